@@ -1,0 +1,3 @@
+"""Mattone's computation: hearths, doughs, crusts. No web, no database, no drawing."""
+
+ENGINE_VERSION = "0.2.0"

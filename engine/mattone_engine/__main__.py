@@ -1,0 +1,65 @@
+"""`python -m mattone_engine NAME < in.json > out.json`: the engine's own mouth."""
+
+from __future__ import annotations
+
+import json
+import sys
+from collections.abc import Callable
+
+from pydantic import BaseModel, ValidationError
+
+from mattone_engine.bake.plan import plan
+from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.simulate import simulate
+from mattone_engine.errors import InputError, first_input_error
+from mattone_engine.things import SimulateInput
+
+LARGEST_INPUT = 256 * 1024
+
+COMMANDS: dict[str, tuple[type[BaseModel], Callable[..., BaseModel]]] = {
+    "simulate": (SimulateInput, simulate),
+    "plan": (PlanInput, plan),
+}
+
+
+def answer(name: str, text: str) -> str:
+    """The JSON answer of a command; raises InputError on anything it cannot work with."""
+    if len(text) > LARGEST_INPUT:
+        raise InputError("", f"The input is {len(text)} characters long; give at most {LARGEST_INPUT}.")
+    try:
+        json.loads(text, parse_constant=_refuse_constant)
+    except RecursionError as error:
+        raise InputError("", "The input is nested too deeply; a bake needs three levels at most.") from error
+    except json.JSONDecodeError as error:
+        raise InputError("", f"This is not whole JSON: {error.msg} at line {error.lineno}, column {error.colno}.") from error
+    model, run = COMMANDS[name]
+    try:
+        ask = model.model_validate_json(text)
+    except ValidationError as error:
+        raise first_input_error(error) from error
+    return run(ask).model_dump_json()
+
+
+def _refuse_constant(name: str) -> float:
+    raise InputError("", f"{name} is not a number JSON knows; give an ordinary number.")
+
+
+def main(arguments: list[str]) -> int:
+    if len(arguments) != 1 or arguments[0] not in COMMANDS:
+        return _fail(InputError("", f"Name one command: {', '.join(COMMANDS)}."))
+    try:
+        print(answer(arguments[0], sys.stdin.buffer.read(LARGEST_INPUT + 1).decode("utf-8")))
+    except UnicodeDecodeError:
+        return _fail(InputError("", "The input is not UTF-8 text."))
+    except InputError as error:
+        return _fail(error)
+    return 0
+
+
+def _fail(error: InputError) -> int:
+    print(json.dumps({"error": {"path": error.path, "message": error.message}}, ensure_ascii=False))
+    return 2
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

@@ -1,0 +1,151 @@
+"""Plan a bake: search, play the best, say why."""
+
+from __future__ import annotations
+
+from mattone_engine import ENGINE_VERSION
+from mattone_engine.bake.card import Step, card
+from mattone_engine.bake.cautions import Caution, cautions
+from mattone_engine.bake.plan_input import Controls, PlanInput, bake_of
+from mattone_engine.bake.reasons import Reason, reasons
+from mattone_engine.bake.result import SimulateResult
+from mattone_engine.bake.search import Candidate, Search, best_of_each_method, method_of
+from mattone_engine.bake.simulate import simulate
+from mattone_engine.bake.text import celsius, clock
+from mattone_engine.errors import InputError
+from mattone_engine.heat.colour import colour_word
+from mattone_engine.heat.outcome import Wanted
+from mattone_engine.things.base import Thing
+
+
+class Option(Thing):
+    """A plan of one method, told short."""
+
+    method: str
+    controls: Controls
+    likely_done_s: float
+    limited_by: str
+    score: float
+    word: str
+    bottom_word: str
+    rim_word: str
+    loss_pct: float
+
+
+class WantedCrust(Thing):
+    """The target in numbers, for drawing."""
+
+    bottom_l: float
+    rim_l: float
+    cheese_l: float
+    core_c: float
+    loss_pct: float
+
+
+class PlanResult(Thing):
+    """The plan as it is played, the methods ranked, and why."""
+
+    controls: Controls
+    method: str
+    word: str
+    result: SimulateResult
+    plans: list[Option]
+    runner_up: str
+    reasons: list[Reason]
+    cautions: list[Caution]
+    card: list[Step]
+    wanted: WantedCrust
+    searched: bool
+    engine: str
+
+
+# Distance in colour and crumb up to which a rig deserves each word.
+VERDICTS = ((0.6, "made for it"), (2.0, "works"), (6.0, "a stretch"))
+
+
+def verdict(score: float) -> str:
+    """One word for how near a rig comes to a style."""
+    for limit, word in VERDICTS:
+        if score <= limit:
+            return word
+    return "not here"
+
+
+def plan(ask: PlanInput) -> PlanResult:
+    """The best plan, or with `controls` given, those controls played and explained.
+
+    Raises InputError when nothing this hearth can do colours the crust.
+    """
+    search = Search(ask)
+    if ask.controls is None:
+        ranked = search.run()
+        chosen = ranked[0]
+        refuse_if_hopeless(search, ranked)
+        controls = chosen.controls.model_copy(update={"turn_s": turn_at(chosen.done.t_s)})
+    else:
+        controls = ask.controls
+        chosen = search.try_controls(controls.model_copy(update={"turn_s": None}))
+        ranked = [chosen]
+    result = simulate(bake_of(ask, controls))
+    has_deck = ask.surface is not None and ask.surface.kind != "none"
+    levels = ask.hearth.levels
+    options = [option(candidate, levels, has_deck) for candidate in best_of_each_method(ranked, levels, has_deck)]
+    found = cautions(ask, controls)
+    return PlanResult(
+        controls=controls,
+        method=method_of(controls, levels, has_deck),
+        word=verdict(chosen.score),
+        result=result,
+        plans=options,
+        runner_up=runner_up(options),
+        reasons=reasons(search, chosen),
+        cautions=found,
+        card=card(ask, controls, result, found),
+        wanted=_wanted(search.want),
+        searched=ask.controls is None,
+        engine=ENGINE_VERSION,
+    )
+
+
+def turn_at(done_s: float) -> float:
+    """Turn a little after half time, on a round five seconds."""
+    return max(10.0, 5.0 * round(0.55 * done_s / 5.0))
+
+
+def option(candidate: Candidate, levels: int, has_deck: bool) -> Option:
+    return Option(
+        method=method_of(candidate.controls, levels, has_deck),
+        controls=candidate.controls,
+        likely_done_s=candidate.done.t_s,
+        limited_by=candidate.done.limited_by,
+        score=round(candidate.score, 3),
+        word=verdict(candidate.score),
+        bottom_word=colour_word(candidate.base_l),
+        rim_word=colour_word(candidate.rim_l),
+        loss_pct=round(candidate.loss_pct, 1),
+    )
+
+
+def runner_up(options: list[Option]) -> str:
+    """The best plan of another method in one line, or nothing."""
+    if len(options) < 2:
+        return ""
+    other = options[1]
+    return f"{other.method} on level {other.controls.level}: {clock(other.likely_done_s)}, base {other.bottom_word}, rim {other.rim_word}"
+
+
+def refuse_if_hopeless(search: Search, ranked: list[Candidate]) -> None:
+    """Say that no plan exists when even the darkest bake stays pale."""
+    darkest = min(ranked, key=lambda c: min(c.base_l, c.rim_l))
+    if min(darkest.base_l, darkest.rim_l) > 76.0:
+        low, high = search.style.deck_c
+        raise InputError(
+            "hearth.max_setpoint_c",
+            f"At {celsius(search.ask.hearth.max_setpoint_c)} nothing browns: base and rim are still pale after "
+            f"{clock(darkest.done.t_s)}. A {search.style.name} wants {celsius(low)} to {celsius(high)}; use a hotter hearth.",
+        )
+
+
+def _wanted(want: Wanted) -> WantedCrust:
+    return WantedCrust(
+        bottom_l=want.bottom, rim_l=want.rim, cheese_l=want.cheese, core_c=want.core_c, loss_pct=want.loss_pct
+    )

@@ -1,0 +1,69 @@
+"""What a simulated bake answers: the JSON of engine.md 8."""
+
+from __future__ import annotations
+
+from mattone_engine.things.base import Thing
+
+
+class AtDone(Thing):
+    """The crust at the likely pull."""
+
+    bottom_l: float
+    rim_l: float
+    cheese_l: float
+    bottom_word: str
+    rim_word: str
+    cheese_word: str
+    core_c: float
+    loss_pct: float
+    bottom_dry_mm: float
+    dark_spot_pct: float
+    deck_c: float
+
+
+class Traces(Thing):
+    """Everything against seconds after launch; all lists have the same length."""
+
+    t_s: list[float]
+    deck_c: list[float]
+    air_c: list[float]
+    bottom_c: list[float]
+    bottom_l: list[float]
+    rim_l: list[float]
+    cheese_l: list[float]
+    core_c: list[float]
+    loss_pct: list[float]
+    bottom_dry_mm: list[float]
+    dark_spot_pct: list[float]
+
+
+class PreheatTrace(Thing):
+    """Deck face and air against seconds after heat on."""
+
+    t_s: list[float]
+    deck_c: list[float]
+    air_c: list[float]
+
+
+class Closure(Thing):
+    """Relative error of the energy and water balance over the whole run."""
+
+    energy: float
+    water: float
+
+
+class SimulateResult(Thing):
+    """One bake, told whole."""
+
+    likely_done_s: float
+    look_from_s: float
+    not_later_s: float
+    burns_s: float | None
+    limited_by: str
+    distance: float
+    deck_at_launch_c: float
+    at_done: AtDone
+    traces: Traces
+    preheat: PreheatTrace
+    closure: Closure
+    engine: str

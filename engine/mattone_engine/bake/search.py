@@ -1,0 +1,193 @@
+"""Search over the controls a hearth really has, towards a crust target."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from mattone_engine.bake.plan_input import Controls, PlanInput, TopElement, bake_of
+from mattone_engine.bake.simulate import quick_outcome
+from mattone_engine.heat.outcome import Done, Series, Wanted, wanted
+from mattone_engine.heat.preheat import empty_preheat, preheat
+from mattone_engine.heat.run import heat_up
+from mattone_engine.styles import Style, style
+from mattone_engine.things import Hearth, Surface
+
+LONGEST_PREHEAT_MIN = 75
+NEAR_PLATEAU_K = 8.0
+TOP_SECONDS = (45.0, 90.0, 150.0)
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """One set of controls with what it would bake; lower scores are nearer the target."""
+
+    controls: Controls
+    done: Done
+    score: float
+    base_l: float
+    rim_l: float
+    cheese_l: float
+    loss_pct: float
+    deck_c: float
+    base_there_s: float | None
+    rim_there_s: float | None
+
+    @property
+    def method(self) -> str:
+        return "high deck + top element" if self.controls.top_element is not None else ""
+
+
+def method_of(controls: Controls, levels: int, has_deck: bool) -> str:
+    """The school of baking these controls belong to."""
+    if not has_deck:
+        return "pan on rack" if controls.top_element is None else "pan on rack + top element"
+    if controls.top_element is not None:
+        return "high deck + top element" if controls.level > levels / 2 else "low deck + top element"
+    place = controls.level / levels
+    return "low deck" if place <= 0.4 else "middle deck" if place <= 0.7 else "high deck"
+
+
+def first_there_s(t_s: np.ndarray, l_star: np.ndarray, aim: float) -> float | None:
+    """When a colour first reaches its target, or None."""
+    if float(l_star[-1]) > aim:
+        return None
+    index = int(np.argmax(l_star <= aim))
+    if index == 0:
+        return float(t_s[0])
+    return float(np.interp(-aim, -l_star[index - 1 : index + 1], t_s[index - 1 : index + 1]))
+
+
+def score_of(done: Done, told: Series, want: Wanted, known: Style, controls: Controls) -> float:
+    """Distance in colour, then crumb, then being out of the style's time, then fuss."""
+    loss = float(told.loss_pct[done.index])
+    score = done.distance
+    score += 0.5 * (max(0.0, loss - want.loss_pct) / 3.0) ** 2 + 0.1 * (max(0.0, want.loss_pct - loss) / 5.0) ** 2
+    low, high = known.bake_s
+    if done.t_s > high:
+        score += (math.log(done.t_s / high) / 0.25) ** 2 * 0.5
+    elif done.t_s < low:
+        score += (math.log(low / done.t_s) / 0.25) ** 2 * 0.5
+    if controls.top_element is not None:
+        score += 0.06
+    return score
+
+
+@lru_cache(maxsize=512)
+def settle_minutes(hearth: Hearth, surface: Surface | None) -> float:
+    """Preheat that brings the deck's face within 8 K of where it settles, in steps of 5 min.
+
+    Without a deck: until the liner has caught up with the air.
+    """
+    if surface is None or surface.kind == "none":
+        heated = empty_preheat(hearth, LONGEST_PREHEAT_MIN)
+        values, within = heated.air_c, 14.0
+    else:
+        heated = preheat(hearth, surface, LONGEST_PREHEAT_MIN)
+        values, within = heated.deck_c, NEAR_PLATEAU_K
+    settled = float(values[-60:].mean())
+    below = np.nonzero(values < settled - within)[0]
+    last = 0 if surface is None or surface.kind == "none" else int(below[-1]) if below.size else 0
+    if last == 0:
+        last = int(np.argmax(values >= settled - within))
+    minutes = heated.t_s[min(last + 1, values.size - 1)] / 60.0
+    return float(min(LONGEST_PREHEAT_MIN, max(15.0, 5.0 * math.ceil(minutes / 5.0))))
+
+
+class Search:
+    """Tries controls one by one and remembers what each would bake."""
+
+    def __init__(self, ask: PlanInput) -> None:
+        self.ask = ask
+        self.style = style(ask.style)
+        self.want = wanted(self.style, ask.target)
+        self.tried: dict[Controls, Candidate] = {}
+
+    def preheat_min(self, setpoint_c: float, level: int, fan: bool) -> float:
+        spec = bake_of(self.ask, Controls(setpoint_c=setpoint_c, level=level, preheat_min=30.0, fan=fan))
+        surface = self.ask.surface.model_copy(update={"deck_c": None}) if self.ask.surface is not None else None
+        return settle_minutes(spec.hearth, surface)
+
+    def try_controls(self, controls: Controls) -> Candidate:
+        if controls in self.tried:
+            return self.tried[controls]
+        spec = bake_of(self.ask, controls)
+        heated = heat_up(spec)
+        done, told = quick_outcome(spec, self.want, heated=heated)
+        i = done.index
+        found = Candidate(
+            controls=controls,
+            done=done,
+            score=score_of(done, told, self.want, self.style, controls),
+            base_l=float(told.bottom_l[i]),
+            rim_l=float(told.rim_l[i]),
+            cheese_l=float(told.cheese_l[i]),
+            loss_pct=float(told.loss_pct[i]),
+            deck_c=float(told.deck_c[0]),
+            base_there_s=first_there_s(told.t_s, told.bottom_l, self.want.bottom),
+            rim_there_s=first_there_s(told.t_s, told.rim_l, self.want.rim),
+        )
+        self.tried[controls] = found
+        return found
+
+    def at(self, setpoint_c: float, level: int, top: TopElement | None = None, fan: bool | None = None) -> Candidate:
+        fan_on = self.fan_needed if fan is None else fan
+        minutes = self.preheat_min(setpoint_c, level, fan_on)
+        return self.try_controls(
+            Controls(setpoint_c=setpoint_c, level=level, preheat_min=minutes, fan=fan_on, top_element=top)
+        )
+
+    @property
+    def fan_needed(self) -> bool:
+        """Off by default; on only where it cannot be switched off."""
+        return self.ask.hearth.has_fan and not self.ask.hearth.fan_can_be_off
+
+    def run(self) -> list[Candidate]:
+        """All candidates, best first."""
+        limits = self.ask.hearth
+        highest = limits.max_setpoint_c
+        plain = [self.at(highest, level) for level in range(1, limits.levels + 1)]
+        plain.sort(key=lambda c: c.score)
+        for best in plain[:2]:
+            for less in (15.0, 30.0, 50.0):
+                if highest - less >= 180.0:
+                    self.at(highest - less, best.controls.level)
+        if limits.top_element_usable and limits.top_element_kw > 0 and not self.fan_needed:
+            self._with_top_element(highest, plain)
+        return self.ranked()
+
+    def _with_top_element(self, setpoint_c: float, plain: list[Candidate]) -> None:
+        """Top element from launch for a while, and for the last stretch, on the levels it reaches."""
+        levels = range(max(1, self.ask.hearth.levels // 2), self.ask.hearth.levels + 1)
+        for level in levels:
+            for seconds in TOP_SECONDS:
+                self.at(setpoint_c, level, TopElement(on_s=0.0, off_s=seconds))
+        for base in plain[:2]:
+            end = math.floor(base.done.t_s / 5.0) * 5.0
+            self.at(setpoint_c, base.controls.level, TopElement(on_s=max(0.0, end - 75.0), off_s=end + 15.0))
+        lit = [c for c in self.ranked() if c.controls.top_element is not None]
+        best = lit[0]
+        assert best.controls.top_element is not None
+        on_s, off_s = best.controls.top_element.on_s, best.controls.top_element.off_s
+        for change in (-25.0, 25.0):
+            if off_s + change > on_s + 10.0:
+                self.at(setpoint_c, best.controls.level, TopElement(on_s=on_s, off_s=off_s + change))
+
+    def ranked(self) -> list[Candidate]:
+        return sorted(self.tried.values(), key=lambda c: c.score)
+
+    def with_controls(self, controls: Controls, changes: dict[str, object]) -> Candidate:
+        """The same controls but for some changes; the turn is left out, as in the search."""
+        return self.try_controls(controls.model_copy(update={"turn_s": None} | changes))
+
+
+def best_of_each_method(ranked: Iterable[Candidate], levels: int, has_deck: bool) -> list[Candidate]:
+    """The best candidate of every method, best first."""
+    seen: dict[str, Candidate] = {}
+    for candidate in ranked:
+        seen.setdefault(method_of(candidate.controls, levels, has_deck), candidate)
+    return list(seen.values())

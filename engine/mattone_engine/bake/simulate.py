@@ -1,0 +1,141 @@
+"""Bake once and tell what comes of it, with an honest window."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+
+import numpy as np
+
+from mattone_engine import ENGINE_VERSION
+from mattone_engine.bake.result import AtDone, Closure, PreheatTrace, SimulateResult, Traces
+from mattone_engine.heat.colour import colour_word
+from mattone_engine.heat.outcome import Done, Series, Wanted, likely_done, series, wanted
+from mattone_engine.heat.preheat import Preheat
+from mattone_engine.heat.run import Bake, Variation, heat_up
+from mattone_engine.styles import style
+from mattone_engine.things import SimulateInput
+
+# What an honest cook does not know (80 % half-widths), varied one at a time.
+UNKNOWNS = (
+    Variation(dial_k=12.0),
+    Variation(power=1.15),
+    Variation(browning=1.20),
+    Variation(loading=1.10),
+    Variation(topping_water=1.10),
+)
+# What the model itself does not know, as ln(time) at 80 %, until bakes on the rig are logged.
+MODEL_SPREAD = 0.24
+# Bakes are known to come later than hoped more often than earlier.
+LATE_SKEW = 1.12
+
+
+def horizon_s(spec: SimulateInput) -> float:
+    """How long to bake on paper: past any pull worth drawing."""
+    return min(2400.0, 1.9 * style(spec.style).bake_s[1] + 120.0)
+
+
+def quick_outcome(
+    spec: SimulateInput, want: Wanted, *, heated: Preheat | None = None, variation: Variation = Variation()
+) -> tuple[Done, Series]:
+    """Likely pull from one centre column and the rim on a coarse grid: for searching."""
+    horizon = horizon_s(spec)
+    bake = Bake(spec, quick=True, coarse=True, heated=heated, variation=variation)
+    # Most bakes are over in their style's band; look further only when this one is not.
+    first = min(horizon, style(spec.style).bake_s[1] * 1.1)
+    bake.advance_to(first)
+    told = series(bake.trace())
+    done = likely_done(told, want)
+    if done.index >= told.t_s.size - 1 and first < horizon:
+        bake.advance_to(horizon)
+        told = series(bake.trace())
+        done = likely_done(told, want)
+    return done, told
+
+
+def window(spec: SimulateInput, want: Wanted, heated: Preheat, done_s: float, burns_s: float | None) -> tuple[float, float]:
+    """Look from and not later: the 80 % range of the right moment, in seconds.
+
+    Propagates each unknown by one run and adds the model's own spread; a deck reading at launch
+    takes most of the dial's part away. `not later` never passes the moment something burns.
+    """
+    base, _ = quick_outcome(spec, want, heated=heated)
+    variance = MODEL_SPREAD**2
+    measured = spec.surface is not None and spec.surface.deck_c is not None
+    for unknown in UNKNOWNS:
+        known = replace(unknown, dial_k=unknown.dial_k * 0.3) if measured else unknown
+        same_heat = heated if known.dial_k == 0.0 and known.power == 1.0 else None
+        other, _ = quick_outcome(spec, want, heated=same_heat, variation=known)
+        variance += math.log(max(other.t_s, 5.0) / max(base.t_s, 5.0)) ** 2
+    spread = math.sqrt(variance)
+    late = done_s * math.exp(LATE_SKEW * spread)
+    if burns_s is not None:
+        late = max(done_s + 0.04 * done_s, min(late, burns_s))
+    return done_s * math.exp(-spread), late
+
+
+def simulate(spec: SimulateInput) -> SimulateResult:
+    """Bake `spec` as it stands: traces, likely pull, window, crust."""
+    want = wanted(style(spec.style), spec.target)
+    heated = heat_up(spec)
+    bake = Bake(spec, heated=heated)
+    bake.advance_to(horizon_s(spec))
+    trace = bake.trace()
+    told = series(trace)
+    done = likely_done(told, want)
+    look, late = window(spec, want, heated, done.t_s, done.burns_s)
+    return SimulateResult(
+        likely_done_s=done.t_s,
+        look_from_s=round(look, 1),
+        not_later_s=round(late, 1),
+        burns_s=done.burns_s,
+        limited_by=done.limited_by,
+        distance=round(done.distance, 4),
+        deck_at_launch_c=round(float(told.deck_c[0]), 1),
+        at_done=crust_at(told, done.index),
+        traces=traces(told),
+        preheat=PreheatTrace(
+            t_s=rounded(heated.t_s[::3], 0), deck_c=rounded(heated.deck_c[::3], 1), air_c=rounded(heated.air_c[::3], 1)
+        ),
+        closure=Closure(energy=trace.energy_closure, water=trace.water_closure),
+        engine=ENGINE_VERSION,
+    )
+
+
+def crust_at(told: Series, index: int) -> AtDone:
+    """The crust at one moment of a series."""
+    bottom, rim, cheese = float(told.bottom_l[index]), float(told.rim_l[index]), float(told.cheese_l[index])
+    return AtDone(
+        bottom_l=round(bottom, 1),
+        rim_l=round(rim, 1),
+        cheese_l=round(cheese, 1),
+        bottom_word=colour_word(bottom),
+        rim_word=colour_word(rim),
+        cheese_word=colour_word(cheese),
+        core_c=round(float(told.core_c[index]), 1),
+        loss_pct=round(float(told.loss_pct[index]), 1),
+        bottom_dry_mm=round(float(told.dry_mm[index]), 2),
+        dark_spot_pct=round(float(told.spot_pct[index]), 1),
+        deck_c=round(float(told.deck_c[index]), 1),
+    )
+
+
+def rounded(values: np.ndarray, digits: int) -> list[float]:
+    return [round(float(value), digits) for value in values]
+
+
+def traces(told: Series) -> Traces:
+    """The drawn quantities, rounded to what a drawing can show."""
+    return Traces(
+        t_s=rounded(told.t_s, 1),
+        deck_c=rounded(told.deck_c, 1),
+        air_c=rounded(told.air_c, 1),
+        bottom_c=rounded(told.bottom_c, 1),
+        bottom_l=rounded(told.bottom_l, 1),
+        rim_l=rounded(told.rim_l, 1),
+        cheese_l=rounded(told.cheese_l, 1),
+        core_c=rounded(told.core_c, 1),
+        loss_pct=rounded(told.loss_pct, 2),
+        bottom_dry_mm=rounded(told.dry_mm, 2),
+        dark_spot_pct=rounded(told.spot_pct, 1),
+    )

@@ -1,0 +1,35 @@
+"""Small words of time and quantity for the engine's sentences.
+
+Temperatures, differences and lengths are marked, as in "{255 C}", "{8 K}" and "{10 mm}", so that
+whoever shows the sentence can turn them into the units the cook reads.
+"""
+
+from __future__ import annotations
+
+
+
+def clock(seconds: float) -> str:
+    """m:ss under ten minutes, else whole minutes."""
+    whole = int(round(seconds))
+    if whole < 600:
+        return f"{whole // 60}:{whole % 60:02d}"
+    return f"{round(whole / 60)} min"
+
+
+def celsius(value: float) -> str:
+    return f"{{{value:.0f} C}}"
+
+
+def kelvin(value: float) -> str:
+    return f"{{{value:.0f} K}}"
+
+
+def millimetres(value: float) -> str:
+    return f"{{{value:g} mm}}"
+
+
+def sooner_or_later(seconds: float) -> str:
+    """How a change moves the pull."""
+    if abs(seconds) < 8:
+        return "at the same time"
+    return f"{clock(abs(seconds))} {'later' if seconds > 0 else 'sooner'}"

@@ -1,0 +1,1 @@
+"""What heat does: to the hearth while it warms, to dough and topping while they bake."""

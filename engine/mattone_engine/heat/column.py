@@ -1,0 +1,776 @@
+"""The solver kernels: a bake as a few coupled one-dimensional columns inside a hearth.
+
+All compiled code lives in this one file, because a compiled callee edited in another file
+would leave a stale cache behind. Everything here is plain arrays; the names of their slots are
+the constants below, and `heat.environment` and `heat.run` fill them.
+
+A column is a stack of nodes from the bottom of the surface to the top of the food. Each node
+has a temperature; dough and topping nodes also have a moisture X (kg water / kg dry). A step
+
+1. solves the implicit heat balance with the boiling kink by Newton iteration (Thomas solves),
+2. computes the fluxes from the solved temperatures and moves enthalpy and water by them,
+3. flashes every node: what exceeds the sorption moisture at ambient pressure leaves as steam.
+
+Because 2 moves the same flux out of one node and into the next, energy and water close to
+rounding whatever the Newton iteration left over.
+
+Sources: sorption, Oswin form of Lind & Rask (1991); vapour heat pipe, de Vries (1958);
+browning, Purlis & Salvadori (2009); saturation pressure, Wagner & Pruss (2002).
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numba import njit
+
+# Reordering and fused operations only: NaN and infinity keep their meaning.
+FAST = {"contract", "arcp", "nsz", "reassoc"}
+
+SIGMA = 5.670374e-8  # W/m2K4
+R_GAS = 8.314462  # J/molK
+M_WATER = 0.018015  # kg/mol
+LATENT = 2.30e6  # J/kg
+C_WATER = 4186.0  # J/kgK
+C_DRY = 1600.0  # J/kgK
+K0 = 273.15
+SUN_PRESSURE_PA = 101325.0
+
+# Tables over temperature: T_LO + i * T_STEP in C.
+T_LO = -20.0
+T_STEP = 0.05
+T_INV = 1.0 / T_STEP
+T_COUNT = 9601  # to 460 C
+
+# Rows of the property table.
+ROW_PSAT = 0  # Pa
+ROW_XQ = 1  # sorption moisture at a_w = p_ambient / p_sat
+ROW_SORB = 2  # Oswin scale, kg/kg
+
+# Cavity state.
+AIR, LINER, SKIN, RAD_BOTTOM, RAD_TOP, RAD_FULL, SENSOR, CALLING, DUTY = range(9)
+CAVITY_SIZE = 9
+
+# Cavity parameters.
+(
+    P_C_AIR,
+    P_C_LINER,
+    P_C_SKIN,
+    P_A_LINER,
+    P_A_DECK,
+    P_A_FOOD,
+    P_U_LINER_SKIN,
+    P_U_LOSS,
+    P_BOTTOM_W,
+    P_TOP_W,
+    P_FULL_W,
+    P_FAN_W,
+    P_H_STATIC,
+    P_H_FAN,
+    P_H_FOOD_STATIC,
+    P_H_FOOD_FAN,
+    P_AMBIENT_C,
+    P_TAU_ELEMENT,
+    P_TAU_SENSOR,
+    P_HYSTERESIS,
+    P_DOOR_W_K,
+    P_CONV_SHARE,
+    P_HELD,
+    P_FLOOR_C,
+    P_DOME_C,
+    P_FULL_DUTY,
+) = range(26)
+CAVITY_PARAMS = 26
+
+# Controls of one interval.
+(
+    U_SETPOINT,
+    U_FAN,
+    U_FULL,
+    U_VIEW_TOP,
+    U_VIEW_BOTTOM,
+    U_DOOR,
+    U_HEAT,
+    U_SECTOR,
+    U_HOB,
+    U_SHIELD,
+) = range(10)
+CONTROL_SIZE = 10
+
+# Column parameters.
+(
+    Q_DECK_CELLS,
+    Q_PAN,
+    Q_DOUGH,
+    Q_TOPPING,
+    Q_H_WET,
+    Q_H_GAP,
+    Q_TAU_CONTACT,
+    Q_R_PARCHMENT,
+    Q_X0,
+    Q_V0,
+    Q_V1,
+    Q_K_WET,
+    Q_K_DRY,
+    Q_K_TOPPING,
+    Q_PIPE,
+    Q_EPS_TOP,
+    Q_EPS_UNDER,
+    Q_H_PAN_DECK,
+    Q_WETTED,
+    Q_P_AMB,
+    Q_BROWN_BASE,
+    Q_BROWN_TOP,
+    Q_K_MAX,
+    Q_AREA_SHARE,
+    Q_VIEW_FOOD,
+    Q_AW_FLOOR,
+    Q_L0_BASE,
+    Q_L0_TOP,
+) = range(28)
+COLUMN_PARAMS = 28
+
+# Column scalars that evolve.
+S_L_BASE, S_L_TOP, S_BOIL_S, S_LOST, S_HEAT_IN, S_DT, S_STEPS, S_WALL_BASE, S_WALL_TOP = range(9)
+COLUMN_STATE = 9
+
+
+def property_table(pressure_pa: float) -> np.ndarray:
+    """Table, shape (3, T_COUNT), of p_sat (Pa), boiling sorption moisture and Oswin scale.
+
+    p_sat after Wagner & Pruss (2002); Oswin scale after Lind & Rask (1991). Below the boiling
+    point the boiling moisture rises linearly far above any dough's, which keeps it monotonic.
+    """
+    t_c = T_LO + T_STEP * np.arange(T_COUNT)
+    t_k = np.minimum(t_c + K0, 646.0)
+    theta = 1.0 - t_k / 647.096
+    exponent = (
+        -7.85951783 * theta
+        + 1.84408259 * theta**1.5
+        - 11.7866497 * theta**3
+        + 22.6807411 * theta**3.5
+        - 15.9618719 * theta**4
+        + 1.80122502 * theta**7.5
+    )
+    psat = 22.064e6 * np.exp(exponent * 647.096 / t_k)
+    sorb = np.exp(5.5 - 0.0056 * t_k) / 100.0
+    ratio = pressure_pa / psat
+    boiling = ratio < 1.0
+    x_q = np.full(T_COUNT, 0.0)
+    a_w = ratio[boiling]
+    x_q[boiling] = np.minimum(sorb[boiling] * (a_w / (1.0 - a_w)) ** 0.38, 6.0)
+    first = int(np.argmax(boiling))
+    x_q[:first] = 6.0 + 0.5 * (first - np.arange(first))
+    return np.ascontiguousarray(np.stack([psat, x_q, sorb]))
+
+
+@njit(cache=True, inline="always", error_model="numpy", fastmath=FAST)
+def _look(table, row, t_c):
+    f = (t_c - T_LO) * T_INV
+    if f < 0.0:
+        f = 0.0
+    if f > T_COUNT - 1.001:
+        f = T_COUNT - 1.001
+    i = int(f)
+    a = table[row, i]
+    slope = table[row, i + 1] - a
+    return a + (f - i) * slope, slope * T_INV
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
+def _boiling_c(table, x):
+    """Temperature at which moisture x begins to boil off: inverse of the ROW_XQ table."""
+    low = 0
+    high = T_COUNT - 1
+    if x <= table[ROW_XQ, high]:
+        return T_LO + T_STEP * high
+    while high - low > 1:
+        mid = (low + high) // 2
+        if table[ROW_XQ, mid] > x:
+            low = mid
+        else:
+            high = mid
+    a = table[ROW_XQ, low]
+    b = table[ROW_XQ, high]
+    return T_LO + T_STEP * (low + (a - x) / (a - b))
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
+def water_activity(x, scale):
+    """Oswin water activity of moisture x (kg/kg) for the scale of its temperature."""
+    if x <= 1e-6:
+        return 1e-6
+    return 1.0 / (1.0 + (x / scale) ** (-1.0 / 0.38))
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
+def browning_rate(t_c, a_w, multiplier, k_max):
+    """First-order rate of L* (1/s), after Purlis & Salvadori (2009), with a plateau k_max."""
+    t_k = t_c + K0
+    k = (7.9233e6 + 2.7397e6 / a_w) * math.exp(-(8.7015e3 + 49.4738 / a_w) / t_k) / 60.0
+    k *= multiplier
+    return k * k_max / (k + k_max)
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
+def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, bc, table, work):
+    """Advance one column by `span` seconds under a constant boundary.
+
+    t, x, t_max, m_dry, r_or_mass, c_solid, loosen: shape (nodes,). bc: h_top, air_c, radiant top
+    flux (W/m2), view temperature top (C), h_under, air_c, radiant under flux, view temperature
+    under (C), hob flux (W/m2), vapour pressure (Pa). Returns heat taken from above and below,
+    J/m2, and the convective part of each.
+    """
+    nd = int(q[Q_DECK_CELLS])
+    npan = int(q[Q_PAN])
+    first = nd + npan
+    nf = int(q[Q_DOUGH])
+    nt = int(q[Q_TOPPING])
+    n = first + nf + nt
+    c = work[0]
+    g = work[1]
+    pipe = work[2]
+    lo = work[3]
+    di = work[4]
+    up = work[5]
+    rhs = work[6]
+    tn = work[7]
+    half = work[8]
+    e = work[9]
+    khp = work[10]
+    kink = work[11]
+    side = work[12]
+    p_amb = q[Q_P_AMB]
+    taken_top = 0.0
+    taken_under = 0.0
+    conv_top = 0.0
+    conv_under = 0.0
+    left = span
+    dt = s[S_DT]
+    top = n - 1
+    guard = 0
+    while left > 1e-9 and guard < 200000:
+        guard += 1
+        dt_use = left / math.ceil(left / dt - 0.02) if dt < left else left
+        # Properties at the start of the step.
+        for i in range(first):
+            c[i] = c_solid[i]
+            half[i] = r_or_mass[i]
+            khp[i] = 0.0
+        for i in range(first, n):
+            c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
+            psat, dpsat = _look(table, ROW_PSAT, t[i])
+            scale, _ = _look(table, ROW_SORB, t[i])
+            if i < first + nf:
+                rise = (t_max[i] - 35.0) / 50.0
+                rise = min(1.0, max(0.0, rise))
+                v = q[Q_V0] + (q[Q_V1] - q[Q_V0]) * rise * loosen[i]
+                wet = min(1.0, x[i] / q[Q_X0])
+                k = (q[Q_K_DRY] + (q[Q_K_WET] - q[Q_K_DRY]) * wet) * 1.5 / (v + 0.3)
+                dx = r_or_mass[i] * v * 1e-3
+                porous = 1.0
+            else:
+                k = q[Q_K_TOPPING]
+                dx = r_or_mass[i] * 1e-3
+                porous = 0.25
+            a_w = water_activity(x[i], scale)
+            p_v = a_w * psat
+            if p_v > 0.9 * p_amb:
+                p_v = 0.9 * p_amb
+            t_k = t[i] + K0
+            d_v = 2.5e-5 * (t_k / 298.0) ** 1.8 * SUN_PRESSURE_PA / p_amb
+            kp = 0.0
+            if t[i] < 105.0:
+                kp = q[Q_PIPE] * porous * d_v * M_WATER * LATENT / (R_GAS * t_k) * p_amb / (p_amb - p_v) * a_w * dpsat
+            khp[i] = 2.0 * kp / dx
+            half[i] = 0.5 * dx / k
+            kink[i] = _boiling_c(table, x[i])
+            side[i] = 1.0 if t[i] > kink[i] else 0.0
+        # Contact between what carries the dough and the dough.
+        wet = min(1.0, x[first] / (0.6 * q[Q_X0]))
+        if s[S_BOIL_S] > 0.0:
+            wet *= math.exp(-s[S_BOIL_S] / q[Q_TAU_CONTACT])
+        h_c = q[Q_H_GAP] + (q[Q_H_WET] - q[Q_H_GAP]) * wet
+        if first > 0:
+            tm = 0.5 * (t[first - 1] + t[first]) + K0
+            h_c += 4.0 * SIGMA * 0.85 * tm * tm * tm
+        r_contact = 1.0 / h_c + q[Q_R_PARCHMENT]
+        for i in range(n - 1):
+            r = half[i] + half[i + 1]
+            if i == first - 1:
+                r += r_contact
+            elif npan == 1 and i == nd - 1:
+                r += 1.0 / q[Q_H_PAN_DECK]
+            g[i] = 1.0 / r
+            pipe[i] = 0.0
+            if i >= first and khp[i] > 0.0 and khp[i + 1] > 0.0:
+                # Vapour flows in parallel with conduction, and only between two moist cells.
+                along = khp[i] * khp[i + 1] / (khp[i] + khp[i + 1])
+                g[i] += along
+                pipe[i] = along / g[i]
+        for i in range(n):
+            tn[i] = t[i]
+        # Surface film for evaporation below boiling (Lewis relation).
+        h_m = bc[0] / (1000.0 * 0.95) * q[Q_WETTED]
+        scale_top, _ = _look(table, ROW_SORB, t[top])
+        aw_top = water_activity(x[top], scale_top)
+        # Newton on the boiling kink.
+        for _it in range(12):
+            for i in range(n):
+                f = c[i] * (tn[i] - t[i])
+                d = c[i]
+                lo[i] = 0.0
+                up[i] = 0.0
+                if i > 0:
+                    f -= dt_use * g[i - 1] * (tn[i - 1] - tn[i])
+                    d += dt_use * g[i - 1]
+                    lo[i] = -dt_use * g[i - 1]
+                if i < n - 1:
+                    f -= dt_use * g[i] * (tn[i + 1] - tn[i])
+                    d += dt_use * g[i]
+                    up[i] = -dt_use * g[i]
+                if i >= first:
+                    if side[i] > 0.5:
+                        xq, dxq = _look(table, ROW_XQ, tn[i])
+                        f += LATENT * m_dry[i] * max(0.0, x[i] - xq)
+                        d += -LATENT * m_dry[i] * dxq
+                di[i] = d
+                rhs[i] = -f
+            tk = tn[top] + K0
+            tv = bc[3] + K0
+            q_rad = q[Q_EPS_TOP] * (bc[2] + SIGMA * (tv**4 - tk**4))
+            psat, dpsat = _look(table, ROW_PSAT, tn[top])
+            rho = M_WATER / (R_GAS * tk)
+            p_s = aw_top * psat
+            dp_s = aw_top * dpsat
+            if p_s > p_amb:
+                p_s = p_amb
+                dp_s = 0.0
+            w = h_m * rho * max(0.0, p_s - bc[9])
+            most = 0.4 * m_dry[top] * x[top] / dt_use
+            dw = h_m * rho * dp_s
+            if w > most:
+                w = most
+                dw = 0.0
+            net = q_rad + bc[0] * (bc[1] - tn[top]) - LATENT * w
+            rhs[top] += dt_use * net
+            di[top] += dt_use * (4.0 * q[Q_EPS_TOP] * SIGMA * tk**3 + bc[0] + LATENT * dw)
+            tk = tn[0] + K0
+            tv = bc[7] + K0
+            net = q[Q_EPS_UNDER] * (bc[6] + SIGMA * (tv**4 - tk**4)) + bc[4] * (bc[5] - tn[0]) + bc[8]
+            rhs[0] += dt_use * net
+            di[0] += dt_use * (4.0 * q[Q_EPS_UNDER] * SIGMA * tk**3 + bc[4])
+            # Thomas
+            for i in range(1, n):
+                m = lo[i] / di[i - 1]
+                di[i] -= m * up[i - 1]
+                rhs[i] -= m * rhs[i - 1]
+            rhs[n - 1] /= di[n - 1]
+            for i in range(n - 2, -1, -1):
+                rhs[i] = (rhs[i] - up[i] * rhs[i + 1]) / di[i]
+            worst = 0.0
+            for i in range(n):
+                step = rhs[i]
+                if step > 40.0:
+                    step = 40.0
+                elif step < -40.0:
+                    step = -40.0
+                new = tn[i] + step
+                if i >= first:
+                    # Newton may not jump the boiling kink: it stops there and changes slope.
+                    if side[i] < 0.5 and new > kink[i]:
+                        new = kink[i]
+                        side[i] = 1.0
+                        worst = 1.0
+                    elif side[i] > 0.5 and new < kink[i]:
+                        if tn[i] <= kink[i] + 1e-9:
+                            side[i] = 0.0
+                        else:
+                            new = kink[i]
+                        worst = 1.0
+                if abs(new - tn[i]) > worst:
+                    worst = abs(new - tn[i])
+                tn[i] = new
+            if worst < 0.02:
+                break
+        # Fluxes of the solved state move enthalpy and water.
+        for i in range(n):
+            e[i] = c[i] * t[i]
+        for i in range(n - 1):
+            flow = dt_use * g[i] * (tn[i] - tn[i + 1])
+            if pipe[i] > 0.0:
+                through = pipe[i] * flow
+                donor = i
+                taker = i + 1
+                if through < 0.0:
+                    donor = i + 1
+                    taker = i
+                moved = abs(through) / LATENT
+                most = 0.2 * m_dry[donor] * x[donor]
+                if moved > most:
+                    moved = most
+                flow -= through
+                carried = moved * (LATENT + C_WATER * tn[donor])
+                e[donor] -= carried
+                e[taker] += carried
+                x[donor] -= moved / m_dry[donor]
+                x[taker] += moved / m_dry[taker]
+            e[i] -= flow
+            e[i + 1] += flow
+        tk = tn[top] + K0
+        tv = bc[3] + K0
+        q_conv = bc[0] * (bc[1] - tn[top])
+        heat = dt_use * (q[Q_EPS_TOP] * (bc[2] + SIGMA * (tv**4 - tk**4)) + q_conv)
+        taken_top += heat
+        conv_top += dt_use * q_conv
+        e[top] += heat
+        psat, dpsat = _look(table, ROW_PSAT, tn[top])
+        p_s = min(aw_top * psat, p_amb)
+        w = h_m * M_WATER / (R_GAS * tk) * max(0.0, p_s - bc[9])
+        w = min(w, 0.4 * m_dry[top] * x[top] / dt_use)
+        dried = w * dt_use
+        if dried > 0.3 * m_dry[top] * x[top] and m_dry[top] > 0.0:
+            dried = min(dried, 0.4 * m_dry[top] * x[top])
+        e[top] -= dried * (LATENT + C_WATER * tn[top])
+        x[top] -= dried / m_dry[top]
+        s[S_LOST] += dried
+        out_energy = dried * (LATENT + C_WATER * tn[top])
+        tk = tn[0] + K0
+        tv = bc[7] + K0
+        q_conv = bc[4] * (bc[5] - tn[0])
+        heat_u = dt_use * (q[Q_EPS_UNDER] * (bc[6] + SIGMA * (tv**4 - tk**4)) + q_conv + bc[8])
+        taken_under += heat_u
+        conv_under += dt_use * q_conv
+        e[0] += heat_u
+        # Flash.
+        fastest = 0.0
+        for i in range(n):
+            if i < first:
+                new = e[i] / c[i]
+            else:
+                cap = m_dry[i] * (C_DRY + C_WATER * x[i])
+                new = e[i] / cap
+                xq, dxq = _look(table, ROW_XQ, new)
+                if x[i] > xq:
+                    tt = tn[i]
+                    for _k in range(12):
+                        xq, dxq = _look(table, ROW_XQ, tt)
+                        f = cap * tt - e[i]
+                        d = cap
+                        if x[i] > xq:
+                            f += LATENT * m_dry[i] * (x[i] - xq)
+                            d -= LATENT * m_dry[i] * dxq
+                        step = f / d
+                        if step > 15.0:
+                            step = 15.0
+                        elif step < -15.0:
+                            step = -15.0
+                        tt -= step
+                        if abs(step) < 1e-6:
+                            break
+                    steam = (e[i] - cap * tt) / LATENT
+                    if steam < 0.0:
+                        steam = 0.0
+                        tt = e[i] / cap
+                    elif steam > 0.999 * m_dry[i] * x[i]:
+                        steam = 0.999 * m_dry[i] * x[i]
+                        tt = (e[i] - LATENT * steam) / cap
+                    x[i] -= steam / m_dry[i]
+                    s[S_LOST] += steam
+                    out_energy += steam * (LATENT + C_WATER * tt)
+                    new = tt
+            jump = abs(new - t[i])
+            if jump > fastest:
+                fastest = jump
+            t[i] = new
+            if i >= first and new > t_max[i]:
+                t_max[i] = new
+        s[S_HEAT_IN] += heat + heat_u - out_energy
+        # Colour, at the wall temperatures.
+        if t[first] >= 99.0 - (SUN_PRESSURE_PA - p_amb) / 3500.0 or s[S_BOIL_S] > 0.0:
+            s[S_BOIL_S] += dt_use
+        if first > 0:
+            flux = g[first - 1] * (t[first - 1] - t[first])
+            wall = t[first] + max(0.0, flux * half[first])
+        else:
+            wall = t[0]
+        s[S_WALL_BASE] = wall
+        scale, _ = _look(table, ROW_SORB, t[first])
+        a_w = max(q[Q_AW_FLOOR], water_activity(x[first], scale))
+        s[S_L_BASE] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_BASE], q[Q_K_MAX]))
+        wall = t[top] + max(0.0, (heat / dt_use - dried / dt_use * LATENT) * half[top])
+        wall = min(wall, t[top] + 60.0)
+        s[S_WALL_TOP] = wall
+        scale, _ = _look(table, ROW_SORB, t[top])
+        a_w = max(q[Q_AW_FLOOR], water_activity(x[top], scale))
+        s[S_L_TOP] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_TOP], q[Q_K_MAX]))
+        left -= dt_use
+        s[S_STEPS] += 1.0
+        # The error control is cheap: the next step aims at a largest change of 6 K.
+        want = dt_use * 6.0 / (fastest + 0.05)
+        dt = min(max(want, 0.4 * dt_use, 0.01), 1.6 * dt_use, 4.0)
+    s[S_DT] = dt
+    return taken_top, taken_under, conv_top, conv_under
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
+def step_cavity(span, cav, p, u, deck_top_c, deck_under_c, sinks):
+    """Advance the hearth's lumps by `span` seconds.
+
+    sinks: heat taken from (radiation top, convection top, radiation under, convection under) in
+    W over the interval, when a column stands in for the deck; otherwise the deck face
+    temperatures are used and the same four are returned in `sinks` with the deck's intake.
+    """
+    if p[P_HELD] > 0.5:
+        return
+    steps = int(math.ceil(span / 1.0))
+    h = span / steps
+    fan = u[U_FAN] > 0.5
+    h_air = p[P_H_FAN] if fan else p[P_H_STATIC]
+    for _ in range(steps):
+        # Thermostat with hysteresis on the sensor.
+        if u[U_HEAT] < 0.5:
+            cav[CALLING] = 0.0
+        elif cav[SENSOR] < u[U_SETPOINT] - p[P_HYSTERESIS]:
+            cav[CALLING] = 1.0
+        elif cav[SENSOR] > u[U_SETPOINT] + p[P_HYSTERESIS]:
+            cav[CALLING] = 0.0
+        on = cav[CALLING]
+        full = u[U_FULL] * p[P_FULL_W]
+        # A usable top element replaces the static pair while it is on.
+        static = on * (1.0 if u[U_FULL] < 0.5 else 0.0)
+        bottom = 0.0 if fan else static * p[P_BOTTOM_W]
+        upper = 0.0 if fan else static * p[P_TOP_W]
+        ring = static * p[P_FAN_W] if fan else 0.0
+        if u[U_FULL] > 0.5:
+            # The glowing element runs whatever the air says, but for its own duty.
+            full *= p[P_FULL_DUTY]
+        blend = h / p[P_TAU_ELEMENT]
+        cav[RAD_BOTTOM] += blend * (bottom - cav[RAD_BOTTOM])
+        cav[RAD_TOP] += blend * (upper - cav[RAD_TOP])
+        cav[RAD_FULL] += h / (0.4 * p[P_TAU_ELEMENT]) * (full - cav[RAD_FULL])
+        released = cav[RAD_BOTTOM] + cav[RAD_TOP] + cav[RAD_FULL]
+        to_air = p[P_CONV_SHARE] * released + ring
+        radiant = (1.0 - p[P_CONV_SHARE]) * released
+        direct_top = (1.0 - p[P_CONV_SHARE]) * (cav[RAD_TOP] + cav[RAD_FULL]) * u[U_VIEW_TOP] * u[U_SHIELD]
+        direct_under = (1.0 - p[P_CONV_SHARE]) * cav[RAD_BOTTOM] * u[U_VIEW_BOTTOM]
+        swap_liner = h_air * p[P_A_LINER] * (cav[LINER] - cav[AIR])
+        leak = p[P_U_LINER_SKIN] * (cav[LINER] - cav[SKIN])
+        loss = p[P_U_LOSS] * (cav[SKIN] - p[P_AMBIENT_C])
+        door = u[U_DOOR] * p[P_DOOR_W_K] * (cav[AIR] - p[P_AMBIENT_C])
+        cav[AIR] += h / p[P_C_AIR] * (to_air + swap_liner - sinks[1] - sinks[3] - door)
+        liner_in = radiant - direct_top - direct_under - swap_liner - leak - sinks[0] - sinks[2]
+        door_rad = u[U_DOOR] * 0.12 * SIGMA * ((cav[LINER] + K0) ** 4 - (p[P_AMBIENT_C] + K0) ** 4)
+        cav[LINER] += h / p[P_C_LINER] * (liner_in - door_rad)
+        cav[SKIN] += h / p[P_C_SKIN] * (leak - loss)
+        cav[SENSOR] += h / p[P_TAU_SENSOR] * (0.7 * cav[AIR] + 0.3 * cav[LINER] - cav[SENSOR])
+        cav[DUTY] += h * (bottom + upper + ring + full)
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
+def boundary(cav, p, u, sector, bc, humid):
+    """Fill bc (10,) for a column from the hearth's state."""
+    fan = u[U_FAN] > 0.5
+    share = 1.0 - p[P_CONV_SHARE]
+    if p[P_HELD] > 0.5:
+        bc[0] = p[P_H_FOOD_STATIC]
+        bc[1] = cav[AIR]
+        bc[2] = 0.0
+        bc[3] = p[P_DOME_C]
+        if sector != 1.0:
+            bc[2] = (sector - 1.0) * SIGMA * (p[P_DOME_C] + K0) ** 4
+        bc[4] = p[P_H_STATIC]
+        bc[5] = cav[AIR]
+        bc[6] = 0.0
+        bc[7] = p[P_FLOOR_C]
+    else:
+        bc[0] = p[P_H_FOOD_FAN] if fan else p[P_H_FOOD_STATIC]
+        bc[1] = cav[AIR]
+        direct = share * (cav[RAD_TOP] + cav[RAD_FULL]) * u[U_VIEW_TOP] / p[P_A_DECK]
+        bc[2] = direct * sector * u[U_SHIELD]
+        bc[3] = cav[LINER] if u[U_SHIELD] > 0.99 else 0.5 * (cav[LINER] + cav[AIR]) - 20.0
+        bc[4] = p[P_H_FAN] if fan else p[P_H_STATIC]
+        bc[5] = cav[AIR]
+        bc[6] = share * cav[RAD_BOTTOM] * u[U_VIEW_BOTTOM] / p[P_A_DECK]
+        bc[7] = cav[LINER]
+    bc[8] = u[U_HOB]
+    bc[9] = humid
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
+def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, table, out, work):
+    """March all columns and the hearth over `times` (k+1,), controls (k, CONTROL_SIZE).
+
+    t, x, t_max, m_dry, r_or_mass, c_solid, openness: (columns, nodes); s: (columns, COLUMN_STATE);
+    q: (columns, COLUMN_PARAMS). out: (k+1, columns, 10): deck face, base wall, base L*, top L*,
+    coldest dough, lost water kg/m2, heat pipe unused, top wall, dry layer mm, wet layer kg/m2;
+    row 0 must be filled by the caller. Everything is advanced in place, so a bake can be stopped
+    at any grid time and continued with identical results.
+    """
+    columns = t.shape[0]
+    bc = np.zeros(10)
+    sinks = np.zeros(4)
+    for k in range(times.shape[0] - 1):
+        span = times[k + 1] - times[k]
+        u = controls[k]
+        sinks[:] = 0.0
+        for j in range(columns):
+            boundary(cav, p, u, u[U_SECTOR], bc, 3000.0)
+            bc[2] *= q[j, Q_VIEW_FOOD]
+            top_j, under_j, ctop, cunder = advance_column(
+                span, t[j], x[j], t_max[j], s[j], q[j], m_dry[j], r_or_mass[j], c_solid[j], loosen[j], bc, table, work
+            )
+            share = q[j, Q_AREA_SHARE]
+            direct_top = q[j, Q_EPS_TOP] * bc[2] * span
+            direct_under = q[j, Q_EPS_UNDER] * bc[6] * span
+            sinks[0] += share * p[P_A_FOOD] * (top_j - ctop - direct_top) / span
+            sinks[1] += share * p[P_A_FOOD] * ctop / span
+            sinks[2] += share * p[P_A_DECK] * (under_j - cunder - direct_under - bc[8] * span) / span
+            sinks[3] += share * p[P_A_DECK] * cunder / span
+            record(out[k + 1, j], t[j], x[j], s[j], q[j], m_dry[j], r_or_mass[j], loosen[j])
+        step_cavity(span, cav, p, u, 0.0, 0.0, sinks)
+        out[k + 1, 0, 10] = cav[AIR]
+        out[k + 1, 0, 11] = cav[LINER]
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
+def record(row, t, x, s, q, m_dry, mass, loosen):
+    """Write the reported quantities of one column into row (12,)."""
+    nd = int(q[Q_DECK_CELLS])
+    first = nd + int(q[Q_PAN])
+    nf = int(q[Q_DOUGH])
+    row[0] = t[first - 1] if first > 0 else t[0]
+    if nd > 0:
+        row[6] = t[nd - 1]
+    else:
+        row[6] = row[0]
+    row[1] = s[S_WALL_BASE]
+    row[2] = s[S_L_BASE]
+    row[3] = s[S_L_TOP]
+    cold = t[first]
+    for i in range(first, first + nf):
+        if t[i] < cold:
+            cold = t[i]
+    row[4] = cold
+    row[5] = s[S_LOST]
+    row[7] = s[S_WALL_TOP]
+    dry = 0.0
+    for i in range(first, first + nf):
+        v = q[Q_V0] + (q[Q_V1] - q[Q_V0]) * loosen[i]
+        if x[i] < 0.15:
+            dry += mass[i] * v
+        else:
+            # Part of the cell that straddles the threshold.
+            if i > first and x[i - 1] < 0.15:
+                dry += mass[i] * v * 0.5 * max(0.0, 1.0 - (x[i] - 0.15) / 0.3)
+            break
+    row[8] = dry
+    wet = 0.0
+    for i in range(first + nf - 1, first - 1, -1):
+        if x[i] <= 0.65:
+            break
+        wet += mass[i]
+    row[9] = wet
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
+def run_preheat(times, controls, cav, p, t, c_solid, half, eps, out):
+    """Heat an empty deck: t, c_solid, half (cells,) through the thickness, bottom to top.
+
+    out: (k+1, 4): deck face, deck underside, air, liner (C). Steps are fully implicit.
+    """
+    n = t.shape[0]
+    lo = np.zeros(n)
+    di = np.zeros(n)
+    up = np.zeros(n)
+    rhs = np.zeros(n)
+    bc = np.zeros(10)
+    sinks = np.zeros(4)
+    for k in range(times.shape[0] - 1):
+        span = times[k + 1] - times[k]
+        u = controls[k]
+        steps = max(1, int(math.ceil(span / 2.0)))
+        h = span / steps
+        for _ in range(steps):
+            boundary(cav, p, u, 1.0, bc, 0.0)
+            for i in range(n):
+                di[i] = c_solid[i] / h
+                rhs[i] = c_solid[i] / h * t[i]
+                lo[i] = 0.0
+                up[i] = 0.0
+            for i in range(n - 1):
+                g = 1.0 / (half[i] + half[i + 1])
+                di[i] += g
+                di[i + 1] += g
+                up[i] -= g
+                lo[i + 1] -= g
+            tt = t[n - 1] + K0
+            tb = t[0] + K0
+            vt = bc[3] + K0
+            vb = bc[7] + K0
+            hr_t = eps * SIGMA * (tt * tt + vt * vt) * (tt + vt)
+            hr_b = eps * SIGMA * (tb * tb + vb * vb) * (tb + vb)
+            h_t = p[P_H_FAN] if u[U_FAN] > 0.5 else p[P_H_STATIC]
+            di[n - 1] += hr_t + h_t
+            rhs[n - 1] += hr_t * bc[3] + h_t * bc[1] + eps * bc[2]
+            di[0] += hr_b + bc[4]
+            rhs[0] += hr_b * bc[7] + bc[4] * bc[5] + eps * bc[6] + bc[8]
+            for i in range(1, n):
+                m = lo[i] / di[i - 1]
+                di[i] -= m * up[i - 1]
+                rhs[i] -= m * rhs[i - 1]
+            t[n - 1] = rhs[n - 1] / di[n - 1]
+            for i in range(n - 2, -1, -1):
+                t[i] = (rhs[i] - up[i] * t[i + 1]) / di[i]
+            area = p[P_A_DECK]
+            sinks[0] = area * hr_t * (bc[3] - t[n - 1]) - area * (1.0 - eps) * bc[2]
+            sinks[1] = area * h_t * (bc[1] - t[n - 1])
+            sinks[2] = area * hr_b * (bc[7] - t[0]) - area * (1.0 - eps) * bc[6]
+            sinks[3] = area * bc[4] * (bc[5] - t[0])
+            step_cavity(h, cav, p, u, t[n - 1], t[0], sinks)
+        out[k + 1, 0] = t[n - 1]
+        out[k + 1, 1] = t[0]
+        out[k + 1, 2] = cav[AIR]
+        out[k + 1, 3] = cav[LINER]
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
+def conduct_slab(times, t, c_solid, half, h_left, ambient_left_c, h_right, ambient_right_c, out):
+    """Dry conduction through a stack with convection on both faces: for verification.
+
+    t, c_solid, half: (cells,); out: (len(times), cells). Crank-Nicolson-free, fully implicit.
+    """
+    n = t.shape[0]
+    lo = np.zeros(n)
+    di = np.zeros(n)
+    up = np.zeros(n)
+    rhs = np.zeros(n)
+    out[0, :] = t
+    for k in range(times.shape[0] - 1):
+        h = times[k + 1] - times[k]
+        for i in range(n):
+            di[i] = c_solid[i] / h
+            rhs[i] = c_solid[i] / h * t[i]
+            lo[i] = 0.0
+            up[i] = 0.0
+        for i in range(n - 1):
+            g = 1.0 / (half[i] + half[i + 1])
+            di[i] += g
+            di[i + 1] += g
+            up[i] -= g
+            lo[i + 1] -= g
+        g_l = 1.0 / (1.0 / h_left + half[0]) if h_left > 0.0 else 0.0
+        g_r = 1.0 / (1.0 / h_right + half[n - 1]) if h_right > 0.0 else 0.0
+        di[0] += g_l
+        rhs[0] += g_l * ambient_left_c
+        di[n - 1] += g_r
+        rhs[n - 1] += g_r * ambient_right_c
+        for i in range(1, n):
+            m = lo[i] / di[i - 1]
+            di[i] -= m * up[i - 1]
+            rhs[i] -= m * rhs[i - 1]
+        t[n - 1] = rhs[n - 1] / di[n - 1]
+        for i in range(n - 2, -1, -1):
+            t[i] = (rhs[i] - up[i] * t[i + 1]) / di[i]
+        out[k + 1, :] = t

@@ -1,0 +1,132 @@
+"""What a hearth does to a rack level: the numbers the cavity kernel works with."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from mattone_engine.heat import column as k
+from mattone_engine.things import Hearth
+
+DECK_AREA_M2 = 0.13
+CAVITY_HEIGHT_M = 0.34
+LINER_AREA_M2 = 0.985
+AMBIENT_C = 22.0
+DOOR_OPEN_S = 12.0
+BOTTOM_SHARE = 0.70
+
+
+def pressure_pa(altitude_m: float) -> float:
+    """Ambient pressure of the standard atmosphere (ICAO, 1993)."""
+    return float(k.SUN_PRESSURE_PA * (1.0 - 2.25577e-5 * altitude_m) ** 5.25588)
+
+
+def level_height_m(level: int, levels: int) -> float:
+    """Height of a rack level above the cavity floor."""
+    low, high = 0.055, 0.285
+    if levels == 1:
+        return 0.5 * (low + high)
+    return low + (high - low) * (level - 1) / (levels - 1)
+
+
+def disk_view_factor(radius_m: float, gap_m: float) -> float:
+    """View factor between two equal coaxial disks (Howell, configuration C-41)."""
+    ratio = radius_m / max(gap_m, 1e-3)
+    x = 2.0 + 1.0 / (ratio * ratio)
+    return 0.5 * (x - math.sqrt(x * x - 4.0))
+
+
+def top_view(level: int, levels: int) -> float:
+    """Share of the top element's radiation that a deck on this level takes."""
+    return 0.70 * disk_view_factor(0.19, CAVITY_HEIGHT_M - level_height_m(level, levels))
+
+
+def bottom_view(level: int, levels: int) -> float:
+    """Share of the bottom element's radiation that a deck's underside takes.
+
+    The element lies under or round the floor, so part of it always goes to the liner.
+    """
+    return 0.60 * disk_view_factor(0.19, level_height_m(level, levels))
+
+
+def enclosed_emissivity(emissivity: float) -> float:
+    """Emissivity of a face seen by a grey liner of 0.85 (parallel faces)."""
+    return 1.0 / (1.0 / emissivity + 1.0 / 0.85 - 1.0)
+
+
+def cavity_parameters(hearth: Hearth, food_area_m2: float) -> np.ndarray:
+    """Parameter vector of `column.step_cavity`, shape (CAVITY_PARAMS,)."""
+    p = np.zeros(k.CAVITY_PARAMS)
+    scale = 1.0
+    p[k.P_C_AIR] = 160.0 * scale
+    p[k.P_C_LINER] = 6000.0 * scale
+    p[k.P_C_SKIN] = 5000.0 * scale
+    p[k.P_A_LINER] = LINER_AREA_M2 * scale * 1.6  # racks and ribs exchange with the air too
+    p[k.P_A_DECK] = max(DECK_AREA_M2 * scale, food_area_m2)
+    p[k.P_A_FOOD] = food_area_m2
+    p[k.P_U_LINER_SKIN] = 6.0 * scale
+    p[k.P_U_LOSS] = 2.8 * scale  # in series with liner-skin: 1.9 W/K
+    watts = hearth.power_kw * 1000.0
+    p[k.P_BOTTOM_W] = BOTTOM_SHARE * watts
+    p[k.P_TOP_W] = (1.0 - BOTTOM_SHARE) * watts
+    p[k.P_FULL_W] = hearth.top_element_kw * 1000.0
+    p[k.P_FAN_W] = 0.8 * watts
+    p[k.P_H_STATIC] = 5.0
+    p[k.P_H_FAN] = 18.0
+    p[k.P_H_FOOD_STATIC] = 4.0
+    p[k.P_H_FOOD_FAN] = 22.0
+    p[k.P_AMBIENT_C] = AMBIENT_C
+    p[k.P_TAU_ELEMENT] = 60.0
+    p[k.P_TAU_SENSOR] = 25.0
+    p[k.P_HYSTERESIS] = 4.0
+    p[k.P_DOOR_W_K] = 25.0
+    p[k.P_CONV_SHARE] = 0.08
+    p[k.P_FULL_DUTY] = 0.9
+    if hearth.is_flame:
+        p[k.P_HELD] = 1.0
+        p[k.P_H_FOOD_STATIC] = p[k.P_H_STATIC] = 10.0
+        p[k.P_FLOOR_C] = flame_floor_c(hearth)
+        p[k.P_DOME_C] = hearth.dome_c if hearth.dome_c is not None else flame_floor_c(hearth)
+    return p
+
+
+def flame_floor_c(hearth: Hearth) -> float:
+    """Temperature below the deck of a flame oven or grill."""
+    return hearth.floor_c if hearth.floor_c is not None else hearth.setpoint_c
+
+
+def cold_cavity() -> np.ndarray:
+    """A hearth at room temperature, shape (CAVITY_SIZE,)."""
+    cav = np.zeros(k.CAVITY_SIZE)
+    cav[[k.AIR, k.LINER, k.SKIN, k.SENSOR]] = AMBIENT_C
+    return cav
+
+
+def steady_cavity(hearth: Hearth, p: np.ndarray) -> np.ndarray:
+    """A hearth held at its setpoint for long, elements at their mean duty."""
+    cav = np.zeros(k.CAVITY_SIZE)
+    real_c = hearth.setpoint_c + hearth.dial_error_k
+    u = 1.0 / (1.0 / p[k.P_U_LINER_SKIN] + 1.0 / p[k.P_U_LOSS])
+    watts = u * (real_c - AMBIENT_C)
+    cav[k.AIR] = hearth.air_c if hearth.air_c is not None else real_c
+    cav[k.SENSOR] = real_c
+    cav[k.LINER] = real_c + 2.0
+    cav[k.SKIN] = real_c - watts / p[k.P_U_LINER_SKIN]
+    if not hearth.fan:
+        cav[k.RAD_BOTTOM] = BOTTOM_SHARE * watts
+        cav[k.RAD_TOP] = (1.0 - BOTTOM_SHARE) * watts
+    return cav
+
+
+def control_row(hearth: Hearth, level: int) -> np.ndarray:
+    """Controls of an interval, shape (CONTROL_SIZE,), top element off and door shut."""
+    u = np.zeros(k.CONTROL_SIZE)
+    u[k.U_SETPOINT] = hearth.setpoint_c + hearth.dial_error_k
+    u[k.U_FAN] = float(hearth.fan)
+    u[k.U_VIEW_TOP] = top_view(level, hearth.levels)
+    u[k.U_VIEW_BOTTOM] = bottom_view(level, hearth.levels)
+    u[k.U_HEAT] = 1.0
+    u[k.U_SECTOR] = 1.0
+    u[k.U_SHIELD] = 1.0
+    return u

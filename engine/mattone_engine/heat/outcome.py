@@ -1,0 +1,140 @@
+"""What came of a bake: colours, crumb, crispness, and the moment it is likely done."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from mattone_engine.heat.colour import word_centre
+from mattone_engine.heat.run import Trace
+from mattone_engine.styles import Style
+from mattone_engine.things import Target
+
+SPOT_L = 45.0
+BURNT_BASE_L = 38.0
+BURNT_RIM_L = 34.0
+BURNT_CHEESE_L = 42.0
+# One "step off" in colour when distances are weighed, L*.
+COLOUR_STEP = 8.0
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """The crust target in numbers: L* of bottom, rim, cheese; core C; loss %; weights."""
+
+    bottom: float
+    rim: float
+    cheese: float
+    core_c: float
+    loss_pct: float
+    weight_bottom: float
+    weight_rim: float
+    weight_cheese: float
+
+
+@dataclass(frozen=True)
+class Series:
+    """Area-weighted quantities against time, each shape (n,)."""
+
+    t_s: np.ndarray
+    deck_c: np.ndarray
+    air_c: np.ndarray
+    bottom_c: np.ndarray
+    bottom_l: np.ndarray
+    rim_l: np.ndarray
+    cheese_l: np.ndarray
+    core_c: np.ndarray
+    loss_pct: np.ndarray
+    dry_mm: np.ndarray
+    wet_kg_m2: np.ndarray
+    spot_pct: np.ndarray
+
+
+@dataclass(frozen=True)
+class Done:
+    """The likely pull: index into the series, what holds the crust back, distance from target."""
+
+    index: int
+    t_s: float
+    limited_by: str
+    distance: float
+    burns_s: float | None
+
+
+CRUMB_LOSS = {"soft": -2.0, "even": 0.0, "crisp": 3.0}
+
+
+def wanted(style: Style, target: Target) -> Wanted:
+    """The style's target with the cook's own words laid over it."""
+    return Wanted(
+        bottom=word_centre(target.bottom) if target.bottom else style.target.bottom,
+        rim=word_centre(target.rim) if target.rim else style.target.rim,
+        cheese=style.target.cheese,
+        core_c=style.core_c,
+        loss_pct=style.loss_pct + CRUMB_LOSS[target.crumb or "even"],
+        weight_bottom=style.weight.bottom,
+        weight_rim=style.weight.rim,
+        weight_cheese=style.weight.cheese,
+    )
+
+
+def series(trace: Trace) -> Series:
+    """Weigh the columns of a trace by the area they stand for."""
+    rows = trace.rows
+    centres = rows.shape[1] - 1
+    middle = centres // 2
+    centre = rows[:, :centres, :].mean(axis=1)
+    total = float((trace.initial_kg_m2 * trace.shares).sum())
+    # The three contacts stand at -0.967, 0 and +0.967 sigma; their L* in order of darkness
+    # gives the share of the base darker than a spot.
+    if centres == 3:
+        ordered = np.sort(rows[:, :3, 2], axis=1)
+        spread = np.maximum((ordered[:, 2] - ordered[:, 0]) / 1.934, 0.3)
+    else:
+        spread = np.full(rows.shape[0], 3.0)
+    z = (SPOT_L - centre[:, 2]) / spread
+    spots = np.array([50.0 * (1.0 + math.erf(value / math.sqrt(2.0))) for value in z])
+    return Series(
+        t_s=trace.t_s,
+        deck_c=rows[:, middle, 6],
+        air_c=rows[:, 0, 10],
+        bottom_c=centre[:, 1],
+        bottom_l=centre[:, 2],
+        rim_l=rows[:, centres, 3],
+        cheese_l=centre[:, 3],
+        core_c=rows[:, middle, 4],
+        loss_pct=100.0 * (rows[:, :, 5] * trace.shares).sum(axis=1) / total,
+        dry_mm=centre[:, 8],
+        wet_kg_m2=centre[:, 9],
+        spot_pct=spots,
+    )
+
+
+def likely_done(s: Series, want: Wanted) -> Done:
+    """The time of least weighted squared distance from the target, set crumb and nothing burnt.
+
+    A cheese paler than wanted counts a quarter: cooks forgive it. Where burning comes before the
+    crumb is set, the bake ends when the crumb is set and `limited_by` says so.
+    """
+    def off(values: np.ndarray, aim: float) -> np.ndarray:
+        return (values - aim) / COLOUR_STEP
+
+    bottom, rim, cheese = off(s.bottom_l, want.bottom), off(s.rim_l, want.rim), off(s.cheese_l, want.cheese)
+    cheese_weight = np.where(cheese > 0.0, 0.25, 1.0) * want.weight_cheese
+    parts = np.stack([want.weight_bottom * bottom**2, want.weight_rim * rim**2, cheese_weight * cheese**2])
+    total = parts.sum(axis=0)
+    burnt = (s.bottom_l < BURNT_BASE_L) | (s.rim_l < BURNT_RIM_L) | (s.cheese_l < BURNT_CHEESE_L)
+    burns_at = float(s.t_s[int(np.argmax(burnt))]) if burnt.any() else None
+    set_from = int(np.argmax(s.core_c >= want.core_c)) if (s.core_c >= want.core_c).any() else s.t_s.size - 1
+    allowed = (np.arange(s.t_s.size) >= set_from) & ~burnt
+    if not allowed.any():
+        index = set_from
+        return Done(index, float(s.t_s[index]), "core", float(total[index]) + 4.0, burns_at)
+    index = int(np.argmin(np.where(allowed, total, np.inf)))
+    if index == set_from and set_from > 0:
+        limit = "core"
+    else:
+        limit = ("bottom", "rim", "cheese")[int(np.argmax(parts[:, index]))]
+    return Done(index, float(s.t_s[index]), limit, float(total[index]), burns_at)

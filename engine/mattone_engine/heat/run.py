@@ -1,0 +1,355 @@
+"""One bake as a state that can be advanced, stopped, given a control and continued."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from mattone_engine.heat import column as k
+from mattone_engine.heat.environment import DOOR_OPEN_S, bottom_view, cavity_parameters, control_row, enclosed_emissivity, flame_floor_c, pressure_pa, steady_cavity, top_view
+from mattone_engine.heat.formula_effects import browning_factor, moisture_kg_kg
+from mattone_engine.heat.parameters import parameter_values
+from mattone_engine.heat.preheat import Preheat, deck_cells, empty_preheat, preheat
+from mattone_engine.things import Hearth, SimulateInput, Surface
+from mattone_engine.things.materials import materials
+
+DOUGH_CELLS = 18
+TOPPING_CELLS = 4
+CHEESE_SHARE = 0.55
+CHEESE_WATER = 0.48
+L_START = 84.0
+# What the rim is: mass per area against the mean, and share of the area.
+RIM = {"hand": (1.7, 0.25), "pan": (1.2, 0.15), "rolled": (1.05, 0.10)}
+# What the rim sees of an element overhead: a standing rim more (a parameter), one behind a pan wall less.
+RIM_VIEW = {"hand": 1.0, "pan": 0.75, "rolled": 1.0}
+# Specific volume of the baked crumb, cm3/g: centre under topping, rim.
+VOLUME: dict[str, tuple[float, float]] = {"hand": (2.2, 3.2), "pan": (2.6, 3.0), "rolled": (2.2, 2.5)}
+
+
+@dataclass(frozen=True)
+class Variation:
+    """What is not known of a real bake, as factors and shifts on one run."""
+
+    dial_k: float = 0.0
+    power: float = 1.0
+    browning: float = 1.0
+    loading: float = 1.0
+    topping_water: float = 1.0
+
+
+@lru_cache(maxsize=32)
+def properties(pressure: float) -> np.ndarray:
+    return k.property_table(pressure)
+
+
+def output_grid(until_s: float, *, coarse: bool = False) -> np.ndarray:
+    """The times at which a bake is recorded and the hearth is updated; a function of time only.
+
+    The same grid serves planning, live use and practice, so a stopped bake continues alike.
+    """
+    if coarse:
+        parts = [np.arange(0.0, 20.0, 2.0), np.arange(20.0, 120.0, 4.0), np.arange(120.0, 5400.0, 8.0)]
+    else:
+        parts = [np.arange(0.0, 30.0, 1.0), np.arange(30.0, 120.0, 2.0), np.arange(120.0, 360.0, 4.0), np.arange(360.0, 5400.0, 6.0)]
+    grid = np.concatenate(parts)
+    return np.append(grid[grid < until_s - 1e-9], until_s)
+
+
+@dataclass
+class Columns:
+    """The arrays of the kernel, one row a column."""
+
+    t: np.ndarray
+    x: np.ndarray
+    t_max: np.ndarray
+    s: np.ndarray
+    q: np.ndarray
+    m_dry: np.ndarray
+    mass: np.ndarray
+    c_solid: np.ndarray
+    loosen: np.ndarray
+    work: np.ndarray
+    shares: np.ndarray
+    initial_kg_m2: np.ndarray
+
+
+def dough_cell_masses(total: float, dry_first: float, count: int) -> np.ndarray:
+    """Masses (kg/m2) of dough cells: `dry_first` at both faces, growing inward."""
+    half = count // 2
+    face = min(dry_first, total / (2.5 * half))
+    low, high = 1.0, 8.0
+    for _ in range(60):
+        mid = 0.5 * (low + high)
+        length = 2.0 * face * (mid**half - 1.0) / (mid - 1.0) if mid > 1.0 + 1e-12 else 2.0 * face * half
+        low, high = (mid, high) if length < total else (low, mid)
+    side = face * (0.5 * (low + high)) ** np.arange(half)
+    masses = np.concatenate([side, side[::-1]])
+    return np.asarray(masses * (total / masses.sum()))
+
+
+def build_columns(
+    spec: SimulateInput, heated: Preheat, values: dict[str, float], variation: Variation, *, quick: bool, refine: int = 1
+) -> Columns:
+    """Stack deck, pan, dough and topping for the centre (one or three contacts) and the rim."""
+    dough, toppings = spec.dough, spec.toppings
+    sigma = values["contact_sigma"]
+    rim_mass, rim_share = RIM[dough.shape]
+    loading = dough.loading_kg_m2 * variation.loading
+    centre_loading = loading * (1.0 - rim_mass * rim_share) / (1.0 - rim_share)
+    contacts = [1.0] if quick else [float(np.exp(z * sigma)) for z in (-0.967, 0.0, 0.967)]
+    count = len(contacts) + 1
+    has_deck = spec.has_deck
+    has_pan = spec.pan is not None
+    cells = deck_cells(spec.surface) if has_deck and spec.surface is not None else (np.zeros(0), np.zeros(0))
+    nd, npan = cells[0].size, int(has_pan)
+    nf, nt = DOUGH_CELLS * refine, TOPPING_CELLS * refine
+    nodes = nd + npan + nf + nt
+    pressure = pressure_pa(spec.altitude_m)
+    x0 = moisture_kg_kg(dough)
+
+    def zeros() -> np.ndarray:
+        return np.zeros((count, nodes))
+
+    t, x, m_dry, mass, c_solid, loosen = zeros(), zeros(), zeros(), zeros(), zeros(), zeros()
+    s, q = np.zeros((count, k.COLUMN_STATE)), np.zeros((count, k.COLUMN_PARAMS))
+    initial = np.zeros(count)
+    topping_area = dough.area_cm2 * 1e-4 * (1.0 - rim_share)
+    topping_load = toppings.mass_g * 1e-3 / topping_area
+    face_mass = 0.15e-3 * 1000.0 / 1.25 / refine
+    for j in range(count):
+        rim = j == count - 1
+        load = loading * rim_mass if rim else centre_loading
+        topping = 0 if rim or topping_load < 0.05 else nt
+        if has_deck and spec.surface is not None:
+            material = materials()[spec.surface.kind]
+            t[j, :nd] = heated.profile_c
+            mass[j, :nd] = cells[1]
+            c_solid[j, :nd] = cells[0] * material.density * material.heat
+        if spec.pan is not None:
+            metal = materials()[spec.pan.kind]
+            thick = spec.pan.thickness_mm * 1e-3
+            t[j, nd] = spec.pan.start_c
+            mass[j, nd] = 0.5 * thick / metal.conductivity
+            c_solid[j, nd] = thick * metal.density * metal.heat
+        a, b = nd + npan, nd + npan + nf
+        t[j, a:b] = dough.temp_c
+        cell = dough_cell_masses(load, face_mass, nf)
+        mass[j, a:b] = cell
+        m_dry[j, a:b] = cell / (1.0 + x0)
+        x[j, a:b] = x0
+        middle = np.cumsum(cell) - 0.5 * cell
+        below = middle if topping else np.minimum(middle, load - middle)
+        loosen[j, a:b] = 1.0 - np.exp(-((below / values["skin"]) ** 2))
+        if topping:
+            t[j, b : b + nt] = toppings.temp_c
+            mass[j, b : b + nt] = topping_load / nt
+            water = _topping_water(toppings.water_pct / 100.0 * variation.topping_water, nt)
+            m_dry[j, b : b + nt] = topping_load / nt * (1.0 - water)
+            x[j, b : b + nt] = water / (1.0 - water)
+        initial[j] = load + (topping_load if topping else 0.0)
+        contact = 1.0 if rim else contacts[j]
+        oiled = has_pan
+        q[j, k.Q_DECK_CELLS], q[j, k.Q_PAN], q[j, k.Q_DOUGH], q[j, k.Q_TOPPING] = nd, npan, nf, topping
+        q[j, k.Q_H_WET] = contact * values["oiled_wet" if oiled else "contact_wet"]
+        q[j, k.Q_H_GAP] = contact * values["oiled_dry" if oiled else "contact_gap"]
+        q[j, k.Q_TAU_CONTACT] = values["contact_tau"]
+        q[j, k.Q_R_PARCHMENT] = 1.0 / 400.0 if spec.parchment else 0.0
+        q[j, k.Q_X0] = x0
+        q[j, k.Q_V0] = 1.25
+        q[j, k.Q_V1] = VOLUME[dough.shape][1 if rim else 0]
+        q[j, k.Q_K_WET], q[j, k.Q_K_DRY], q[j, k.Q_K_TOPPING] = values["k_wet"], values["k_dry"], values["k_topping"]
+        q[j, k.Q_PIPE] = values["vapour_pipe"]
+        q[j, k.Q_EPS_TOP] = values["food_emissivity"]
+        if has_deck and spec.surface is not None:
+            q[j, k.Q_EPS_UNDER] = enclosed_emissivity(materials()[spec.surface.kind].emissivity)
+        elif spec.pan is not None:
+            q[j, k.Q_EPS_UNDER] = enclosed_emissivity(materials()[spec.pan.kind].emissivity)
+        q[j, k.Q_H_PAN_DECK] = values["pan_on_deck"]
+        q[j, k.Q_WETTED] = 0.1 if topping else 1.0
+        q[j, k.Q_P_AMB] = pressure
+        brown = values["brown"] * browning_factor(dough) * variation.browning
+        q[j, k.Q_BROWN_BASE] = brown
+        q[j, k.Q_BROWN_TOP] = values["brown_cheese"] * variation.browning if topping else brown
+        q[j, k.Q_K_MAX] = values["brown_plateau"]
+        q[j, k.Q_AREA_SHARE] = rim_share if rim else (1.0 - rim_share) / len(contacts)
+        q[j, k.Q_VIEW_FOOD] = RIM_VIEW[dough.shape] * (values["rim_view"] if dough.shape == "hand" else 1.0) if rim else 1.0
+        q[j, k.Q_AW_FLOOR] = values["aw_floor"]
+        s[j, k.S_L_BASE] = s[j, k.S_L_TOP] = L_START
+        s[j, k.S_DT] = 0.02
+        s[j, k.S_WALL_BASE] = s[j, k.S_WALL_TOP] = dough.temp_c
+    return Columns(
+        t, x, t.copy(), s, q, m_dry, mass, c_solid, loosen, np.zeros((13, nodes)), q[:, k.Q_AREA_SHARE].copy(), initial
+    )
+
+
+def _topping_water(mean: float, cells: int) -> np.ndarray:
+    """Water share of each topping cell, sauce below, cheese above at 48 % or less."""
+    cheese = min(CHEESE_WATER, mean)
+    upper = int(round(CHEESE_SHARE * cells))
+    sauce = min(0.95, (mean * cells - cheese * upper) / (cells - upper))
+    water = np.full(cells, sauce)
+    water[cells - upper :] = cheese
+    # Keep the mean exact when the sauce is at its limit.
+    water[cells - upper :] += (mean * cells - water.sum()) / upper
+    return np.clip(water, 0.05, 0.95)
+
+
+@dataclass
+class Trace:
+    """What was recorded: t_s (n,), rows (n, columns, 12) as `column.run_bake` fills them."""
+
+    t_s: np.ndarray
+    rows: np.ndarray
+    shares: np.ndarray
+    initial_kg_m2: np.ndarray
+    energy_closure: float
+    water_closure: float
+    steps: int
+
+
+class Bake:
+    """A bake in progress. `advance_to` may be called any number of times."""
+
+    def __init__(
+        self,
+        spec: SimulateInput,
+        *,
+        quick: bool = False,
+        coarse: bool = False,
+        values: dict[str, float] | None = None,
+        variation: Variation = Variation(),
+        heated: Preheat | None = None,
+        refine: int = 1,
+    ) -> None:
+        self.spec = spec
+        self.values = values if values is not None else parameter_values()
+        hearth = spec.hearth
+        if variation.dial_k or variation.power != 1.0:
+            hearth = hearth.model_copy(
+                update={"dial_error_k": hearth.dial_error_k + variation.dial_k, "power_kw": hearth.power_kw * variation.power}
+            )
+        self._hearth = hearth
+        self.heated = heated if heated is not None else heat_up(spec, hearth)
+        self._coarse = coarse
+        self._columns = build_columns(spec, self.heated, self.values, variation, quick=quick, refine=refine)
+        self._cavity = self.heated.cavity.copy()
+        self._cavity[k.DUTY] = 0.0
+        self._p = cavity_parameters(hearth, spec.dough.area_cm2 * 1e-4)
+        self._table = properties(pressure_pa(spec.altitude_m))
+        self._energy_0 = self._energy()
+        self._water_0 = self._water()
+        self._now = 0.0
+        first = np.zeros((1, self._columns.t.shape[0], 12))
+        for j in range(first.shape[1]):
+            c = self._columns
+            k.record(first[0, j], c.t[j], c.x[j], c.s[j], c.q[j], c.m_dry[j], c.mass[j], c.loosen[j])
+        first[0, 0, 10], first[0, 0, 11] = self._cavity[k.AIR], self._cavity[k.LINER]
+        self._t: list[np.ndarray] = [np.zeros(1)]
+        self._rows: list[np.ndarray] = [first]
+
+    def advance_to(self, until_s: float) -> None:
+        """Bake on to `until_s` seconds after launch; earlier times do nothing."""
+        if until_s <= self._now + 1e-9:
+            return
+        grid = output_grid(5400.0, coarse=self._coarse)
+        edges = [e.at_s for e in self.spec.events if 0.0 < e.at_s < until_s] + [DOOR_OPEN_S]
+        stops = np.unique(np.concatenate([grid, np.array(edges)]))
+        times = np.concatenate([[self._now], stops[(stops > self._now + 1e-9) & (stops < until_s - 1e-9)], [until_s]])
+        controls = control_table(self.spec, self._hearth, times[:-1])
+        c = self._columns
+        out = np.zeros((times.size, c.t.shape[0], 12))
+        k.run_bake(
+            times, controls, self._cavity, self._p,
+            c.t, c.x, c.t_max, c.s, c.q, c.m_dry, c.mass, c.c_solid, c.loosen, self._table, out, c.work,
+        )  # fmt: skip
+        if not np.isfinite(out[1:, :, :6]).all():
+            raise FloatingPointError(f"the bake lost its numbers; input was {self.spec.model_dump_json()}")
+        self._t.append(times[1:])
+        self._rows.append(out[1:])
+        self._now = until_s
+
+    def trace(self) -> Trace:
+        """Everything recorded so far."""
+        c = self._columns
+        heat_in = c.s[:, k.S_HEAT_IN]
+        energy = np.abs(self._energy() - self._energy_0 - heat_in) / np.maximum(np.abs(self._energy_0) + np.abs(heat_in), 1.0)
+        lost = c.s[:, k.S_LOST]
+        water = np.abs(self._water() + lost - self._water_0) / np.maximum(self._water_0, 1e-9)
+        return Trace(
+            np.concatenate(self._t), np.concatenate(self._rows), c.shares, c.initial_kg_m2,
+            float(energy.max()), float(water.max()), int(c.s[:, k.S_STEPS].sum()),
+        )  # fmt: skip
+
+    def _energy(self) -> np.ndarray:
+        """Enthalpy of every column above 0 C, J/m2, shape (columns,)."""
+        c = self._columns
+        capacity = np.where(c.m_dry > 0, c.m_dry * (k.C_DRY + k.C_WATER * c.x), c.c_solid)
+        return np.asarray((capacity * c.t).sum(axis=1))
+
+    def _water(self) -> np.ndarray:
+        """Water in every column, kg/m2."""
+        c = self._columns
+        return np.asarray((c.m_dry * c.x).sum(axis=1))
+
+
+def control_table(spec: SimulateInput, hearth: Hearth, starts: np.ndarray) -> np.ndarray:
+    """Controls of the intervals beginning at `starts`, shape (n, CONTROL_SIZE)."""
+    level = spec.hearth.level
+    base = control_row(hearth, level)
+    table = np.repeat(base[None, :], starts.size, axis=0)
+    table[starts < DOOR_OPEN_S - 1e-9, k.U_DOOR] = 1.0
+    for event in sorted(spec.events, key=lambda e: e.at_s):
+        since = starts >= event.at_s - 1e-9
+        if event.do in ("top_element_on", "top_element_off"):
+            table[since, k.U_FULL] = float(event.do == "top_element_on")
+        elif event.do in ("fan_on", "fan_off"):
+            table[since, k.U_FAN] = float(event.do == "fan_on")
+        elif event.do in ("shield_on", "shield_off"):
+            table[since, k.U_SHIELD] = 0.15 if event.do == "shield_on" else 1.0
+        elif event.do == "setpoint" and event.setpoint_c is not None:
+            table[since, k.U_SETPOINT] = event.setpoint_c + hearth.dial_error_k
+        elif event.do == "move" and event.level is not None:
+            table[since, k.U_VIEW_TOP] = top_view(event.level, spec.hearth.levels)
+            table[since, k.U_VIEW_BOTTOM] = bottom_view(event.level, spec.hearth.levels)
+        if event.do in ("turn", "move", "shield_on", "shield_off"):
+            table[since & (starts < event.at_s + 6.0), k.U_DOOR] = 1.0
+    return table
+
+
+def heat_up(spec: SimulateInput, hearth: Hearth | None = None) -> Preheat:
+    """The deck and hearth at launch: by a reading where one is given, else by the preheat model."""
+    used = hearth if hearth is not None else spec.hearth
+    if used.is_flame:
+        return flame_heat(spec, used)
+    if not spec.has_deck or spec.surface is None:
+        return empty_preheat(used, spec.preheat_min, events=spec.events)
+    heated = preheat(used, spec.surface, spec.preheat_min, events=spec.events)
+    if spec.surface.deck_c is None:
+        return heated
+    return with_reading(heated, spec.surface)
+
+
+def flame_heat(spec: SimulateInput, hearth: Hearth) -> Preheat:
+    """A flame oven or grill as its floor, dome and air temperatures describe it."""
+    floor_c = flame_floor_c(hearth)
+    deck_c = floor_c
+    cells = 0
+    if spec.has_deck and spec.surface is not None:
+        deck_c = spec.surface.deck_c if spec.surface.deck_c is not None else floor_c
+        cells = deck_cells(spec.surface)[0].size
+    cavity = steady_cavity(hearth, cavity_parameters(hearth, 0.0))
+    dome_c = hearth.dome_c if hearth.dome_c is not None else floor_c
+    cavity[k.AIR] = hearth.air_c if hearth.air_c is not None else 0.5 * (floor_c + dome_c)
+    row = np.array([deck_c])
+    return Preheat(np.zeros(1), row, row, np.array([cavity[k.AIR]]), np.full(cells, deck_c), cavity)
+
+
+def with_reading(heated: Preheat, surface: Surface) -> Preheat:
+    """The same deck shifted so that its face shows the reading."""
+    assert surface.deck_c is not None
+    return Preheat(
+        heated.t_s, heated.deck_c, heated.under_c, heated.air_c,
+        heated.profile_c + (surface.deck_c - heated.deck_c[-1]), heated.cavity,
+    )  # fmt: skip

@@ -1,0 +1,45 @@
+"""The dough piece and what lies on it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from mattone_engine.things.base import Thing
+
+Shape = Literal["hand", "rolled", "pan"]
+
+
+class Dough(Thing):
+    """One shaped base. Percentages are baker's percentages."""
+
+    mass_g: Annotated[float, Field(ge=20, le=4000)] = 250.0
+    area_cm2: Annotated[float, Field(ge=50, le=4000)] = 707.0
+    hydration_pct: Annotated[float, Field(ge=40, le=110)] = 65.0
+    oil_pct: Annotated[float, Field(ge=0, le=20)] = 0.0
+    sugar_pct: Annotated[float, Field(ge=0, le=15)] = 0.0
+    temp_c: Annotated[float, Field(ge=-5, le=45)] = 20.0
+    shape: Shape = "hand"
+
+    @property
+    def loading_kg_m2(self) -> float:
+        return self.mass_g / self.area_cm2 * 10.0
+
+    @model_validator(mode="after")
+    def loading_is_a_base(self) -> Dough:
+        loading = self.mass_g / self.area_cm2
+        if not 0.08 <= loading <= 1.5:
+            raise ValueError(
+                f"{self.mass_g:g} g on {self.area_cm2:g} cm2 is {loading:.2f} g/cm2; a base holds 0.08 to 1.5. "
+                "Change the mass or the size."
+            )
+        return self
+
+
+class Toppings(Thing):
+    """Sauce, cheese and the rest, over the area inside the rim."""
+
+    mass_g: Annotated[float, Field(ge=0, le=3000)] = 160.0
+    water_pct: Annotated[float, Field(ge=5, le=95)] = 62.0
+    temp_c: Annotated[float, Field(ge=-20, le=80)] = 15.0

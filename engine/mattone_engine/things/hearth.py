@@ -1,0 +1,43 @@
+"""The heat source."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from mattone_engine.things.base import Thing
+
+HearthKind = Literal["electric_oven", "gas_oven", "countertop_oven", "flame_oven", "gas_grill", "charcoal_grill"]
+OPEN_FLAME: frozenset[str] = frozenset({"flame_oven", "gas_grill", "charcoal_grill"})
+
+
+class Hearth(Thing):
+    """A hearth with its controls as they stand at launch.
+
+    dial_error_k is what the cavity really does minus what the dial says: an oven that runs 14 K
+    cool has -14.
+    """
+
+    kind: HearthKind = "electric_oven"
+    setpoint_c: Annotated[float, Field(ge=50, le=350)] = 250.0
+    fan: bool = False
+    levels: Annotated[int, Field(ge=1, le=8)] = 5
+    level: Annotated[int, Field(ge=1, le=8)] = 3
+    dial_error_k: Annotated[float, Field(ge=-60, le=60)] = 0.0
+    power_kw: Annotated[float, Field(ge=0.5, le=6)] = 3.0
+    top_element_kw: Annotated[float, Field(ge=0, le=4)] = 2.5
+    air_c: Annotated[float, Field(ge=50, le=400)] | None = None
+    floor_c: Annotated[float, Field(ge=50, le=600)] | None = None
+    dome_c: Annotated[float, Field(ge=50, le=700)] | None = None
+
+    @property
+    def is_flame(self) -> bool:
+        """True where floor, dome and air are given, not regulated by a thermostat."""
+        return self.kind in OPEN_FLAME
+
+    @model_validator(mode="after")
+    def level_exists(self) -> Hearth:
+        if self.level > self.levels:
+            raise ValueError(f"level {self.level} is above the top level, {self.levels}; choose one from 1 to {self.levels}.")
+        return self

@@ -1,0 +1,28 @@
+"""What carries the dough: the surface and the pan."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from mattone_engine.things.base import Thing
+
+SurfaceKind = Literal["stone", "steel", "firebrick", "upturned_tray", "none"]
+PanKind = Literal["cast_iron", "dark_aluminium", "bright_aluminium", "blue_steel", "thin_tray"]
+
+
+class Surface(Thing):
+    """A preheated deck. `deck_c` is a reading at launch that replaces the modelled preheat."""
+
+    kind: SurfaceKind
+    thickness_mm: Annotated[float, Field(ge=0.5, le=60)] = 10.0
+    deck_c: Annotated[float, Field(ge=10, le=550)] | None = None
+
+
+class Pan(Thing):
+    """A pan or tray the dough is baked in; `start_c` is its temperature at launch."""
+
+    kind: PanKind
+    thickness_mm: Annotated[float, Field(ge=0.3, le=12)] = 1.0
+    start_c: Annotated[float, Field(ge=0, le=350)] = 22.0
