@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import math
+
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.card import Step, card
 from mattone_engine.bake.cautions import Caution, cautions
-from mattone_engine.bake.plan_input import Controls, PlanInput, bake_of
+from mattone_engine.bake.plan_input import Controls, PlanInput, TopElement, bake_of
 from mattone_engine.bake.reasons import Reason, reasons
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.bake.search import Candidate, Search, best_of_each_method, method_of
@@ -13,6 +15,7 @@ from mattone_engine.bake.simulate import simulate
 from mattone_engine.bake.text import celsius, clock
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
+from mattone_engine.heat.environment import CAVITY_HEIGHT_M, level_height_m
 from mattone_engine.heat.outcome import Wanted
 from mattone_engine.things.base import Thing
 
@@ -55,6 +58,8 @@ class PlanResult(Thing):
     card: list[Step]
     wanted: WantedCrust
     searched: bool
+    level_heights_cm: list[float]
+    cavity_height_cm: float
     engine: str
 
 
@@ -70,22 +75,23 @@ def verdict(score: float) -> str:
     return "not here"
 
 
-def plan(ask: PlanInput) -> PlanResult:
+def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanResult:
     """The best plan, or with `controls` given, those controls played and explained.
 
-    Raises InputError when nothing this hearth can do colours the crust.
+    With `spread` the answer is a sketch for something being dragged: the window keeps those
+    factors of the likely pull, and the reasons, which need other bakes, are left out. Raises InputError when nothing this hearth can do colours the crust.
     """
     search = Search(ask)
     if ask.controls is None:
         ranked = search.run()
         chosen = ranked[0]
         refuse_if_hopeless(search, ranked)
-        controls = chosen.controls.model_copy(update={"turn_s": turn_at(chosen.done.t_s)})
+        controls = finished(chosen)
     else:
         controls = ask.controls
         chosen = search.try_controls(controls.model_copy(update={"turn_s": None}))
         ranked = [chosen]
-    result = simulate(bake_of(ask, controls))
+    result = simulate(bake_of(ask, controls), spread=spread)
     has_deck = ask.surface is not None and ask.surface.kind != "none"
     levels = ask.hearth.levels
     options = [option(candidate, levels, has_deck) for candidate in best_of_each_method(ranked, levels, has_deck)]
@@ -97,13 +103,24 @@ def plan(ask: PlanInput) -> PlanResult:
         result=result,
         plans=options,
         runner_up=runner_up(options),
-        reasons=reasons(search, chosen),
+        reasons=reasons(search, chosen) if spread is None else [],
         cautions=found,
         card=card(ask, controls, result, found),
         wanted=_wanted(search.want),
         searched=ask.controls is None,
+        level_heights_cm=[round(100 * level_height_m(level, levels), 1) for level in range(1, levels + 1)],
+        cavity_height_cm=100 * CAVITY_HEIGHT_M,
         engine=ENGINE_VERSION,
     )
+
+
+def finished(chosen: Candidate) -> Controls:
+    """The found controls with a turn, and an element that burns to the end going off at the pull."""
+    changes: dict[str, object] = {"turn_s": turn_at(chosen.done.t_s)}
+    top = chosen.controls.top_element
+    if top is not None and top.off_s > chosen.done.t_s > top.on_s:
+        changes["top_element"] = TopElement(on_s=top.on_s, off_s=5.0 * math.ceil(chosen.done.t_s / 5.0))
+    return chosen.controls.model_copy(update=changes)
 
 
 def turn_at(done_s: float) -> float:

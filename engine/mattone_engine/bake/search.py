@@ -20,6 +20,7 @@ from mattone_engine.things import Hearth, Surface
 LONGEST_PREHEAT_MIN = 75
 NEAR_PLATEAU_K = 8.0
 TOP_SECONDS = (45.0, 90.0, 150.0)
+LATE_SECONDS = (60.0, 100.0)
 
 
 @dataclass(frozen=True)
@@ -36,10 +37,6 @@ class Candidate:
     deck_c: float
     base_there_s: float | None
     rim_there_s: float | None
-
-    @property
-    def method(self) -> str:
-        return "high deck + top element" if self.controls.top_element is not None else ""
 
 
 def method_of(controls: Controls, levels: int, has_deck: bool) -> str:
@@ -72,8 +69,12 @@ def score_of(done: Done, told: Series, want: Wanted, known: Style, controls: Con
         score += (math.log(done.t_s / high) / 0.25) ** 2 * 0.5
     elif done.t_s < low:
         score += (math.log(low / done.t_s) / 0.25) ** 2 * 0.5
-    if controls.top_element is not None:
+    top = controls.top_element
+    if top is not None:
         score += 0.06
+        if top.on_s > done.t_s - 40.0:
+            # An element that has hardly begun to glow when the pull comes is chance, not a plan.
+            score += 0.5
     return score
 
 
@@ -167,15 +168,26 @@ class Search:
             for seconds in TOP_SECONDS:
                 self.at(setpoint_c, level, TopElement(on_s=0.0, off_s=seconds))
         for base in plain[:2]:
-            end = math.floor(base.done.t_s / 5.0) * 5.0
-            self.at(setpoint_c, base.controls.level, TopElement(on_s=max(0.0, end - 75.0), off_s=end + 15.0))
+            for seconds in LATE_SECONDS:
+                self._late(setpoint_c, base.controls.level, base.done.t_s, seconds)
         lit = [c for c in self.ranked() if c.controls.top_element is not None]
         best = lit[0]
         assert best.controls.top_element is not None
         on_s, off_s = best.controls.top_element.on_s, best.controls.top_element.off_s
+        if on_s > 0.0:
+            return
         for change in (-25.0, 25.0):
             if off_s + change > on_s + 10.0:
                 self.at(setpoint_c, best.controls.level, TopElement(on_s=on_s, off_s=off_s + change))
+
+    def _late(self, setpoint_c: float, level: int, end_s: float, seconds: float) -> None:
+        """The element for the last `seconds`: it brings the pull forward, so aim three times."""
+        for _ in range(3):
+            on_s = max(0.0, 5.0 * round((end_s - seconds) / 5.0))
+            found = self.at(setpoint_c, level, TopElement(on_s=on_s, off_s=on_s + 5.0 * math.ceil(1.5 * seconds / 5.0)))
+            if abs(found.done.t_s - end_s) < 8.0:
+                return
+            end_s = 0.5 * (end_s + found.done.t_s)
 
     def ranked(self) -> list[Candidate]:
         return sorted(self.tried.values(), key=lambda c: c.score)

@@ -74,8 +74,12 @@ def window(spec: SimulateInput, want: Wanted, heated: Preheat, done_s: float, bu
     return done_s * math.exp(-spread), late
 
 
-def simulate(spec: SimulateInput) -> SimulateResult:
-    """Bake `spec` as it stands: traces, likely pull, window, crust."""
+def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) -> SimulateResult:
+    """Bake `spec` as it stands: traces, likely pull, window, crust.
+
+    With `spread` (factors of the likely pull) the window is not propagated anew: for drawing
+    while something is dragged.
+    """
     want = wanted(style(spec.style), spec.target)
     heated = heat_up(spec)
     bake = Bake(spec, heated=heated)
@@ -83,7 +87,10 @@ def simulate(spec: SimulateInput) -> SimulateResult:
     trace = bake.trace()
     told = series(trace)
     done = likely_done(told, want)
-    look, late = window(spec, want, heated, done.t_s, done.burns_s)
+    if spread is None:
+        look, late = window(spec, want, heated, done.t_s, done.burns_s)
+    else:
+        look, late = done.t_s * spread[0], done.t_s * spread[1]
     return SimulateResult(
         likely_done_s=done.t_s,
         look_from_s=round(look, 1),

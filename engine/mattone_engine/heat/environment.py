@@ -24,7 +24,7 @@ def pressure_pa(altitude_m: float) -> float:
 
 def level_height_m(level: int, levels: int) -> float:
     """Height of a rack level above the cavity floor."""
-    low, high = 0.055, 0.285
+    low, high = 0.055, 0.255
     if levels == 1:
         return 0.5 * (low + high)
     return low + (high - low) * (level - 1) / (levels - 1)

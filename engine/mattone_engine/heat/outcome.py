@@ -63,6 +63,11 @@ class Done:
     burns_s: float | None
 
 
+# Words for the crumb by the share of mass lost, and for the base by its dry layer in mm: each
+# holds up to its bound.
+CRUMB_WORDS = (("soft", 11.5), ("tender", 15.0), ("dry", 20.0), ("brittle", 100.0))
+CRISP_WORDS = (("limp", 0.4), ("bends", 1.2), ("crisp", 2.2), ("snaps", 1000.0))
+
 CRUMB_LOSS = {"soft": -2.0, "even": 0.0, "crisp": 3.0}
 
 

@@ -1,0 +1,45 @@
+"""A headless Chromium of Debian's, as the stories and the screenshot maker drive it."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import shutil
+import tempfile
+from collections.abc import Iterator
+from typing import Any
+
+from selenium.webdriver import Chrome, ChromeOptions
+from selenium.webdriver.chrome.service import Service
+
+FLAGS = (
+    "--headless=new", "--disable-gpu", "--disable-dev-shm-usage", "--disable-quic", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update", "--disable-sync", "--force-color-profile=srgb",
+    "--hide-scrollbars", "--force-device-scale-factor=1",
+)  # fmt: skip
+
+
+@contextlib.contextmanager
+def browser(width: int = 1280, height: int = 800) -> Iterator[Chrome]:
+    """A fresh browser with a fresh profile, of exactly this size; both are gone afterwards."""
+    profile = tempfile.mkdtemp(prefix="mattone-browser-")
+    options = ChromeOptions()
+    options.binary_location = "/usr/bin/chromium"
+    for flag in FLAGS:
+        options.add_argument(flag)
+    if os.geteuid() == 0:
+        options.add_argument("--no-sandbox")
+    options.add_argument(f"--user-data-dir={profile}")
+    options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
+    driver = Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+    try:
+        resize(driver, width, height)
+        yield driver
+    finally:
+        driver.quit()
+        shutil.rmtree(profile, ignore_errors=True)
+
+
+def resize(driver: Chrome, width: int, height: int) -> None:
+    metrics: dict[str, Any] = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": width < 600}
+    driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)

@@ -1,0 +1,3 @@
+from house.commands import main
+
+main()

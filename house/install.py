@@ -1,0 +1,98 @@
+"""Python packages, web packages, the built page and compiled kernels; each only when its inputs changed."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import subprocess
+import sys
+from collections.abc import Iterable, Sequence
+from pathlib import Path
+
+from house.places import LOCAL, PYTHON, ROOT, VENV, WEB, python_path
+from house.say import step, stop
+
+
+def digest(paths: Iterable[Path]) -> str:
+    """One hash over names and contents."""
+    whole = hashlib.sha256()
+    for path in sorted(paths):
+        whole.update(str(path.relative_to(ROOT)).encode())
+        whole.update(path.read_bytes())
+    return whole.hexdigest()
+
+
+def _stamped(name: str, value: str) -> bool:
+    mark = LOCAL / "stamps" / name
+    return mark.exists() and mark.read_text() == value
+
+
+def _stamp(name: str, value: str) -> None:
+    mark = LOCAL / "stamps" / name
+    mark.parent.mkdir(parents=True, exist_ok=True)
+    mark.write_text(value)
+
+
+def run(command: Sequence[str | Path], what: str, hint: str, *, cwd: Path = ROOT, env: dict[str, str] | None = None) -> None:
+    """Run quietly; on failure show the end of what it said and stop."""
+    done = subprocess.run([str(c) for c in command], cwd=cwd, env=env, capture_output=True, text=True)
+    if done.returncode:
+        print((done.stdout + done.stderr)[-4000:])
+        stop(f"{what} failed.", hint)
+
+
+def ensure_python() -> None:
+    lock = ROOT / "requirements" / "lock.txt"
+    value = digest([lock]) + sys.version
+    if PYTHON.exists() and _stamped("python", value):
+        return
+    step("installing Python packages into .venv (a minute or two)")
+    run([sys.executable, "-m", "venv", VENV], "making the virtual environment", "Debian: apt-get install python3-venv")
+    run(
+        [PYTHON, "-m", "pip", "install", "-q", "--disable-pip-version-check", "--require-hashes", "-r", lock],
+        "installing Python packages",
+        "Check that the package index is reachable, then run this again.",
+    )
+    _stamp("python", value)
+
+
+def kernels() -> None:
+    """Compile the engine's kernels once, so that the first plan is fast."""
+    value = digest([*(ROOT / "engine" / "mattone_engine" / "heat").glob("*.py"), ROOT / "requirements" / "lock.txt"])
+    if _stamped("kernels", value):
+        return
+    step("compiling the engine's kernels")
+    run([PYTHON, "-m", "mattone_engine.warm"], "compiling the kernels", "This is a fault in Mattone; please report it.", env=environment())
+    _stamp("kernels", value)
+
+
+def ensure_web() -> None:
+    lock = WEB / "package-lock.json"
+    value = digest([lock, WEB / "package.json"])
+    if not (WEB / "node_modules").exists() or not _stamped("web-packages", value):
+        step("installing web packages (npm ci)")
+        run(["npm", "ci", "--no-audit", "--no-fund"], "npm ci", "Check that the npm registry is reachable, then run this again.", cwd=WEB)
+        _stamp("web-packages", value)
+
+
+def web_sources() -> list[Path]:
+    files = [WEB / "package-lock.json", WEB / "vite.config.ts", WEB / "tsconfig.json"]
+    for folder in ("src", "public"):
+        files += [path for path in (WEB / folder).rglob("*") if path.is_file()]
+    return files
+
+
+def build_web() -> None:
+    value = digest(web_sources())
+    if (WEB / "dist" / "manifest.json").exists() and _stamped("web-build", value):
+        return
+    step("building the page")
+    run(["npx", "vite", "build"], "building the page", "Run `./mattone check` to see where.", cwd=WEB)
+    _stamp("web-build", value)
+
+
+def environment(**more: str) -> dict[str, str]:
+    """The environment every Python child runs in."""
+    cache = os.environ.get("NUMBA_CACHE_DIR", str(LOCAL / "numba"))
+    base = os.environ | {"PYTHONPATH": python_path(), "DJANGO_SETTINGS_MODULE": "config.settings", "NUMBA_CACHE_DIR": cache}
+    return base | {"MATTONE_LOCAL": str(LOCAL), "PYTHONUNBUFFERED": "1"} | more

@@ -1,0 +1,16 @@
+"""Where things are."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+LOCAL = Path(os.environ.get("MATTONE_LOCAL", ROOT / ".local"))
+VENV = ROOT / ".venv"
+PYTHON = VENV / "bin" / "python"
+WEB = ROOT / "web"
+
+
+def python_path() -> str:
+    return f"{ROOT / 'engine'}:{ROOT / 'server'}"

@@ -1,0 +1,54 @@
+"""Each cook sees only their own things: the one place that says so.
+
+Every model a cook owns derives from `Owned`; every endpoint reaches rows through `for_cook` or
+`owned_or_refuse`. What belongs to someone else looks exactly like what does not exist.
+"""
+
+from __future__ import annotations
+
+from typing import Any, Self, TypeVar
+
+from django.conf import settings
+from django.db import models
+from django.http import HttpRequest
+
+
+class NotYours(LookupError):
+    """The id is unknown, or another cook's."""
+
+    def __init__(self, path: str, noun: str) -> None:
+        super().__init__(f"There is no such {noun} in your kitchen; reload and choose again.")
+        self.path = path
+
+
+class OwnedQuerySet(models.QuerySet[Any]):
+    def for_cook(self, request: HttpRequest) -> Self:
+        """Only what the signed-in cook owns and has not deleted."""
+        return self.filter(owner_id=request.user.pk, deleted_at__isnull=True)
+
+
+class Owned(models.Model):
+    """A row with an owner, kept after deletion so that deletion can be undone."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    created_at = models.DateTimeField(auto_now_add=True)
+    updated_at = models.DateTimeField(auto_now=True)
+    deleted_at = models.DateTimeField(null=True, blank=True)
+
+    objects = OwnedQuerySet.as_manager()
+
+    class Meta:
+        abstract = True
+
+
+Row = TypeVar("Row", bound=Owned)
+
+
+def owned_or_refuse(model: type[Row], request: HttpRequest, row_id: int, *, path: str = "", deleted: bool = False) -> Row:
+    """The cook's row, or NotYours. With `deleted` only a deleted one."""
+    # BIGINT's end: larger ids cannot exist and must not reach the database.
+    rows = model.objects.filter(owner_id=request.user.pk, deleted_at__isnull=not deleted, pk=row_id) if 0 < row_id < 2**63 else model.objects.none()
+    row: Row | None = rows.first()
+    if row is None:
+        raise NotYours(path, model._meta.verbose_name or "thing")
+    return row

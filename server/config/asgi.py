@@ -1,0 +1,23 @@
+"""The server's entry, with the engine's compiled kernels loaded before the first cook asks."""
+
+import os
+import threading
+import warnings
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
+
+from django.core.asgi import get_asgi_application  # noqa: E402
+
+# WhiteNoise streams files synchronously; they are small and on disk.
+warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
+
+application = get_asgi_application()
+
+
+def _warm() -> None:
+    from mattone_engine.warm import warm
+
+    warm()
+
+
+threading.Thread(target=_warm, daemon=True).start()

@@ -1,0 +1,13 @@
+"""Where everything answers."""
+
+from django.urls import include, path, re_path
+
+from config.api import api
+from config.page import page
+
+urlpatterns = [
+    path("api/", api.urls),
+    path("_allauth/", include("allauth.headless.urls")),
+    # Every other address is a view of the page; assets and the API are never mistaken for one.
+    re_path(r"^(?!api/|_allauth/|static/).*$", page, name="page"),
+]

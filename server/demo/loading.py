@@ -1,0 +1,50 @@
+"""Load the demo kitchen from kitchen.toml."""
+
+from __future__ import annotations
+
+import tomllib
+from pathlib import Path
+from typing import Any
+
+from allauth.account.models import EmailAddress
+from django.contrib.auth.models import User
+from django.db import transaction
+from django.http import HttpRequest
+
+from kitchen.models import Hearth, Kitchen, Pan, Surface
+from plans.api import keep
+from plans.models import Plan
+from plans.schemas import PlanIn, Sentence
+
+
+def demo_data() -> dict[str, Any]:
+    return tomllib.loads(Path(__file__).with_name("kitchen.toml").read_text(encoding="utf-8"))
+
+
+@transaction.atomic
+def load_demo() -> tuple[User, bool]:
+    """The demo cook, and whether it had to be made."""
+    data = demo_data()
+    existing = User.objects.filter(email=data["email"]).first()
+    if existing is not None:
+        return existing, False
+    cook = User.objects.create_user(username="keeper", email=data["email"], password=data["password"])
+    EmailAddress.objects.create(user=cook, email=cook.email, verified=True, primary=True)
+    Kitchen.objects.create(owner=cook, **data["kitchen"])
+    hearth = [Hearth.objects.create(owner=cook, **row) for row in data["hearth"]][0]
+    surfaces = {row["name"]: Surface.objects.create(owner=cook, **row) for row in data["surface"]}
+    pans = {row["name"]: Pan.objects.create(owner=cook, **row) for row in data["pan"]}
+    request = HttpRequest()
+    request.user = cook
+    for row in reversed(data["plan"]):
+        sentence = Sentence(
+            style=row["style"],
+            people=row["people"],
+            hearth_id=hearth.pk,
+            surface_id=surfaces[row["surface"]].pk if "surface" in row else None,
+            pan_id=pans[row["pan"]].pk if "pan" in row else None,
+            crumb=row["crumb"],
+            serve_at=row["serve_at"],
+        )
+        keep(request, Plan(owner=cook, name=row["name"]), PlanIn(name=row["name"], sentence=sentence))
+    return cook, True

@@ -1,0 +1,63 @@
+"""What a cook owns."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+from accounts.ownership import Owned
+
+
+class Kitchen(models.Model):
+    """One kitchen a cook: its name and where it stands."""
+
+    owner = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="kitchen")
+    name = models.CharField(max_length=60, default="My kitchen")
+    altitude_m = models.FloatField(default=0.0)
+
+
+class Hearth(Owned):
+    """A heat source and what it can be set to; see engine `HearthLimits`."""
+
+    name = models.CharField(max_length=60)
+    kind = models.CharField(max_length=24)
+    max_setpoint_c = models.FloatField()
+    levels = models.PositiveSmallIntegerField()
+    has_fan = models.BooleanField()
+    fan_can_be_off = models.BooleanField()
+    top_element_kw = models.FloatField()
+    top_element_usable = models.BooleanField()
+    power_kw = models.FloatField()
+    dial_error_k = models.FloatField(default=0.0)
+
+    class Meta:
+        verbose_name = "hearth"
+        ordering = ["id"]
+
+
+class Surface(Owned):
+    """A deck: material, thickness, size."""
+
+    name = models.CharField(max_length=60)
+    kind = models.CharField(max_length=24)
+    thickness_mm = models.FloatField()
+    width_cm = models.FloatField()
+    depth_cm = models.FloatField()
+
+    class Meta:
+        verbose_name = "surface"
+        ordering = ["id"]
+
+
+class Pan(Owned):
+    """A pan or tray: metal, thickness, inside size."""
+
+    name = models.CharField(max_length=60)
+    kind = models.CharField(max_length=24)
+    thickness_mm = models.FloatField()
+    width_cm = models.FloatField()
+    depth_cm = models.FloatField()
+
+    class Meta:
+        verbose_name = "pan"
+        ordering = ["id"]

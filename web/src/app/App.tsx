@@ -1,0 +1,38 @@
+import { useQuery } from "@tanstack/react-query";
+import { Navigate, Route, Routes } from "react-router";
+import { whoIsIn } from "../api/account";
+import { AccountView } from "../views/account/AccountView";
+import { PlanView } from "../views/plan/PlanView";
+import { SignInView } from "../views/sign-in/SignInView";
+import { Rail } from "./Rail";
+import { ShortcutsHelp } from "./ShortcutsHelp";
+
+export function App() {
+  const session = useQuery({ queryKey: ["session"], queryFn: whoIsIn, staleTime: Infinity });
+  if (session.isPending)
+    return <main className="grid h-full place-items-center text-ash waiting">Mattone</main>;
+  if (session.isError)
+    return (
+      <main className="grid h-full place-content-center gap-3 text-center">
+        <p role="alert">{session.error.message}</p>
+        <button type="button" className="press" onClick={() => void session.refetch()}>
+          Try again
+        </button>
+      </main>
+    );
+  if (session.data === null) return <SignInView />;
+  return (
+    <div className="flex min-h-full flex-col md:h-full md:flex-row">
+      <Rail email={session.data} />
+      <div className="min-w-0 flex-1 md:overflow-y-auto">
+        <Routes>
+          <Route path="/plan" element={<PlanView />} />
+          <Route path="/plan/:planId" element={<PlanView />} />
+          <Route path="/account" element={<AccountView email={session.data} />} />
+          <Route path="*" element={<Navigate to="/plan" replace />} />
+        </Routes>
+      </div>
+      <ShortcutsHelp />
+    </div>
+  );
+}

@@ -1,0 +1,79 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Link, NavLink, useNavigate } from "react-router";
+import { signOut } from "../api/account";
+import { answer, client } from "../api/client";
+import { useUnits } from "../ui/units";
+import { useEvening } from "./evening";
+import { useShortcut } from "./useShortcut";
+
+const VIEWS = [{ path: "/plan", name: "Plan" }] as const;
+
+/** The rail: views, units, light, and whose kitchen this is. */
+export function Rail({ email }: { email: string }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const units = useUnits();
+  const [evening, toggleLight] = useEvening();
+  const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
+  useShortcut(["1", "u"], (key) => {
+    if (key === "u") units.toggle();
+    else void navigate("/plan");
+  });
+  const leave = async () => {
+    await signOut();
+    queries.clear();
+    void navigate("/");
+  };
+  return (
+    <nav
+      aria-label="Views"
+      className="flex shrink-0 items-center gap-3 bg-rail px-4 py-2 text-rail-ink md:w-24 md:flex-col md:items-stretch md:gap-1 md:px-0 md:py-4"
+    >
+      <Link to="/plan" className="font-display text-[17px] font-bold text-white md:px-4 md:pb-5">
+        Mattone
+      </Link>
+      {VIEWS.map((view, i) => (
+        <NavLink
+          key={view.path}
+          to={view.path}
+          className={({ isActive }) =>
+            `flex items-baseline justify-between px-4 py-2 ${isActive ? "bg-[#9f3828] font-semibold text-white" : "hover:text-white"}`
+          }
+        >
+          {view.name}
+          <span aria-hidden className="hidden text-[11px] opacity-90 md:inline">
+            {i + 1}
+          </span>
+        </NavLink>
+      ))}
+      <div className="ml-auto flex items-center gap-1 md:mt-auto md:ml-0 md:flex-col md:items-stretch">
+        <button
+          type="button"
+          className="px-4 py-1.5 text-left hover:text-white"
+          onClick={units.toggle}
+          title="Units (u)"
+        >
+          {units.system === "metric" ? "°C g cm" : "°F oz in"}
+        </button>
+        <button
+          type="button"
+          className="px-4 py-1.5 text-left hover:text-white"
+          onClick={toggleLight}
+          aria-pressed={evening}
+        >
+          {evening ? "Evening" : "Day"}
+        </button>
+        <Link
+          to="/account"
+          title={email}
+          className="px-4 py-1.5 font-semibold leading-tight text-white hover:underline"
+        >
+          {kitchen.data?.name ?? "Account"}
+        </Link>
+        <button type="button" className="px-4 py-1.5 text-left hover:text-white" onClick={() => void leave()}>
+          Sign out
+        </button>
+      </div>
+    </nav>
+  );
+}

@@ -1,0 +1,62 @@
+import { createContext, useContext, useState, type ReactNode } from "react";
+
+export type System = "metric" | "us";
+
+export interface Units {
+  system: System;
+  toggle: () => void;
+  /** A temperature with its unit. */
+  temp: (celsius: number) => string;
+  /** A temperature difference with its unit. */
+  tempDifference: (kelvin: number) => string;
+  length: (millimetres: number) => string;
+  size: (centimetres: number) => string;
+  mass: (grams: number) => string;
+  /** A sentence of the engine with its {255 C}, {8 K} and {10 mm} turned into these units. */
+  say: (text: string) => string;
+}
+
+function make(system: System, toggle: () => void): Units {
+  const us = system === "us";
+  const temp = (c: number) =>
+    us ? `${String(Math.round((c * 9) / 5 + 32))} °F` : `${String(Math.round(c))} °C`;
+  const tempDifference = (k: number) =>
+    us ? `${String(Math.round((k * 9) / 5))} °F` : `${String(Math.round(k))} °C`;
+  const length = (mm: number) =>
+    us ? `${(mm / 25.4).toFixed(mm < 25.4 ? 2 : 1)} in` : `${String(Math.round(mm * 10) / 10)} mm`;
+  const size = (cm: number) => (us ? `${(cm / 2.54).toFixed(0)} in` : `${String(Math.round(cm))} cm`);
+  const mass = (g: number) => (us ? `${(g / 28.3495).toFixed(1)} oz` : `${String(Math.round(g))} g`);
+  const shown: Record<string, (value: number) => string> = {
+    C: temp,
+    K: tempDifference,
+    mm: length,
+    cm: size,
+    g: mass,
+  };
+  const say = (text: string) =>
+    text.replace(
+      /\{(-?[\d.]+) (C|K|mm|cm|g)\}/g,
+      (whole, value: string, unit: string) => shown[unit]?.(Number(value)) ?? whole,
+    );
+  return { system, toggle, temp, tempDifference, length, size, mass, say };
+}
+
+const Context = createContext<Units>(make("metric", () => undefined));
+
+export function UnitsProvider({ children }: { children: ReactNode }) {
+  const [system, setSystem] = useState<System>(() =>
+    localStorage.getItem("units") === "us" ? "us" : "metric",
+  );
+  const toggle = () => {
+    setSystem((was) => {
+      const now = was === "us" ? "metric" : "us";
+      localStorage.setItem("units", now);
+      return now;
+    });
+  };
+  return <Context.Provider value={make(system, toggle)}>{children}</Context.Provider>;
+}
+
+export function useUnits(): Units {
+  return useContext(Context);
+}

@@ -1,0 +1,79 @@
+import { useQuery } from "@tanstack/react-query";
+import { useParams } from "react-router";
+import { whoIsIn } from "../../api/account";
+import { answer, client } from "../../api/client";
+import { EmptyKitchen } from "./EmptyKitchen";
+import { PlanDesk } from "./PlanDesk";
+import { firstDraft } from "./types";
+
+/** Fetches what a plan is made from, then lays it out. */
+export function PlanView() {
+  const params = useParams();
+  const planId = params.planId !== undefined ? Number(params.planId) : null;
+  const session = useQuery({ queryKey: ["session"], queryFn: whoIsIn, staleTime: Infinity });
+  const reference = useQuery({
+    queryKey: ["reference"],
+    queryFn: () => answer(client.GET("/api/reference")),
+    staleTime: Infinity,
+  });
+  const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
+  const saved = useQuery({
+    queryKey: ["plan", planId],
+    enabled: planId !== null,
+    queryFn: () => answer(client.GET("/api/plans/{plan_id}", { params: { path: { plan_id: planId ?? 0 } } })),
+  });
+  const problem = reference.error ?? kitchen.error ?? (planId !== null ? saved.error : null);
+  if (problem)
+    return (
+      <main className="grid gap-3 p-8">
+        <p role="alert" className="text-base">
+          {problem.message}
+        </p>
+        <div className="flex gap-2">
+          <button
+            type="button"
+            className="press"
+            onClick={() => {
+              void reference.refetch();
+              void kitchen.refetch();
+              if (planId !== null) void saved.refetch();
+            }}
+          >
+            Try again
+          </button>
+          <a className="quiet" href="/plan">
+            A new plan
+          </a>
+        </div>
+      </main>
+    );
+  if (!reference.data || !kitchen.data || !session.data || (planId !== null && !saved.data))
+    return <Skeleton />;
+  const first = firstDraft(kitchen.data);
+  if (!first && planId === null) return <EmptyKitchen />;
+  return (
+    <PlanDesk
+      key={String(planId)}
+      owner={session.data}
+      reference={reference.data}
+      kitchen={kitchen.data}
+      saved={planId !== null ? (saved.data ?? null) : null}
+      first={first}
+    />
+  );
+}
+
+/** The same drawing, empty. */
+function Skeleton() {
+  return (
+    <main aria-busy="true" aria-label="Loading the plan" className="grid gap-3 p-5 waiting">
+      <div className="h-20 w-2/3 bg-well" />
+      <div className="grid gap-3 md:grid-cols-[540fr_318fr_280fr]">
+        <div className="h-80 bg-well" />
+        <div className="h-80 bg-panel" />
+        <div className="h-80 bg-panel" />
+      </div>
+      <div className="h-72 bg-panel" />
+    </main>
+  );
+}

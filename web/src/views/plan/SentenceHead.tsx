@@ -1,0 +1,269 @@
+import { useEffect, useState } from "react";
+import type { Reference } from "../../ui/crust";
+import { crustColour } from "../../ui/crust";
+import { Picker, type Choice } from "../../ui/Picker";
+import { useUnits } from "../../ui/units";
+import type { Kitchen, Preview, Sentence } from "./types";
+
+type Word = NonNullable<Sentence["bottom"]>;
+
+const TOPPINGS: readonly Choice<Sentence["topping"] & string>[] = [
+  { value: "light", label: "light", note: "a third less than usual" },
+  { value: "normal", label: "normal", note: "as the style has it" },
+  { value: "generous", label: "generous", note: "a third more: slower and wetter" },
+];
+const CRUMBS: readonly Choice<Sentence["crumb"] & string>[] = [
+  { value: "soft", label: "soft", note: "as short a bake as the crust allows" },
+  { value: "even", label: "as usual", note: "as the style has it" },
+  { value: "crisp", label: "crisp", note: "longer and drier" },
+];
+
+function supportKey(s: Sentence): string {
+  return s.surface_id != null ? `s${String(s.surface_id)}` : `p${String(s.pan_id)}`;
+}
+
+/** The plan's head: the only form there is. */
+export function SentenceHead({
+  sentence,
+  kitchen,
+  reference,
+  played,
+  onChange,
+}: {
+  sentence: Sentence;
+  kitchen: Kitchen;
+  reference: Reference;
+  played: Preview | undefined;
+  onChange: (change: Partial<Sentence>, fresh: boolean) => void;
+}) {
+  const units = useUnits();
+  const wanted = played?.result.wanted;
+  const cautionsOf = (part: string) =>
+    (played?.result.cautions ?? []).filter((c) => c.part === part).map((c) => units.say(c.text));
+  const centre = (word: string): number => {
+    const i = reference.words.findIndex((w) => w.word === word);
+    const low = reference.words[i]?.above_l ?? 0;
+    return ((reference.words[i - 1]?.above_l ?? 84) + (word === "charred" ? 28 : low)) / 2;
+  };
+  const wordFor = (l: number | undefined) =>
+    l === undefined ? "as the style has it" : (reference.words.find((w) => l > w.above_l)?.word ?? "charred");
+  const colours: Choice<Word | null>[] = [
+    { value: null, label: "as the style has it" },
+    ...reference.words
+      .filter((w) => w.word !== "charred" && w.word !== "pale")
+      .map((w) => ({
+        value: w.word as Word,
+        label: w.word,
+        swatch: crustColour(reference.ramp, centre(w.word)),
+      })),
+  ];
+  const supports: Choice<string>[] = [
+    ...kitchen.surfaces.map((s) => ({
+      value: `s${String(s.id)}`,
+      label: s.name,
+      note: `${s.kind}, ${units.length(s.thickness_mm)}, ${units.size(s.width_cm)} by ${units.size(s.depth_cm)}`,
+    })),
+    ...kitchen.pans.map((p) => ({
+      value: `p${String(p.id)}`,
+      label: p.name,
+      note: `${units.size(p.width_cm)} by ${units.size(p.depth_cm)}, on a rack`,
+    })),
+  ];
+  const names = played?.names;
+  const support =
+    supports.find((s) => s.value === supportKey(sentence))?.label ??
+    names?.surface ??
+    names?.pan ??
+    "nothing";
+  const style = reference.styles.find((s) => s.key === sentence.style);
+  return (
+    <p className="font-display text-[25px] leading-[1.42] tracking-tight" style={{ fontStretch: "88%" }}>
+      <Picker
+        id="sentence"
+        label="style"
+        shown={capital(style?.name ?? sentence.style ?? "")}
+        value={sentence.style ?? "home_oven_round"}
+        choices={reference.styles.map((s) => ({
+          value: s.key as NonNullable<Sentence["style"]>,
+          label: s.name,
+          note: s.about,
+        }))}
+        onPick={(value) => {
+          onChange({ style: value, bottom: null, rim: null }, true);
+        }}
+      />{" "}
+      for{" "}
+      <People
+        value={sentence.people ?? 2}
+        onChange={(people) => {
+          onChange({ people }, false);
+        }}
+      />{" "}
+      on the{" "}
+      <Picker
+        label="surface"
+        cautions={cautionsOf("surface")}
+        shown={support}
+        value={supportKey(sentence)}
+        choices={supports}
+        onPick={(value) => {
+          const id = Number(value.slice(1));
+          const surface = value.startsWith("s");
+          onChange(
+            {
+              surface_id: surface ? id : null,
+              pan_id: surface ? null : id,
+              ...(surface ? {} : { deck_reading_c: null }),
+            },
+            true,
+          );
+        }}
+      />{" "}
+      in the{" "}
+      <Picker
+        label="hearth"
+        cautions={cautionsOf("hearth")}
+        shown={kitchen.hearths.find((h) => h.id === sentence.hearth_id)?.name ?? names?.hearth ?? "oven"}
+        value={sentence.hearth_id}
+        choices={kitchen.hearths.map((h) => ({
+          value: h.id,
+          label: h.name,
+          note: `dial to ${units.temp(h.max_setpoint_c ?? 250)}, ${String(h.levels)} levels${h.dial_error_k ? `, really ${units.tempDifference(Math.abs(h.dial_error_k))} ${h.dial_error_k < 0 ? "cooler" : "hotter"}` : ""}`,
+        }))}
+        onPick={(hearth_id) => {
+          onChange({ hearth_id }, true);
+        }}
+      />
+      , base{" "}
+      <Picker
+        label="base"
+        shown={sentence.bottom ?? wordFor(wanted?.bottom_l)}
+        value={sentence.bottom ?? null}
+        choices={colours}
+        onPick={(bottom) => {
+          onChange({ bottom }, false);
+        }}
+      />
+      , rim{" "}
+      <Picker
+        label="rim"
+        shown={sentence.rim ?? wordFor(wanted?.rim_l)}
+        value={sentence.rim ?? null}
+        choices={colours}
+        onPick={(rim) => {
+          onChange({ rim }, false);
+        }}
+      />
+      , crumb{" "}
+      <Picker
+        label="crumb"
+        shown={CRUMBS.find((c) => c.value === sentence.crumb)?.label ?? "as usual"}
+        value={sentence.crumb ?? "even"}
+        choices={CRUMBS}
+        onPick={(crumb) => {
+          onChange({ crumb }, false);
+        }}
+      />
+      , topping{" "}
+      <Picker
+        label="topping"
+        cautions={cautionsOf("topping")}
+        shown={sentence.topping ?? "normal"}
+        value={sentence.topping ?? "normal"}
+        choices={TOPPINGS}
+        onPick={(topping) => {
+          onChange({ topping }, false);
+        }}
+        more={
+          <label className="mt-2 flex items-center gap-2 border-t border-line px-3 pt-3 pb-1">
+            <input
+              type="checkbox"
+              checked={sentence.parchment ?? false}
+              onChange={(e) => {
+                onChange({ parchment: e.target.checked }, false);
+              }}
+            />
+            on parchment
+          </label>
+        }
+      />
+      , eaten at{" "}
+      <ServeAt
+        value={sentence.serve_at ?? "19:30"}
+        onChange={(serve_at) => {
+          onChange({ serve_at }, false);
+        }}
+      />
+    </p>
+  );
+}
+
+function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
+function People({ value, onChange }: { value: number; onChange: (value: number) => void }) {
+  const [text, setText] = useState(String(value));
+  useEffect(() => {
+    setText(String(value));
+  }, [value]);
+  const number = Number(text);
+  const wrong = !(Number.isInteger(number) && number >= 1 && number <= 24);
+  return (
+    <span className="relative">
+      <input
+        aria-label="people"
+        data-part="people"
+        inputMode="numeric"
+        className="w-[1.6em] border-b-[2.5px] border-brick bg-transparent text-center font-bold"
+        value={text}
+        aria-invalid={wrong || undefined}
+        aria-describedby={wrong ? "people-wrong" : undefined}
+        onChange={(e) => {
+          setText(e.target.value);
+          const next = Number(e.target.value);
+          if (Number.isInteger(next) && next >= 1 && next <= 24) onChange(next);
+        }}
+      />
+      {wrong ? (
+        <span
+          id="people-wrong"
+          role="alert"
+          className="leaf absolute top-full left-0 z-10 mt-1 w-56 p-2 font-sans text-[13px] text-brick"
+        >
+          Give a whole number of people from 1 to 24.
+        </span>
+      ) : null}
+    </span>
+  );
+}
+
+function ServeAt({ value, onChange }: { value: string; onChange: (value: string) => void }) {
+  const [text, setText] = useState(value);
+  useEffect(() => {
+    setText(value);
+  }, [value]);
+  const good = (t: string) => /^([01]?\d|2[0-3]):[0-5]\d$/.test(t);
+  return (
+    <span className="relative">
+      <input
+        aria-label="first pizza on the table at"
+        className="w-[2.9em] border-b-[2.5px] border-brick bg-transparent font-bold"
+        value={text}
+        aria-invalid={!good(text) || undefined}
+        onChange={(e) => {
+          setText(e.target.value);
+          if (good(e.target.value)) onChange(e.target.value.padStart(5, "0"));
+        }}
+      />
+      {good(text) ? null : (
+        <span
+          role="alert"
+          className="leaf absolute top-full right-0 z-10 mt-1 w-52 p-2 font-sans text-[13px] tracking-normal text-brick"
+        >
+          Give a clock time, as 19:30.
+        </span>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,82 @@
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { signIn, signUp } from "../../api/account";
+import { Refusal } from "../../api/client";
+import { useEvening } from "../../app/evening";
+import { Field } from "../../ui/Field";
+import { Oven } from "./Oven";
+
+export function SignInView() {
+  useEvening();
+  const queries = useQueryClient();
+  const [fresh, setFresh] = useState(false);
+  const [email, setEmail] = useState("");
+  const [password, setPassword] = useState("");
+  const enter = useMutation({
+    mutationFn: () => (fresh ? signUp(email, password) : signIn(email, password)),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["session"] }),
+  });
+  const refusal = enter.error instanceof Refusal ? enter.error : null;
+  const at = (field: string) => (refusal?.path === field ? refusal.message : undefined);
+  return (
+    <main className="grid min-h-full md:grid-cols-[1fr_30rem]">
+      <div className="hidden place-items-center bg-well md:grid">
+        <Oven />
+      </div>
+      <form
+        className="grid content-center gap-4 bg-panel px-8 py-10 md:px-14"
+        onSubmit={(e) => {
+          e.preventDefault();
+          enter.mutate();
+        }}
+      >
+        <h1 className="font-display text-5xl font-bold tracking-tight">Mattone</h1>
+        <p className="max-w-80 text-base text-ash">
+          Your oven, your stone or steel or tray, and the crust you want: when to heat, where to put it, when
+          to look.
+        </p>
+        <Field
+          label="Email"
+          type="email"
+          autoComplete="email"
+          required
+          value={email}
+          error={at("email")}
+          onChange={(e) => {
+            setEmail(e.target.value);
+          }}
+        />
+        <Field
+          label="Password"
+          type="password"
+          autoComplete={fresh ? "new-password" : "current-password"}
+          required
+          value={password}
+          error={at("password")}
+          {...(fresh ? { hint: "Ten characters or more." } : {})}
+          onChange={(e) => {
+            setPassword(e.target.value);
+          }}
+        />
+        {refusal && !at("email") && !at("password") ? (
+          <p role="alert" className="text-brick">
+            {refusal.message}
+          </p>
+        ) : null}
+        <button type="submit" className="press text-base" disabled={enter.isPending}>
+          {fresh ? "Open a kitchen" : "Sign in"}
+        </button>
+        <button
+          type="button"
+          className="justify-self-start text-air underline underline-offset-4"
+          onClick={() => {
+            setFresh(!fresh);
+            enter.reset();
+          }}
+        >
+          {fresh ? "I have a kitchen here: sign in" : "New here: open a kitchen"}
+        </button>
+      </form>
+    </main>
+  );
+}
