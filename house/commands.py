@@ -109,7 +109,8 @@ def stop_process(process: subprocess.Popen[bytes]) -> None:
 def uvicorn(env: dict[str, str], port: int, *more: str) -> subprocess.Popen[bytes]:
     # A session of its own: Ctrl-C reaches this process, which then stops its children in order.
     return subprocess.Popen(
-        [str(PYTHON), "-m", "uvicorn", "config.asgi:application", "--host", "127.0.0.1", "--port", str(port), "--log-level", "warning", "--lifespan", "off", *more],
+        [str(PYTHON), "-m", "uvicorn", "config.asgi:application", "--host", "127.0.0.1", "--port", str(port),
+         "--log-level", "warning", "--lifespan", "off", *more],
         cwd=ROOT / "server", env=env, start_new_session=True,
     )  # fmt: skip
 
@@ -130,7 +131,10 @@ def demo(arguments: list[str]) -> None:
         try:
             wait_for(f"http://127.0.0.1:{port}/", server)
             email, password = demo_cook()
-            print(f"\nMattone is at  http://127.0.0.1:{port}/\n  sign in as    {email}\n  password      {password}\n  Ctrl-C stops it; the data stays.\n", flush=True)
+            print(
+                f"\nMattone is at  http://127.0.0.1:{port}/\n  sign in as    {email}\n  password      {password}\n  Ctrl-C stops it; the data stays.\n",
+                flush=True,
+            )
             server.wait()
         except KeyboardInterrupt:
             print()
@@ -195,7 +199,9 @@ def check(arguments: list[str]) -> None:
     one("eslint", ["npx", "eslint", "src"], WEB)
     one("prettier", ["npx", "prettier", "--check", "src"], WEB)
     if failed:
-        stop(f"not in order: {', '.join(failed)}.", "`./mattone schema` remakes the schema and types; `ruff format .` and `npx prettier --write src` the layout.")
+        stop(
+            f"not in order: {', '.join(failed)}.", "`./mattone schema` remakes the schema and types; `ruff format .` and `npx prettier --write src` the layout."
+        )
 
 
 def schema(arguments: list[str]) -> None:
@@ -208,7 +214,11 @@ def bench(arguments: list[str]) -> None:
     set_up(browser=True)
     with cluster_running() as (_, env):
         prepared(env)
-        raise SystemExit(subprocess.run([str(PYTHON), "-m", "bench", *arguments], cwd=ROOT, env=env | {"MATTONE_FINDERS": "1", "PYTHONPATH": env["PYTHONPATH"] + f":{ROOT}"}).returncode)
+        raise SystemExit(
+            subprocess.run(
+                [str(PYTHON), "-m", "bench", *arguments], cwd=ROOT, env=env | {"MATTONE_FINDERS": "1", "PYTHONPATH": env["PYTHONPATH"] + f":{ROOT}"}
+            ).returncode
+        )
 
 
 def engine(arguments: list[str]) -> None:
@@ -268,7 +278,11 @@ def shots(arguments: list[str]) -> None:
         server = uvicorn(env, port)
         try:
             wait_for(f"http://127.0.0.1:{port}/", server)
-            done = subprocess.run([str(PYTHON), "-m", "e2e.shots", f"http://127.0.0.1:{port}", *demo_cook(), *arguments], cwd=ROOT, env=env | {"PYTHONPATH": env["PYTHONPATH"] + f":{ROOT}"})
+            done = subprocess.run(
+                [str(PYTHON), "-m", "e2e.shots", f"http://127.0.0.1:{port}", *demo_cook(), *arguments],
+                cwd=ROOT,
+                env=env | {"PYTHONPATH": env["PYTHONPATH"] + f":{ROOT}"},
+            )
         finally:
             stop_process(server)
     finally:

@@ -13,7 +13,7 @@ from django.db import models
 from django.http import HttpRequest
 
 
-class NotYours(LookupError):
+class NotYoursError(LookupError):
     """The id is unknown, or another cook's."""
 
     def __init__(self, path: str, noun: str) -> None:
@@ -21,10 +21,16 @@ class NotYours(LookupError):
         self.path = path
 
 
+def cook_id(request: HttpRequest) -> int:
+    """The signed-in cook's id; the API lets nobody else through."""
+    assert request.user.pk is not None
+    return int(request.user.pk)
+
+
 class OwnedQuerySet(models.QuerySet[Any]):
     def for_cook(self, request: HttpRequest) -> Self:
         """Only what the signed-in cook owns and has not deleted."""
-        return self.filter(owner_id=request.user.pk, deleted_at__isnull=True)
+        return self.filter(owner_id=cook_id(request), deleted_at__isnull=True)
 
 
 class Owned(models.Model):
@@ -45,10 +51,10 @@ Row = TypeVar("Row", bound=Owned)
 
 
 def owned_or_refuse(model: type[Row], request: HttpRequest, row_id: int, *, path: str = "", deleted: bool = False) -> Row:
-    """The cook's row, or NotYours. With `deleted` only a deleted one."""
+    """The cook's row, or NotYoursError. With `deleted` only a deleted one."""
     # BIGINT's end: larger ids cannot exist and must not reach the database.
-    rows = model.objects.filter(owner_id=request.user.pk, deleted_at__isnull=not deleted, pk=row_id) if 0 < row_id < 2**63 else model.objects.none()
+    rows = model.objects.filter(owner_id=cook_id(request), deleted_at__isnull=not deleted, pk=row_id) if 0 < row_id < 2**63 else model.objects.none()
     row: Row | None = rows.first()
     if row is None:
-        raise NotYours(path, model._meta.verbose_name or "thing")
+        raise NotYoursError(path, str(model._meta.verbose_name))
     return row

@@ -10,7 +10,7 @@ from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
-from accounts.ownership import NotYours
+from accounts.ownership import NotYoursError
 from config.reference import router as reference_router
 from kitchen.api import router as kitchen_router
 from plans.api import router as plans_router
@@ -40,7 +40,7 @@ def on_input(request: HttpRequest, error: Any) -> HttpResponse:
     return error_response(422, error.path, error.message)
 
 
-@api.exception_handler(NotYours)
+@api.exception_handler(NotYoursError)
 def on_not_yours(request: HttpRequest, error: Any) -> HttpResponse:
     return error_response(404, error.path, str(error))
 

@@ -6,7 +6,7 @@ import warnings
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
 
-from django.core.asgi import get_asgi_application  # noqa: E402
+from django.core.asgi import get_asgi_application
 
 # WhiteNoise streams files synchronously; they are small and on disk.
 warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")

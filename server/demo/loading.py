@@ -31,7 +31,7 @@ def load_demo() -> tuple[User, bool]:
     cook = User.objects.create_user(username="keeper", email=data["email"], password=data["password"])
     EmailAddress.objects.create(user=cook, email=cook.email, verified=True, primary=True)
     Kitchen.objects.create(owner=cook, **data["kitchen"])
-    hearth = [Hearth.objects.create(owner=cook, **row) for row in data["hearth"]][0]
+    hearth = Hearth.objects.create(owner=cook, **data["hearth"][0])
     surfaces = {row["name"]: Surface.objects.create(owner=cook, **row) for row in data["surface"]}
     pans = {row["name"]: Pan.objects.create(owner=cook, **row) for row in data["pan"]}
     request = HttpRequest()

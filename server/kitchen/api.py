@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router, Status
 
-from accounts.ownership import Owned, owned_or_refuse
+from accounts.ownership import Owned, cook_id, owned_or_refuse
 from kitchen.models import Hearth, Kitchen, Pan, Surface
 from kitchen.schemas import HearthIn, HearthOut, KitchenIn, KitchenOut, PanIn, PanOut, SurfaceIn, SurfaceOut
 from kitchen.starter import STARTER
@@ -19,7 +19,7 @@ router = Router()
 
 def kitchen_of(request: HttpRequest) -> Kitchen:
     """The cook's kitchen; made empty when first looked at."""
-    kitchen, _ = Kitchen.objects.get_or_create(owner_id=request.user.pk)
+    kitchen, _ = Kitchen.objects.get_or_create(owner_id=cook_id(request))
     return kitchen
 
 
@@ -45,7 +45,7 @@ def read(request: HttpRequest) -> KitchenOut:
 
 @router.put("", response=KitchenOut)
 def change_kitchen(request: HttpRequest, kitchen: KitchenIn) -> KitchenOut:
-    Kitchen.objects.update_or_create(owner_id=request.user.pk, defaults=kitchen.model_dump())
+    Kitchen.objects.update_or_create(owner_id=cook_id(request), defaults=kitchen.model_dump())
     return whole(request)
 
 
@@ -54,16 +54,16 @@ def add_starter(request: HttpRequest) -> KitchenOut:
     """Put a generic oven, steel, stone and tray into an empty kitchen; a full one stays as it is."""
     kitchen_of(request)
     with transaction.atomic():
-        Kitchen.objects.select_for_update().get(owner_id=request.user.pk)
+        Kitchen.objects.select_for_update().get(owner_id=cook_id(request))
         for model, rows in STARTER:
             if not model.objects.for_cook(request).exists():
                 for row in rows:
-                    model.objects.create(owner_id=request.user.pk, **row)
+                    model.objects.create(owner_id=cook_id(request), **row)
     return whole(request)
 
 
 def _add(request: HttpRequest, model: type[Owned], values: Any) -> Any:
-    return model.objects.create(owner_id=request.user.pk, **values.model_dump())
+    return model.objects.create(owner_id=cook_id(request), **values.model_dump())
 
 
 def _change(request: HttpRequest, model: type[Owned], row_id: int, values: Any) -> Any:

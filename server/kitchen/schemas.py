@@ -61,5 +61,3 @@ class KitchenOut(Schema):
     hearths: list[HearthOut]
     surfaces: list[SurfaceOut]
     pans: list[PanOut]
-
-

@@ -7,7 +7,7 @@ from django.utils import timezone
 from mattone_engine import ENGINE_VERSION
 from ninja import Router, Status
 
-from accounts.ownership import owned_or_refuse
+from accounts.ownership import cook_id, owned_or_refuse
 from plans.models import Plan
 from plans.schemas import PlanIn, PlanLine, PlanNameIn, PlanOut, PreviewIn, PreviewOut, SketchIn
 from plans.services import preview
@@ -34,7 +34,7 @@ def list_plans(request: HttpRequest) -> list[PlanLine]:
 
 @router.post("", response={201: PlanOut})
 def save_plan(request: HttpRequest, body: PlanIn) -> Status[PlanOut]:
-    row = Plan(owner_id=request.user.pk, name=body.name)
+    row = Plan(owner_id=cook_id(request), name=body.name)
     return Status(201, _out(keep(request, row, body)))
 
 

@@ -22,7 +22,7 @@ TOPPING_LOAD = {"light": 0.7, "normal": 1.0, "generous": 1.35}
 
 
 def preview(request: HttpRequest, body: PreviewIn) -> PreviewOut:
-    """Plan what the sentence says; raises NotYours or InputError."""
+    """Plan what the sentence says; raises NotYoursError or InputError."""
     ask, names = resolve(request, body)
     spread = (body.spread.look_from, body.spread.not_later) if isinstance(body, SketchIn) else None
     return PreviewOut(sentence=body.sentence, names=names, ask=ask, result=plan(ask, spread=spread))

@@ -32,16 +32,13 @@ def card(ask: PlanInput, controls: Controls, result: SimulateResult, found: list
     by_step: dict[str, list[str]] = {}
     for caution in found:
         by_step.setdefault(caution.step, []).append(caution.text)
-    has_deck = ask.surface is not None and ask.surface.kind != "none"
     done = result.likely_done_s
     start = -controls.preheat_min * 60.0
     fan = "fan on" if controls.fan else "fan off" if ask.hearth.has_fan else ""
     heat = f"{controls.preheat_min:.0f} min heat at {celsius(controls.setpoint_c)}" + (f", {fan}" if fan else "")
     steps = []
-    if has_deck:
-        steps.append(
-            Step(at_s=start - 60, kind="place", text=f"{support_name(ask).capitalize()} on level {controls.level}", cautions=by_step.get("place", []))
-        )
+    if ask.has_deck:
+        steps.append(Step(at_s=start - 60, kind="place", text=f"{support_name(ask).capitalize()} on level {controls.level}", cautions=by_step.get("place", [])))
         read = "infrared, set to 0.8 for steel" if ask.surface and ask.surface.kind == "steel" else "infrared at the centre"
         check = Step(
             at_s=-300,
@@ -50,9 +47,7 @@ def card(ask: PlanInput, controls: Controls, result: SimulateResult, found: list
             hint=f"{read}; or flour browns in half a minute",
         )
     else:
-        check = Step(
-            at_s=-300, kind="check", text=f"Rack on level {controls.level}, oven settled?", hint="the light has gone out and come back at least twice"
-        )
+        check = Step(at_s=-300, kind="check", text=f"Rack on level {controls.level}, oven settled?", hint="the light has gone out and come back at least twice")
     steps.append(Step(at_s=start, kind="heat", text=heat, cautions=by_step.get("heat", [])))
     if start < -600:
         steps.append(check)
@@ -61,7 +56,7 @@ def card(ask: PlanInput, controls: Controls, result: SimulateResult, found: list
     if top is not None:
         steps.append(Step(at_s=top.on_s, kind="top_element_on", text="Top element on", cautions=on_text))
         steps.append(Step(at_s=min(top.off_s, max(done, top.on_s)), kind="top_element_off", text="Top element off"))
-    launch = "Launch, door shut at once" if has_deck else f"Tray in on level {controls.level}, door shut at once"
+    launch = "Launch, door shut at once" if ask.has_deck else f"Tray in on level {controls.level}, door shut at once"
     steps.append(Step(at_s=0, kind="launch", text=launch, cautions=by_step.get("launch", [])))
     if controls.turn_s is not None:
         steps.append(Step(at_s=controls.turn_s, kind="turn", text="Turn half round"))

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import math
-
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.card import Step, card
 from mattone_engine.bake.cautions import Caution, cautions
-from mattone_engine.bake.plan_input import Controls, PlanInput, TopElement, bake_of
+from mattone_engine.bake.plan_input import Controls, PlanInput, bake_of
 from mattone_engine.bake.reasons import Reason, reasons
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.bake.search import Candidate, Search, best_of_each_method, method_of
@@ -63,8 +61,9 @@ class PlanResult(Thing):
     engine: str
 
 
+PALE_L = 76.0
 # Distance in colour and crumb up to which a rig deserves each word.
-VERDICTS = ((0.6, "made for it"), (2.0, "works"), (6.0, "a stretch"))
+VERDICTS = ((0.35, "made for it"), (1.5, "works"), (5.0, "a stretch"))
 
 
 def verdict(score: float) -> str:
@@ -86,19 +85,18 @@ def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanRe
         ranked = search.run()
         chosen = ranked[0]
         refuse_if_hopeless(search, ranked)
-        controls = finished(chosen)
+        controls = chosen.controls
     else:
         controls = ask.controls
-        chosen = search.try_controls(controls.model_copy(update={"turn_s": None}))
+        chosen = search.try_controls(controls, whole=True)
         ranked = [chosen]
     result = simulate(bake_of(ask, controls), spread=spread)
-    has_deck = ask.surface is not None and ask.surface.kind != "none"
     levels = ask.hearth.levels
-    options = [option(candidate, levels, has_deck) for candidate in best_of_each_method(ranked, levels, has_deck)]
+    options = [option(candidate, levels, ask.has_deck) for candidate in best_of_each_method(ranked, levels, ask.has_deck)]
     found = cautions(ask, controls)
     return PlanResult(
         controls=controls,
-        method=method_of(controls, levels, has_deck),
+        method=method_of(controls, levels, ask.has_deck),
         word=verdict(chosen.score),
         result=result,
         plans=options,
@@ -112,20 +110,6 @@ def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanRe
         cavity_height_cm=100 * CAVITY_HEIGHT_M,
         engine=ENGINE_VERSION,
     )
-
-
-def finished(chosen: Candidate) -> Controls:
-    """The found controls with a turn, and an element that burns to the end going off at the pull."""
-    changes: dict[str, object] = {"turn_s": turn_at(chosen.done.t_s)}
-    top = chosen.controls.top_element
-    if top is not None and top.off_s > chosen.done.t_s > top.on_s:
-        changes["top_element"] = TopElement(on_s=top.on_s, off_s=5.0 * math.ceil(chosen.done.t_s / 5.0))
-    return chosen.controls.model_copy(update=changes)
-
-
-def turn_at(done_s: float) -> float:
-    """Turn a little after half time, on a round five seconds."""
-    return max(10.0, 5.0 * round(0.55 * done_s / 5.0))
 
 
 def option(candidate: Candidate, levels: int, has_deck: bool) -> Option:
@@ -151,18 +135,16 @@ def runner_up(options: list[Option]) -> str:
 
 
 def refuse_if_hopeless(search: Search, ranked: list[Candidate]) -> None:
-    """Say that no plan exists when even the darkest bake stays pale."""
-    darkest = min(ranked, key=lambda c: min(c.base_l, c.rim_l))
-    if min(darkest.base_l, darkest.rim_l) > 76.0:
+    """Say that no plan exists when even the best one leaves the base pale."""
+    best = ranked[0]
+    if best.base_l > PALE_L:
         low, high = search.style.deck_c
         raise InputError(
             "hearth.max_setpoint_c",
-            f"At {celsius(search.ask.hearth.max_setpoint_c)} nothing browns: base and rim are still pale after "
-            f"{clock(darkest.done.t_s)}. A {search.style.name} wants {celsius(low)} to {celsius(high)}; use a hotter hearth.",
+            f"At {celsius(search.ask.hearth.max_setpoint_c)} the base does not brown: it is still pale after "
+            f"{clock(best.done.t_s)}. A {search.style.name} wants {celsius(low)} to {celsius(high)}; use a hotter hearth.",
         )
 
 
 def _wanted(want: Wanted) -> WantedCrust:
-    return WantedCrust(
-        bottom_l=want.bottom, rim_l=want.rim, cheese_l=want.cheese, core_c=want.core_c, loss_pct=want.loss_pct
-    )
+    return WantedCrust(bottom_l=want.bottom, rim_l=want.rim, cheese_l=want.cheese, core_c=want.core_c, loss_pct=want.loss_pct)

@@ -67,9 +67,13 @@ class PlanInput(Thing):
     people: Annotated[int, Field(ge=1, le=24)] = 2
     controls: Controls | None = None
 
+    @property
+    def has_deck(self) -> bool:
+        return self.surface is not None and self.surface.kind != "none"
+
     @model_validator(mode="after")
     def controls_fit_the_hearth(self) -> PlanInput:
-        if self.pan is None and (self.surface is None or self.surface.kind == "none"):
+        if self.pan is None and not self.has_deck:
             raise ValueError("dough needs something to stand on; give a surface or a pan.")
         c = self.controls
         if c is None:
@@ -77,9 +81,7 @@ class PlanInput(Thing):
         if c.level > self.hearth.levels:
             raise ValueError(f"controls.level: level {c.level} is above the top level, {self.hearth.levels}.")
         if c.setpoint_c > self.hearth.max_setpoint_c:
-            raise ValueError(
-                f"controls.setpoint_c: {c.setpoint_c:g} is more than the dial has; it ends at {self.hearth.max_setpoint_c:g}."
-            )
+            raise ValueError(f"controls.setpoint_c: {c.setpoint_c:g} is more than the dial has; it ends at {self.hearth.max_setpoint_c:g}.")
         if c.top_element is not None and not (self.hearth.top_element_usable and self.hearth.top_element_kw > 0):
             raise ValueError("controls.top_element: this hearth has no top element that works with the door shut.")
         if c.fan and not self.hearth.has_fan:

@@ -20,8 +20,9 @@ class Reason(Thing):
 
 def reasons(search: Search, chosen: Candidate) -> list[Reason]:
     """A reason for level, heat, preheat, top element and fan, each from a neighbour's own bake."""
-    found = [_level(search, chosen), _setpoint(search, chosen)]
-    found.append(_preheat(search, chosen))
+    # Differences are told between quick bakes of the same kind, the crust itself from the whole one.
+    quick = search.with_controls(chosen.controls, {})
+    found = [_level(search, chosen), _setpoint(search, chosen, quick), _preheat(search, chosen, quick)]
     top = _top_element(search, chosen)
     if top is not None:
         found.append(top)
@@ -67,40 +68,39 @@ def _level(search: Search, chosen: Candidate) -> Reason:
     )
 
 
-def _setpoint(search: Search, chosen: Candidate) -> Reason:
+def _setpoint(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     c = chosen.controls
     top = search.ask.hearth.max_setpoint_c
     less = c.setpoint_c - 20.0 if c.setpoint_c - 20.0 >= 120.0 else c.setpoint_c + 20.0
     other = search.with_controls(c, {"setpoint_c": min(less, top)})
     limit = "all the dial has" if c.setpoint_c >= top - 0.5 else f"the dial could go to {celsius(top)}"
-    change = other.done.t_s - chosen.done.t_s
+    change = other.done.t_s - quick.done.t_s
     return Reason(
         decision="setpoint",
         chosen=f"dial at {celsius(c.setpoint_c)}",
         because=f"{limit}; {crust(chosen)}.",
         otherwise=f"At {celsius(other.controls.setpoint_c)} it comes {sooner_or_later(change)}: {crust(other)}, "
-        f"{other.loss_pct:.0f} % lost instead of {chosen.loss_pct:.0f} %.",
+        f"{other.loss_pct:.0f} % lost instead of {quick.loss_pct:.0f} %.",
     )
 
 
-def _preheat(search: Search, chosen: Candidate) -> Reason:
+def _preheat(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     c = chosen.controls
     minutes = max(5.0, c.preheat_min - 15.0)
     other = search.with_controls(c, {"preheat_min": minutes})
-    has_deck = search.ask.surface is not None and search.ask.surface.kind != "none"
-    if not has_deck:
+    if not search.ask.has_deck:
         because = "walls and air are then level, so the tray is heated from all sides."
     elif search.ask.surface is not None and search.ask.surface.deck_c is not None:
         because = f"the deck was read at {celsius(chosen.deck_c)}; that counts more than minutes."
     else:
         because = f"the deck's face is then at {celsius(chosen.deck_c)}; the dial is reached long before."
     cooler = chosen.deck_c - other.deck_c
-    start = f"At {minutes:.0f} min it launches {kelvin(cooler)} cooler and" if has_deck and cooler > 1 else f"At {minutes:.0f} min it"
+    start = f"At {minutes:.0f} min it launches {kelvin(cooler)} cooler and" if search.ask.has_deck and cooler > 1 else f"At {minutes:.0f} min it"
     return Reason(
         decision="preheat",
         chosen=f"{c.preheat_min:.0f} min preheat",
         because=because,
-        otherwise=f"{start} comes {sooner_or_later(other.done.t_s - chosen.done.t_s)}.",
+        otherwise=f"{start} comes {sooner_or_later(other.done.t_s - quick.done.t_s)}.",
     )
 
 

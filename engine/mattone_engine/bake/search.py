@@ -7,11 +7,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 
-import numpy as np
-
 from mattone_engine.bake.plan_input import Controls, PlanInput, TopElement, bake_of
 from mattone_engine.bake.simulate import quick_outcome
-from mattone_engine.heat.outcome import Done, Series, Wanted, wanted
+from mattone_engine.heat.outcome import Done, Series, Wanted, first_there, wanted
 from mattone_engine.heat.preheat import empty_preheat, preheat
 from mattone_engine.heat.run import heat_up
 from mattone_engine.styles import Style, style
@@ -21,6 +19,7 @@ LONGEST_PREHEAT_MIN = 75
 NEAR_PLATEAU_K = 8.0
 TOP_SECONDS = (45.0, 90.0, 150.0)
 LATE_SECONDS = (60.0, 100.0)
+FINALISTS = 4
 
 
 @dataclass(frozen=True)
@@ -49,16 +48,6 @@ def method_of(controls: Controls, levels: int, has_deck: bool) -> str:
     return "low deck" if place <= 0.4 else "middle deck" if place <= 0.7 else "high deck"
 
 
-def first_there_s(t_s: np.ndarray, l_star: np.ndarray, aim: float) -> float | None:
-    """When a colour first reaches its target, or None."""
-    if float(l_star[-1]) > aim:
-        return None
-    index = int(np.argmax(l_star <= aim))
-    if index == 0:
-        return float(t_s[0])
-    return float(np.interp(-aim, -l_star[index - 1 : index + 1], t_s[index - 1 : index + 1]))
-
-
 def score_of(done: Done, told: Series, want: Wanted, known: Style, controls: Controls) -> float:
     """Distance in colour, then crumb, then being out of the style's time, then fuss."""
     loss = float(told.loss_pct[done.index])
@@ -69,6 +58,8 @@ def score_of(done: Done, told: Series, want: Wanted, known: Style, controls: Con
         score += (math.log(done.t_s / high) / 0.25) ** 2 * 0.5
     elif done.t_s < low:
         score += (math.log(low / done.t_s) / 0.25) ** 2 * 0.5
+    # Of two crusts alike the sooner one is the moister.
+    score += 0.12 * max(0.0, math.log(done.t_s / low))
     top = controls.top_element
     if top is not None:
         score += 0.06
@@ -91,11 +82,8 @@ def settle_minutes(hearth: Hearth, surface: Surface | None) -> float:
         heated = preheat(hearth, surface, LONGEST_PREHEAT_MIN)
         values, within = heated.deck_c, NEAR_PLATEAU_K
     settled = float(values[-60:].mean())
-    below = np.nonzero(values < settled - within)[0]
-    last = 0 if surface is None or surface.kind == "none" else int(below[-1]) if below.size else 0
-    if last == 0:
-        last = int(np.argmax(values >= settled - within))
-    minutes = heated.t_s[min(last + 1, values.size - 1)] / 60.0
+    reached = int((values >= settled - within).argmax())
+    minutes = heated.t_s[reached] / 60.0
     return float(min(LONGEST_PREHEAT_MIN, max(15.0, 5.0 * math.ceil(minutes / 5.0))))
 
 
@@ -113,12 +101,12 @@ class Search:
         surface = self.ask.surface.model_copy(update={"deck_c": None}) if self.ask.surface is not None else None
         return settle_minutes(spec.hearth, surface)
 
-    def try_controls(self, controls: Controls) -> Candidate:
-        if controls in self.tried:
+    def try_controls(self, controls: Controls, *, whole: bool = False) -> Candidate:
+        if controls in self.tried and not whole:
             return self.tried[controls]
         spec = bake_of(self.ask, controls)
         heated = heat_up(spec)
-        done, told = quick_outcome(spec, self.want, heated=heated)
+        done, told = quick_outcome(spec, self.want, heated=heated, whole=whole)
         i = done.index
         found = Candidate(
             controls=controls,
@@ -129,8 +117,8 @@ class Search:
             cheese_l=float(told.cheese_l[i]),
             loss_pct=float(told.loss_pct[i]),
             deck_c=float(told.deck_c[0]),
-            base_there_s=first_there_s(told.t_s, told.bottom_l, self.want.bottom),
-            rim_there_s=first_there_s(told.t_s, told.rim_l, self.want.rim),
+            base_there_s=first_there(told.t_s, told.bottom_l, self.want.bottom),
+            rim_there_s=first_there(told.t_s, told.rim_l, self.want.rim),
         )
         self.tried[controls] = found
         return found
@@ -138,9 +126,7 @@ class Search:
     def at(self, setpoint_c: float, level: int, top: TopElement | None = None, fan: bool | None = None) -> Candidate:
         fan_on = self.fan_needed if fan is None else fan
         minutes = self.preheat_min(setpoint_c, level, fan_on)
-        return self.try_controls(
-            Controls(setpoint_c=setpoint_c, level=level, preheat_min=minutes, fan=fan_on, top_element=top)
-        )
+        return self.try_controls(Controls(setpoint_c=setpoint_c, level=level, preheat_min=minutes, fan=fan_on, top_element=top))
 
     @property
     def fan_needed(self) -> bool:
@@ -148,7 +134,7 @@ class Search:
         return self.ask.hearth.has_fan and not self.ask.hearth.fan_can_be_off
 
     def run(self) -> list[Candidate]:
-        """All candidates, best first."""
+        """The finalists, baked whole, best first."""
         limits = self.ask.hearth
         highest = limits.max_setpoint_c
         plain = [self.at(highest, level) for level in range(1, limits.levels + 1)]
@@ -159,7 +145,20 @@ class Search:
                     self.at(highest - less, best.controls.level)
         if limits.top_element_usable and limits.top_element_kw > 0 and not self.fan_needed:
             self._with_top_element(highest, plain)
-        return self.ranked()
+        # The quick bakes choose the field; the few best are baked whole, with their turn, before
+        # one is named.
+        ranked = self.ranked()
+        finalists = ranked[:FINALISTS]
+        finalists += [c for c in best_of_each_method(ranked, limits.levels, self.ask.has_deck)[:3] if c not in finalists]
+        whole = [self.try_controls(finished(candidate), whole=True) for candidate in finalists]
+        whole.sort(key=lambda c: c.score)
+        # One step up or down from the best, measured as it was.
+        chosen = whole[0].controls
+        for level in (chosen.level - 1, chosen.level + 1):
+            near = chosen.model_copy(update={"level": level})
+            if 1 <= level <= limits.levels and near not in self.tried:
+                whole.append(self.try_controls(near, whole=True))
+        return sorted(whole, key=lambda c: c.score)
 
     def _with_top_element(self, setpoint_c: float, plain: list[Candidate]) -> None:
         """Top element from launch for a while, and for the last stretch, on the levels it reaches."""
@@ -195,6 +194,20 @@ class Search:
     def with_controls(self, controls: Controls, changes: dict[str, object]) -> Candidate:
         """The same controls but for some changes; the turn is left out, as in the search."""
         return self.try_controls(controls.model_copy(update={"turn_s": None} | changes))
+
+
+def turn_at(done_s: float) -> float:
+    """Turn a little after half time, on a round five seconds."""
+    return max(10.0, 5.0 * round(0.55 * done_s / 5.0))
+
+
+def finished(chosen: Candidate) -> Controls:
+    """The found controls with a turn, and an element that burns to the end going off at the pull."""
+    changes: dict[str, object] = {"turn_s": turn_at(chosen.done.t_s)}
+    top = chosen.controls.top_element
+    if top is not None and top.off_s > chosen.done.t_s > top.on_s:
+        changes["top_element"] = TopElement(on_s=top.on_s, off_s=5.0 * math.ceil(chosen.done.t_s / 5.0))
+    return chosen.controls.model_copy(update=changes)
 
 
 def best_of_each_method(ranked: Iterable[Candidate], levels: int, has_deck: bool) -> list[Candidate]:

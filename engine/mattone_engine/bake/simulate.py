@@ -36,11 +36,14 @@ def horizon_s(spec: SimulateInput) -> float:
 
 
 def quick_outcome(
-    spec: SimulateInput, want: Wanted, *, heated: Preheat | None = None, variation: Variation = Variation()
+    spec: SimulateInput, want: Wanted, *, heated: Preheat | None = None, variation: Variation = Variation(), whole: bool = False
 ) -> tuple[Done, Series]:
-    """Likely pull from one centre column and the rim on a coarse grid: for searching."""
+    """Likely pull from one centre column and the rim on a coarse grid: for searching.
+
+    With `whole`, from all columns on the fine grid: as `simulate` will tell it.
+    """
     horizon = horizon_s(spec)
-    bake = Bake(spec, quick=True, coarse=True, heated=heated, variation=variation)
+    bake = Bake(spec, quick=not whole, coarse=not whole, heated=heated, variation=variation)
     # Most bakes are over in their style's band; look further only when this one is not.
     first = min(horizon, style(spec.style).bake_s[1] * 1.1)
     bake.advance_to(first)
@@ -101,9 +104,7 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
         deck_at_launch_c=round(float(told.deck_c[0]), 1),
         at_done=crust_at(told, done.index),
         traces=traces(told),
-        preheat=PreheatTrace(
-            t_s=rounded(heated.t_s[::3], 0), deck_c=rounded(heated.deck_c[::3], 1), air_c=rounded(heated.air_c[::3], 1)
-        ),
+        preheat=PreheatTrace(t_s=rounded(heated.t_s[::3], 0), deck_c=rounded(heated.deck_c[::3], 1), air_c=rounded(heated.air_c[::3], 1)),
         closure=Closure(energy=trace.energy_closure, water=trace.water_closure),
         engine=ENGINE_VERSION,
     )

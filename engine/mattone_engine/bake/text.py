@@ -7,7 +7,6 @@ whoever shows the sentence can turn them into the units the cook reads.
 from __future__ import annotations
 
 
-
 def clock(seconds: float) -> str:
     """m:ss under ten minutes, else whole minutes."""
     whole = int(round(seconds))

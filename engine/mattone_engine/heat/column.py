@@ -47,6 +47,7 @@ T_COUNT = 9601  # to 460 C
 ROW_PSAT = 0  # Pa
 ROW_XQ = 1  # sorption moisture at a_w = p_ambient / p_sat
 ROW_SORB = 2  # Oswin scale, kg/kg
+ROW_PIPE = 3  # heat carried by free vapour diffusion at saturation, W/mK
 
 # Cavity state.
 AIR, LINER, SKIN, RAD_BOTTOM, RAD_TOP, RAD_FULL, SENSOR, CALLING, DUTY = range(9)
@@ -126,10 +127,9 @@ CONTROL_SIZE = 10
     Q_AREA_SHARE,
     Q_VIEW_FOOD,
     Q_AW_FLOOR,
-    Q_L0_BASE,
-    Q_L0_TOP,
-) = range(28)
-COLUMN_PARAMS = 28
+    Q_TOL,
+) = range(27)
+COLUMN_PARAMS = 27
 
 # Column scalars that evolve.
 S_L_BASE, S_L_TOP, S_BOIL_S, S_LOST, S_HEAT_IN, S_DT, S_STEPS, S_WALL_BASE, S_WALL_TOP = range(9)
@@ -137,7 +137,7 @@ COLUMN_STATE = 9
 
 
 def property_table(pressure_pa: float) -> np.ndarray:
-    """Table, shape (3, T_COUNT), of p_sat (Pa), boiling sorption moisture and Oswin scale.
+    """Table, shape (4, T_COUNT): p_sat (Pa), boiling sorption moisture, Oswin scale, vapour pipe.
 
     p_sat after Wagner & Pruss (2002); Oswin scale after Lind & Rask (1991). Below the boiling
     point the boiling moisture rises linearly far above any dough's, which keeps it monotonic.
@@ -145,14 +145,7 @@ def property_table(pressure_pa: float) -> np.ndarray:
     t_c = T_LO + T_STEP * np.arange(T_COUNT)
     t_k = np.minimum(t_c + K0, 646.0)
     theta = 1.0 - t_k / 647.096
-    exponent = (
-        -7.85951783 * theta
-        + 1.84408259 * theta**1.5
-        - 11.7866497 * theta**3
-        + 22.6807411 * theta**3.5
-        - 15.9618719 * theta**4
-        + 1.80122502 * theta**7.5
-    )
+    exponent = -7.85951783 * theta + 1.84408259 * theta**1.5 - 11.7866497 * theta**3 + 22.6807411 * theta**3.5 - 15.9618719 * theta**4 + 1.80122502 * theta**7.5
     psat = 22.064e6 * np.exp(exponent * 647.096 / t_k)
     sorb = np.exp(5.5 - 0.0056 * t_k) / 100.0
     ratio = pressure_pa / psat
@@ -162,7 +155,9 @@ def property_table(pressure_pa: float) -> np.ndarray:
     x_q[boiling] = np.minimum(sorb[boiling] * (a_w / (1.0 - a_w)) ** 0.38, 6.0)
     first = int(np.argmax(boiling))
     x_q[:first] = 6.0 + 0.5 * (first - np.arange(first))
-    return np.ascontiguousarray(np.stack([psat, x_q, sorb]))
+    diffusivity = 2.5e-5 * (t_k / 298.0) ** 1.8 * SUN_PRESSURE_PA / pressure_pa
+    pipe = diffusivity * M_WATER * LATENT / (R_GAS * t_k) * np.gradient(psat, T_STEP)
+    return np.ascontiguousarray(np.stack([psat, x_q, sorb, pipe]))
 
 
 @njit(cache=True, inline="always", error_model="numpy", fastmath=FAST)
@@ -179,12 +174,25 @@ def _look(table, row, t_c):
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
-def _boiling_c(table, x):
-    """Temperature at which moisture x begins to boil off: inverse of the ROW_XQ table."""
-    low = 0
-    high = T_COUNT - 1
-    if x <= table[ROW_XQ, high]:
-        return T_LO + T_STEP * high
+def _boiling_c(table, x, near_c):
+    """Temperature at which moisture x begins to boil off: inverse of the ROW_XQ table.
+
+    Searched outward from `near_c`, since what boils stands close to it.
+    """
+    last = T_COUNT - 1
+    if x <= table[ROW_XQ, last]:
+        return T_LO + T_STEP * last
+    low = min(last - 1, max(0, int((near_c - T_LO) * T_INV)))
+    high = low + 1
+    reach = 1
+    while low > 0 and table[ROW_XQ, low] <= x:
+        high = low
+        low = max(0, low - reach)
+        reach *= 4
+    while high < last and table[ROW_XQ, high] > x:
+        low = high
+        high = min(last, high + reach)
+        reach *= 4
     while high - low > 1:
         mid = (low + high) // 2
         if table[ROW_XQ, mid] > x:
@@ -201,7 +209,7 @@ def water_activity(x, scale):
     """Oswin water activity of moisture x (kg/kg) for the scale of its temperature."""
     if x <= 1e-6:
         return 1e-6
-    return 1.0 / (1.0 + (x / scale) ** (-1.0 / 0.38))
+    return 1.0 / (1.0 + math.exp(-math.log(x / scale) / 0.38))
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
@@ -249,10 +257,11 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
     left = span
     dt = s[S_DT]
     top = n - 1
+    near_boiling = 78.0 - (SUN_PRESSURE_PA - p_amb) / 3500.0
     guard = 0
     while left > 1e-9 and guard < 200000:
         guard += 1
-        dt_use = left / math.ceil(left / dt - 0.02) if dt < left else left
+        dt_use = left / math.ceil(left / dt - 0.25) if dt < left else left
         # Properties at the start of the step.
         for i in range(first):
             c[i] = c_solid[i]
@@ -260,7 +269,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
             khp[i] = 0.0
         for i in range(first, n):
             c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
-            psat, dpsat = _look(table, ROW_PSAT, t[i])
+            psat, _ = _look(table, ROW_PSAT, t[i])
             scale, _ = _look(table, ROW_SORB, t[i])
             if i < first + nf:
                 rise = (t_max[i] - 35.0) / 50.0
@@ -278,14 +287,14 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
             p_v = a_w * psat
             if p_v > 0.9 * p_amb:
                 p_v = 0.9 * p_amb
-            t_k = t[i] + K0
-            d_v = 2.5e-5 * (t_k / 298.0) ** 1.8 * SUN_PRESSURE_PA / p_amb
             kp = 0.0
             if t[i] < 105.0:
-                kp = q[Q_PIPE] * porous * d_v * M_WATER * LATENT / (R_GAS * t_k) * p_amb / (p_amb - p_v) * a_w * dpsat
+                free, _ = _look(table, ROW_PIPE, t[i])
+                kp = q[Q_PIPE] * porous * free * a_w * p_amb / (p_amb - p_v)
             khp[i] = 2.0 * kp / dx
             half[i] = 0.5 * dx / k
-            kink[i] = _boiling_c(table, x[i])
+            # Far below boiling the exact kink cannot matter to this step.
+            kink[i] = _boiling_c(table, x[i], t[i]) if t[i] > near_boiling else near_boiling + 10.0
             side[i] = 1.0 if t[i] > kink[i] else 0.0
         # Contact between what carries the dough and the dough.
         wet = min(1.0, x[first] / (0.6 * q[Q_X0]))
@@ -392,7 +401,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
                 if abs(new - tn[i]) > worst:
                     worst = abs(new - tn[i])
                 tn[i] = new
-            if worst < 0.02:
+            if worst < 0.2:
                 break
         # Fluxes of the solved state move enthalpy and water.
         for i in range(n):
@@ -507,9 +516,9 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
         s[S_L_TOP] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_TOP], q[Q_K_MAX]))
         left -= dt_use
         s[S_STEPS] += 1.0
-        # The error control is cheap: the next step aims at a largest change of 6 K.
-        want = dt_use * 6.0 / (fastest + 0.05)
-        dt = min(max(want, 0.4 * dt_use, 0.01), 1.6 * dt_use, 4.0)
+        # The error control is cheap: the next step aims at a largest change of Q_TOL kelvin.
+        want = dt_use * q[Q_TOL] / (fastest + 0.05)
+        dt = min(max(want, 0.4 * dt_use, 0.01), 1.8 * dt_use, 4.0)
     s[S_DT] = dt
     return taken_top, taken_under, conv_top, conv_under
 
@@ -524,18 +533,15 @@ def step_cavity(span, cav, p, u, deck_top_c, deck_under_c, sinks):
     """
     if p[P_HELD] > 0.5:
         return
-    steps = int(math.ceil(span / 1.0))
+    steps = math.ceil(span)
     h = span / steps
     fan = u[U_FAN] > 0.5
     h_air = p[P_H_FAN] if fan else p[P_H_STATIC]
     for _ in range(steps):
-        # Thermostat with hysteresis on the sensor.
-        if u[U_HEAT] < 0.5:
-            cav[CALLING] = 0.0
-        elif cav[SENSOR] < u[U_SETPOINT] - p[P_HYSTERESIS]:
-            cav[CALLING] = 1.0
-        elif cav[SENSOR] > u[U_SETPOINT] + p[P_HYSTERESIS]:
-            cav[CALLING] = 0.0
+        # Where in its cycle a thermostat stands at launch nobody knows: its mean duty is used, a
+        # proportional band as wide as its hysteresis.
+        call = 0.5 + 0.5 * (u[U_SETPOINT] - cav[SENSOR]) / p[P_HYSTERESIS]
+        cav[CALLING] = u[U_HEAT] * min(1.0, max(0.0, call))
         on = cav[CALLING]
         full = u[U_FULL] * p[P_FULL_W]
         # A usable top element replaces the static pair while it is on.
@@ -602,7 +608,7 @@ def boundary(cav, p, u, sector, bc, humid):
 def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, table, out, work):
     """March all columns and the hearth over `times` (k+1,), controls (k, CONTROL_SIZE).
 
-    t, x, t_max, m_dry, r_or_mass, c_solid, openness: (columns, nodes); s: (columns, COLUMN_STATE);
+    t, x, t_max, m_dry, r_or_mass, c_solid, loosen: (columns, nodes); s: (columns, COLUMN_STATE);
     q: (columns, COLUMN_PARAMS). out: (k+1, columns, 10): deck face, base wall, base L*, top L*,
     coldest dough, lost water kg/m2, heat pipe unused, top wall, dry layer mm, wet layer kg/m2;
     row 0 must be filled by the caller. Everything is advanced in place, so a bake can be stopped
@@ -690,7 +696,7 @@ def run_preheat(times, controls, cav, p, t, c_solid, half, eps, out):
     for k in range(times.shape[0] - 1):
         span = times[k + 1] - times[k]
         u = controls[k]
-        steps = max(1, int(math.ceil(span / 2.0)))
+        steps = max(1, math.ceil(span / 2.0))
         h = span / steps
         for _ in range(steps):
             boundary(cav, p, u, 1.0, bc, 0.0)

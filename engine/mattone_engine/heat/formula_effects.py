@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from mattone_engine.things import Dough
 
 FLOUR_MOISTURE = 0.14
@@ -14,8 +16,8 @@ def browning_factor(dough: Dough) -> float:
     +12 % a percent of flour, saturating (Purlis 2010, review). Oil conducts at the face and
     keeps it hotter: about +2 % a percent, saturating.
     """
-    sugar = 0.45 * (1.0 - 2.718281828 ** (-dough.sugar_pct / 3.0))
-    oil = 0.15 * (1.0 - 2.718281828 ** (-dough.oil_pct / 6.0))
+    sugar = 0.45 * (1.0 - math.exp(-dough.sugar_pct / 3.0))
+    oil = 0.15 * (1.0 - math.exp(-dough.oil_pct / 6.0))
     return (1.0 + sugar) * (1.0 + oil)
 
 

@@ -117,12 +117,23 @@ def series(trace: Trace) -> Series:
     )
 
 
+def first_there(t_s: np.ndarray, l_star: np.ndarray, aim: float) -> float | None:
+    """When a colour first reaches its target, or None."""
+    if float(l_star[-1]) > aim:
+        return None
+    index = int(np.argmax(l_star <= aim))
+    if index == 0:
+        return float(t_s[0])
+    return float(np.interp(-aim, -l_star[index - 1 : index + 1], t_s[index - 1 : index + 1]))
+
+
 def likely_done(s: Series, want: Wanted) -> Done:
     """The time of least weighted squared distance from the target, set crumb and nothing burnt.
 
     A cheese paler than wanted counts a quarter: cooks forgive it. Where burning comes before the
     crumb is set, the bake ends when the crumb is set and `limited_by` says so.
     """
+
     def off(values: np.ndarray, aim: float) -> np.ndarray:
         return (values - aim) / COLOUR_STEP
 

@@ -22,10 +22,7 @@ class Parameter:
 def parameters() -> dict[str, Parameter]:
     """All parameters by name."""
     text = files("mattone_engine.heat").joinpath("parameters.toml").read_text(encoding="utf-8")
-    return {
-        name: Parameter(row["value"], (row["range"][0], row["range"][1]), row["unit"], row["about"])
-        for name, row in tomllib.loads(text).items()
-    }
+    return {name: Parameter(row["value"], (row["range"][0], row["range"][1]), row["unit"], row["about"]) for name, row in tomllib.loads(text).items()}
 
 
 def parameter_values() -> dict[str, float]:

@@ -32,7 +32,7 @@ def deck_cells(surface: Surface) -> tuple[np.ndarray, np.ndarray]:
     material = materials()[surface.kind]
     total = surface.thickness_mm / 1000.0
     face = min(3e-4, total / 4.0)
-    count = 4 if material.conductivity > 10.0 else 10
+    count = 3 if material.conductivity > 10.0 else 8
     ratio = _geometric_ratio(face, total, count)
     widths = face * ratio ** np.arange(count)
     widths *= total / widths.sum()
@@ -74,10 +74,7 @@ def preheat(hearth: Hearth, surface: Surface, minutes: float, *, events: tuple[E
     profile = np.full(widths.size, AMBIENT_C)
     out = np.zeros((count + 1, 4))
     out[0] = AMBIENT_C
-    k.run_preheat(
-        times, controls, cavity, p, profile, widths * material.density * material.heat, half,
-        enclosed_emissivity(material.emissivity), out
-    )
+    k.run_preheat(times, controls, cavity, p, profile, widths * material.density * material.heat, half, enclosed_emissivity(material.emissivity), out)
     return Preheat(times, out[:, 0], out[:, 1], out[:, 2], profile, cavity)
 
 

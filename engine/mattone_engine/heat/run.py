@@ -8,14 +8,28 @@ from functools import lru_cache
 import numpy as np
 
 from mattone_engine.heat import column as k
-from mattone_engine.heat.environment import DOOR_OPEN_S, bottom_view, cavity_parameters, control_row, enclosed_emissivity, flame_floor_c, pressure_pa, steady_cavity, top_view
+from mattone_engine.heat.environment import (
+    DOOR_OPEN_S,
+    bottom_view,
+    cavity_parameters,
+    control_row,
+    enclosed_emissivity,
+    flame_floor_c,
+    pressure_pa,
+    steady_cavity,
+    top_view,
+)
 from mattone_engine.heat.formula_effects import browning_factor, moisture_kg_kg
 from mattone_engine.heat.parameters import parameter_values
 from mattone_engine.heat.preheat import Preheat, deck_cells, empty_preheat, preheat
 from mattone_engine.things import Hearth, SimulateInput, Surface
 from mattone_engine.things.materials import materials
 
-DOUGH_CELLS = 18
+# Largest temperature change a step aims at, K.
+STEP_K = 3.0
+# Thickness of the dough cells at both faces, m.
+FACE_M = 0.08e-3
+DOUGH_CELLS = 22
 TOPPING_CELLS = 4
 CHEESE_SHARE = 0.55
 CHEESE_WATER = 0.48
@@ -50,9 +64,9 @@ def output_grid(until_s: float, *, coarse: bool = False) -> np.ndarray:
     The same grid serves planning, live use and practice, so a stopped bake continues alike.
     """
     if coarse:
-        parts = [np.arange(0.0, 20.0, 2.0), np.arange(20.0, 120.0, 4.0), np.arange(120.0, 5400.0, 8.0)]
+        parts = [np.arange(0.0, 20.0, 2.0), np.arange(20.0, 5400.0, 4.0)]
     else:
-        parts = [np.arange(0.0, 30.0, 1.0), np.arange(30.0, 120.0, 2.0), np.arange(120.0, 360.0, 4.0), np.arange(360.0, 5400.0, 6.0)]
+        parts = [np.arange(0.0, 20.0, 1.0), np.arange(20.0, 60.0, 2.0), np.arange(60.0, 5400.0, 4.0)]
     grid = np.concatenate(parts)
     return np.append(grid[grid < until_s - 1e-9], until_s)
 
@@ -89,9 +103,7 @@ def dough_cell_masses(total: float, dry_first: float, count: int) -> np.ndarray:
     return np.asarray(masses * (total / masses.sum()))
 
 
-def build_columns(
-    spec: SimulateInput, heated: Preheat, values: dict[str, float], variation: Variation, *, quick: bool, refine: int = 1
-) -> Columns:
+def build_columns(spec: SimulateInput, heated: Preheat, values: dict[str, float], variation: Variation, *, quick: bool, refine: int = 1) -> Columns:
     """Stack deck, pan, dough and topping for the centre (one or three contacts) and the rim."""
     dough, toppings = spec.dough, spec.toppings
     sigma = values["contact_sigma"]
@@ -117,7 +129,7 @@ def build_columns(
     initial = np.zeros(count)
     topping_area = dough.area_cm2 * 1e-4 * (1.0 - rim_share)
     topping_load = toppings.mass_g * 1e-3 / topping_area
-    face_mass = 0.15e-3 * 1000.0 / 1.25 / refine
+    face_mass = FACE_M * 1000.0 / 1.25 / refine
     for j in range(count):
         rim = j == count - 1
         load = loading * rim_mass if rim else centre_loading
@@ -175,25 +187,24 @@ def build_columns(
         q[j, k.Q_K_MAX] = values["brown_plateau"]
         q[j, k.Q_AREA_SHARE] = rim_share if rim else (1.0 - rim_share) / len(contacts)
         q[j, k.Q_VIEW_FOOD] = RIM_VIEW[dough.shape] * (values["rim_view"] if dough.shape == "hand" else 1.0) if rim else 1.0
+        q[j, k.Q_TOL] = STEP_K
         q[j, k.Q_AW_FLOOR] = values["aw_floor"]
         s[j, k.S_L_BASE] = s[j, k.S_L_TOP] = L_START
         s[j, k.S_DT] = 0.02
         s[j, k.S_WALL_BASE] = s[j, k.S_WALL_TOP] = dough.temp_c
-    return Columns(
-        t, x, t.copy(), s, q, m_dry, mass, c_solid, loosen, np.zeros((13, nodes)), q[:, k.Q_AREA_SHARE].copy(), initial
-    )
+    return Columns(t, x, t.copy(), s, q, m_dry, mass, c_solid, loosen, np.zeros((13, nodes)), q[:, k.Q_AREA_SHARE].copy(), initial)
 
 
 def _topping_water(mean: float, cells: int) -> np.ndarray:
     """Water share of each topping cell, sauce below, cheese above at 48 % or less."""
     cheese = min(CHEESE_WATER, mean)
-    upper = int(round(CHEESE_SHARE * cells))
+    upper = round(CHEESE_SHARE * cells)
     sauce = min(0.95, (mean * cells - cheese * upper) / (cells - upper))
     water = np.full(cells, sauce)
     water[cells - upper :] = cheese
     # Keep the mean exact when the sauce is at its limit.
     water[cells - upper :] += (mean * cells - water.sum()) / upper
-    return np.clip(water, 0.05, 0.95)
+    return np.asarray(np.clip(water, 0.05, 0.95))
 
 
 @dataclass
@@ -227,9 +238,7 @@ class Bake:
         self.values = values if values is not None else parameter_values()
         hearth = spec.hearth
         if variation.dial_k or variation.power != 1.0:
-            hearth = hearth.model_copy(
-                update={"dial_error_k": hearth.dial_error_k + variation.dial_k, "power_kw": hearth.power_kw * variation.power}
-            )
+            hearth = hearth.model_copy(update={"dial_error_k": hearth.dial_error_k + variation.dial_k, "power_kw": hearth.power_kw * variation.power})
         self._hearth = hearth
         self.heated = heated if heated is not None else heat_up(spec, hearth)
         self._coarse = coarse

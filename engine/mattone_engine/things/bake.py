@@ -13,13 +13,22 @@ from mattone_engine.things.support import Pan, Surface
 
 ColourWord = Literal["pale", "blond", "golden", "golden-brown", "brown", "dark", "charred"]
 StyleKey = Literal[
-    "neapolitan", "home_oven_round", "new_york", "thin_crisp", "cast_iron_pan", "tall_square_pan", "grandma",
-    "sicilian", "roman_tray", "focaccia", "grilled", "family_tray", "gluten_free_round",
+    "neapolitan",
+    "home_oven_round",
+    "new_york",
+    "thin_crisp",
+    "cast_iron_pan",
+    "tall_square_pan",
+    "grandma",
+    "sicilian",
+    "roman_tray",
+    "focaccia",
+    "grilled",
+    "family_tray",
+    "gluten_free_round",
 ]
 Crumb = Literal["soft", "even", "crisp"]
-EventKind = Literal[
-    "top_element_on", "top_element_off", "turn", "move", "shield_on", "shield_off", "fan_on", "fan_off", "setpoint"
-]
+EventKind = Literal["top_element_on", "top_element_off", "turn", "move", "shield_on", "shield_off", "fan_on", "fan_off", "setpoint"]
 
 
 class Event(Thing):

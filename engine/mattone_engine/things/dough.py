@@ -30,10 +30,7 @@ class Dough(Thing):
     def loading_is_a_base(self) -> Dough:
         loading = self.mass_g / self.area_cm2
         if not 0.08 <= loading <= 1.5:
-            raise ValueError(
-                f"{self.mass_g:g} g on {self.area_cm2:g} cm2 is {loading:.2f} g/cm2; a base holds 0.08 to 1.5. "
-                "Change the mass or the size."
-            )
+            raise ValueError(f"{self.mass_g:g} g on {self.area_cm2:g} cm2 is {loading:.2f} g/cm2; a base holds 0.08 to 1.5. Change the mass or the size.")
         return self
 
 

@@ -27,7 +27,7 @@ export function Rail({ email }: { email: string }) {
   return (
     <nav
       aria-label="Views"
-      className="flex shrink-0 items-center gap-3 bg-rail px-4 py-2 text-rail-ink md:w-24 md:flex-col md:items-stretch md:gap-1 md:px-0 md:py-4"
+      className="flex shrink-0 items-center gap-1 bg-rail px-3 py-2 whitespace-nowrap text-rail-ink md:w-24 md:flex-col md:items-stretch md:gap-1 md:px-0 md:py-4"
     >
       <Link to="/plan" className="font-display text-[17px] font-bold text-white md:px-4 md:pb-5">
         Mattone
@@ -37,7 +37,7 @@ export function Rail({ email }: { email: string }) {
           key={view.path}
           to={view.path}
           className={({ isActive }) =>
-            `flex items-baseline justify-between px-4 py-2 ${isActive ? "bg-[#9f3828] font-semibold text-white" : "hover:text-white"}`
+            `flex items-baseline justify-between px-3 py-2 md:px-4 ${isActive ? "bg-[#9f3828] font-semibold text-white" : "hover:text-white"}`
           }
         >
           {view.name}
@@ -49,7 +49,7 @@ export function Rail({ email }: { email: string }) {
       <div className="ml-auto flex items-center gap-1 md:mt-auto md:ml-0 md:flex-col md:items-stretch">
         <button
           type="button"
-          className="px-4 py-1.5 text-left hover:text-white"
+          className="px-2 py-1.5 md:px-4 text-left hover:text-white"
           onClick={units.toggle}
           title="Units (u)"
         >
@@ -57,7 +57,7 @@ export function Rail({ email }: { email: string }) {
         </button>
         <button
           type="button"
-          className="px-4 py-1.5 text-left hover:text-white"
+          className="hidden px-4 py-1.5 text-left md:block hover:text-white"
           onClick={toggleLight}
           aria-pressed={evening}
         >
@@ -66,11 +66,15 @@ export function Rail({ email }: { email: string }) {
         <Link
           to="/account"
           title={email}
-          className="px-4 py-1.5 font-semibold leading-tight text-white hover:underline"
+          className="px-2 py-1.5 md:px-4 font-semibold leading-tight text-white md:whitespace-normal hover:underline"
         >
           {kitchen.data?.name ?? "Account"}
         </Link>
-        <button type="button" className="px-4 py-1.5 text-left hover:text-white" onClick={() => void leave()}>
+        <button
+          type="button"
+          className="px-2 py-1.5 md:px-4 text-left hover:text-white"
+          onClick={() => void leave()}
+        >
           Sign out
         </button>
       </div>

@@ -47,6 +47,7 @@ export function Picker<T extends string | number | null>({
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label={`Choose: ${label}`}
           align="start"
           sideOffset={6}
           className="leaf z-20 max-h-[70vh] w-80 overflow-y-auto p-2"

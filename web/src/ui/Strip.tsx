@@ -83,6 +83,7 @@ export function Strip({
     onScrub(clampT(x.invert(px)));
   });
   const heatOnX = pre(-data.preheatMin * 60);
+  const heatTagX = Math.min(heatOnX - 4, launchX - 12 - 50 - 106);
   const heat = useDrag(
     (px) => {
       const minutes = Math.round(-pre.invert(Math.min(px, launchX - 14)) / 300) * 5;
@@ -141,215 +142,202 @@ export function Strip({
     placed.push({ flag, x: at, w, row });
   }
   return (
-    <div ref={ref} className="relative w-full">
-      <svg
-        width={width}
-        height={H}
-        viewBox={`0 0 ${String(width)} ${String(H)}`}
-        className="block touch-none select-none"
-        role="group"
-        aria-label={`From heat on at ${clockAfter(data.launchClock, -data.preheatMin * 60)} to the pull. ${say}.`}
-      >
-        <defs>
-          {bands.map((band) => (
-            <linearGradient key={band.name} id={`band-${band.name}`} x1="0" x2="1" y1="0" y2="0">
-              {Array.from({ length: 49 }, (_, i) => (
-                <stop
-                  key={i}
-                  offset={`${String((i / 48) * 100)}%`}
-                  stopColor={crustColour(reference.ramp, valueAt(traces.t_s, band.values, (end * i) / 48))}
-                />
-              ))}
-            </linearGradient>
-          ))}
-          <pattern
-            id="dark-band"
-            width="6"
-            height="6"
-            patternUnits="userSpaceOnUse"
-            patternTransform="rotate(45)"
-          >
-            <line x1="0" y1="0" x2="0" y2="6" stroke="#fff" strokeWidth="1.1" opacity="0.28" />
-          </pattern>
-          <pattern
-            id="charred-band"
-            width="4"
-            height="4"
-            patternUnits="userSpaceOnUse"
-            patternTransform="rotate(45)"
-          >
-            <line x1="0" y1="0" x2="0" y2="4" stroke="#fff" strokeWidth="1.4" opacity="0.45" />
-          </pattern>
-        </defs>
-        {/* time */}
-        {preTicks.map((m) => (
-          <g key={m}>
-            <line
-              x1={pre(-m * 60)}
-              x2={pre(-m * 60)}
-              y1={PLOT.top}
-              y2={PLOT.bottom}
-              stroke="var(--line)"
-              strokeWidth="0.7"
-            />
-            <text x={pre(-m * 60)} y="15" fontSize="12" fill="var(--ash)" textAnchor="middle">
-              {clockAfter(data.launchClock, -m * 60)}
-            </text>
-          </g>
-        ))}
-        {ticks.map((t) => (
-          <g key={t}>
-            <line x1={x(t)} x2={x(t)} y1={PLOT.top} y2={bandsEnd} stroke="var(--line)" strokeWidth="0.7" />
-            <text
-              x={x(t)}
-              y="15"
-              fontSize="12"
-              fill={t === 0 ? "var(--soot)" : "var(--ash)"}
-              fontWeight={t === 0 ? 700 : 400}
-              textAnchor={t === 0 ? "start" : "middle"}
+    <div className="w-full overflow-x-auto">
+      <div ref={ref} className="relative w-full min-w-[760px]">
+        <svg
+          width={width}
+          height={H}
+          viewBox={`0 0 ${String(width)} ${String(H)}`}
+          className="block touch-none select-none"
+          role="group"
+          aria-label={`From heat on at ${clockAfter(data.launchClock, -data.preheatMin * 60)} to the pull. ${say}.`}
+        >
+          <defs>
+            {bands.map((band) => (
+              <linearGradient key={band.name} id={`band-${band.name}`} x1="0" x2="1" y1="0" y2="0">
+                {Array.from({ length: 49 }, (_, i) => (
+                  <stop
+                    key={i}
+                    offset={`${String((i / 48) * 100)}%`}
+                    stopColor={crustColour(reference.ramp, valueAt(traces.t_s, band.values, (end * i) / 48))}
+                  />
+                ))}
+              </linearGradient>
+            ))}
+            <pattern
+              id="dark-band"
+              width="6"
+              height="6"
+              patternUnits="userSpaceOnUse"
+              patternTransform="rotate(45)"
             >
-              {t === 0 ? data.launchClock : axisTime(t)}
-            </text>
-          </g>
-        ))}
-        {/* window behind everything */}
-        <rect
-          x={x(data.lookS)}
-          width={Math.max(0, x(Math.min(end, data.lateS)) - x(data.lookS))}
-          y={PLOT.top}
-          height={bandsEnd - PLOT.top + 6}
-          fill="var(--brick-wash)"
-        />
-        {/* temperatures */}
-        {tracks.map((track, i) => (
-          <g key={track.key}>
-            <path
-              d={path(traces.t_s, traces[track.key], x, end)}
-              fill="none"
-              stroke={track.ink}
-              strokeWidth={track.wide}
-              strokeDasharray={track.dash}
-            />
-            <text x="16" y={42 + i * 23} fontSize="13.5" fontWeight="700" fill={track.ink}>
-              {track.name}
-            </text>
-            <text
-              x={LEFT - 12}
-              y={42 + i * 23}
-              fontSize="13.5"
-              fontWeight="650"
-              textAnchor="end"
-              fill={track.ink}
+              <line x1="0" y1="0" x2="0" y2="6" stroke="#fff" strokeWidth="1.1" opacity="0.28" />
+            </pattern>
+            <pattern
+              id="charred-band"
+              width="4"
+              height="4"
+              patternUnits="userSpaceOnUse"
+              patternTransform="rotate(45)"
             >
-              {units.temp(now(traces[track.key]))}
-            </text>
-          </g>
-        ))}
-        {data.preheat.t_s.length > 1 ? (
-          <g>
-            <path
-              d={path(data.preheat.t_s, data.preheat.air_c, (t) => pre(t - data.preheatMin * 60), 1e9)}
-              fill="none"
-              stroke="var(--air)"
-              strokeWidth="1.6"
-            />
-            {data.hasDeck ? (
-              <path
-                d={path(data.preheat.t_s, data.preheat.deck_c, (t) => pre(t - data.preheatMin * 60), 1e9)}
-                fill="none"
-                stroke="var(--soot)"
-                strokeWidth="2.4"
+              <line x1="0" y1="0" x2="0" y2="4" stroke="#fff" strokeWidth="1.4" opacity="0.45" />
+            </pattern>
+          </defs>
+          {/* time */}
+          {preTicks.map((m) => (
+            <g key={m}>
+              <line
+                x1={pre(-m * 60)}
+                x2={pre(-m * 60)}
+                y1={PLOT.top}
+                y2={PLOT.bottom}
+                stroke="var(--line)"
+                strokeWidth="0.7"
               />
-            ) : null}
-          </g>
-        ) : null}
-        <g
-          role="slider"
-          tabIndex={0}
-          aria-label="Heat on, minutes before launch"
-          aria-valuemin={5}
-          aria-valuemax={150}
-          aria-valuenow={data.preheatMin}
-          aria-valuetext={`${String(data.preheatMin)} minutes before launch`}
-          data-testid="heat-on"
-          className="cursor-ew-resize"
-          onKeyDown={(e) => {
-            const step = e.key === "ArrowLeft" ? 5 : e.key === "ArrowRight" ? -5 : 0;
-            if (!step) return;
-            e.preventDefault();
-            onPreheat(Math.max(5, Math.min(150, data.preheatMin + step)));
-          }}
-          {...heat}
-        >
+              <text x={pre(-m * 60)} y="15" fontSize="12" fill="var(--ash)" textAnchor="middle">
+                {clockAfter(data.launchClock, -m * 60)}
+              </text>
+            </g>
+          ))}
+          {ticks.map((t) => (
+            <g key={t}>
+              <line x1={x(t)} x2={x(t)} y1={PLOT.top} y2={bandsEnd} stroke="var(--line)" strokeWidth="0.7" />
+              <text
+                x={x(t)}
+                y="15"
+                fontSize="12"
+                fill={t === 0 ? "var(--soot)" : "var(--ash)"}
+                fontWeight={t === 0 ? 700 : 400}
+                textAnchor={t === 0 ? "start" : "middle"}
+              >
+                {t === 0 ? data.launchClock : axisTime(t)}
+              </text>
+            </g>
+          ))}
+          {/* window behind everything */}
           <rect
-            x={heatOnX - 10}
+            x={x(data.lookS)}
+            width={Math.max(0, x(Math.min(end, data.lateS)) - x(data.lookS))}
             y={PLOT.top}
-            width="20"
-            height={PLOT.bottom - PLOT.top + 46}
-            fill="transparent"
+            height={bandsEnd - PLOT.top + 6}
+            fill="var(--brick-wash)"
           />
-          <line
-            x1={heatOnX}
-            x2={heatOnX}
-            y1={PLOT.top}
-            y2={PLOT.bottom + 16}
-            stroke="var(--soot)"
-            strokeWidth="1.5"
-          />
-          <rect x={heatOnX - 4} y={PLOT.bottom + 16} width="104" height="24" fill="var(--soot)" />
-          <text
-            x={heatOnX + 48}
-            y={PLOT.bottom + 32.5}
-            fontSize="12.5"
-            fontWeight="650"
-            textAnchor="middle"
-            fill="var(--panel)"
+          {/* temperatures */}
+          {tracks.map((track, i) => (
+            <g key={track.key}>
+              <path
+                d={path(traces.t_s, traces[track.key], x, end)}
+                fill="none"
+                stroke={track.ink}
+                strokeWidth={track.wide}
+                strokeDasharray={track.dash}
+              />
+              <text x="16" y={42 + i * 23} fontSize="13.5" fontWeight="700" fill={track.ink}>
+                {track.name}
+              </text>
+              <text
+                x={LEFT - 12}
+                y={42 + i * 23}
+                fontSize="13.5"
+                fontWeight="650"
+                textAnchor="end"
+                fill={track.ink}
+              >
+                {units.temp(now(traces[track.key]))}
+              </text>
+            </g>
+          ))}
+          {data.preheat.t_s.length > 1 ? (
+            <g>
+              <path
+                d={path(data.preheat.t_s, data.preheat.air_c, (t) => pre(t - data.preheatMin * 60), 1e9)}
+                fill="none"
+                stroke="var(--air)"
+                strokeWidth="1.6"
+              />
+              {data.hasDeck ? (
+                <path
+                  d={path(data.preheat.t_s, data.preheat.deck_c, (t) => pre(t - data.preheatMin * 60), 1e9)}
+                  fill="none"
+                  stroke="var(--soot)"
+                  strokeWidth="2.4"
+                />
+              ) : null}
+            </g>
+          ) : null}
+          <g
+            role="slider"
+            tabIndex={0}
+            aria-label="Heat on, minutes before launch"
+            aria-valuemin={5}
+            aria-valuemax={150}
+            aria-valuenow={data.preheatMin}
+            aria-valuetext={`${String(data.preheatMin)} minutes before launch`}
+            data-testid="heat-on"
+            className="cursor-ew-resize"
+            onKeyDown={(e) => {
+              const step = e.key === "ArrowLeft" ? 5 : e.key === "ArrowRight" ? -5 : 0;
+              if (!step) return;
+              e.preventDefault();
+              onPreheat(Math.max(5, Math.min(150, data.preheatMin + step)));
+            }}
+            {...heat}
           >
-            {`heat on, ${String(data.preheatMin)} min`}
-          </text>
-        </g>
-        {/* crust bands */}
-        {bands.map((band, i) => (
-          <Band
-            key={band.name}
-            name={band.name}
-            values={band.values}
-            times={traces.t_s}
-            end={end}
-            x={x}
-            y={bandY(i)}
-            labelX={launchX - 12}
-            reference={reference}
+            <rect
+              x={heatOnX - 10}
+              y={PLOT.top}
+              width="20"
+              height={PLOT.bottom - PLOT.top + 46}
+              fill="transparent"
+            />
+            <line
+              x1={heatOnX}
+              x2={heatOnX}
+              y1={PLOT.top}
+              y2={PLOT.bottom + 16}
+              stroke="var(--soot)"
+              strokeWidth="1.5"
+            />
+            <rect x={heatTagX} y={PLOT.bottom + 16} width="104" height="24" fill="var(--soot)" />
+            <text
+              x={heatTagX + 52}
+              y={PLOT.bottom + 32.5}
+              fontSize="12.5"
+              fontWeight="650"
+              textAnchor="middle"
+              fill="var(--panel)"
+            >
+              {`heat on, ${String(data.preheatMin)} min`}
+            </text>
+          </g>
+          {/* crust bands */}
+          {bands.map((band, i) => (
+            <Band
+              key={band.name}
+              name={band.name}
+              values={band.values}
+              times={traces.t_s}
+              end={end}
+              x={x}
+              y={bandY(i)}
+              labelX={launchX - 12}
+              reference={reference}
+            />
+          ))}
+          <rect
+            x={launchX}
+            y={PLOT.top}
+            width={Math.max(0, width - RIGHT - launchX)}
+            height={bandsEnd - PLOT.top}
+            fill="transparent"
+            className="cursor-crosshair"
+            onClick={(e) => {
+              const box = e.currentTarget.getBoundingClientRect();
+              onScrub(clampT(((e.clientX - box.left) / box.width) * end));
+            }}
           />
-        ))}
-        <rect
-          x={launchX}
-          y={PLOT.top}
-          width={Math.max(0, width - RIGHT - launchX)}
-          height={bandsEnd - PLOT.top}
-          fill="transparent"
-          className="cursor-crosshair"
-          onClick={(e) => {
-            const box = e.currentTarget.getBoundingClientRect();
-            onScrub(clampT(((e.clientX - box.left) / box.width) * end));
-          }}
-        />
-        <text
-          x={x(data.lookS) - 5}
-          y={PLOT.top + 11}
-          fontSize="12"
-          fontWeight="650"
-          stroke="var(--panel)"
-          strokeWidth="4"
-          paintOrder="stroke"
-          fill="var(--brick)"
-          textAnchor="end"
-        >
-          look from {bakeTime(data.lookS)}
-        </text>
-        {data.lateS <= end ? (
           <text
-            x={Math.min(x(data.lateS) + 5, width - RIGHT)}
+            x={x(data.lookS) - 5}
             y={PLOT.top + 11}
             fontSize="12"
             fontWeight="650"
@@ -357,77 +345,92 @@ export function Strip({
             strokeWidth="4"
             paintOrder="stroke"
             fill="var(--brick)"
-            textAnchor={x(data.lateS) + 105 > width - RIGHT ? "end" : "start"}
-            {...(x(data.lateS) + 105 > width - RIGHT ? { dx: -10, dy: 15 } : {})}
+            textAnchor="end"
           >
-            not later {bakeTime(data.lateS)}
+            look from {bakeTime(data.lookS)}
           </text>
-        ) : null}
-        {placed.map(({ flag, x: at, w, row }) => (
-          <FlagMark
-            key={flag.key}
-            flag={flag}
-            at={at}
-            w={w}
-            row={row}
-            right={width - RIGHT}
-            from={BANDS.top}
-            invert={(px) => (px < launchX ? Math.min(0, pre.invert(px)) : x.invert(px))}
-            onDrag={onDrag}
-          />
-        ))}
-        {/* the pull */}
-        <g
-          role="slider"
-          tabIndex={0}
-          aria-label="Pull"
-          aria-valuemin={0}
-          aria-valuemax={Math.round(end)}
-          aria-valuenow={Math.round(handleS)}
-          aria-valuetext={say}
-          data-testid="pull"
-          className="cursor-ew-resize"
-          onKeyDown={(e) => {
-            const step = e.key === "ArrowRight" ? 5 : e.key === "ArrowLeft" ? -5 : 0;
-            if (!step) return;
-            e.preventDefault();
-            onScrub(clampT(handleS + step));
-          }}
-          {...scrub}
+          {data.lateS <= end ? (
+            <text
+              x={Math.min(x(data.lateS) + 5, width - RIGHT)}
+              y={PLOT.top + 11}
+              fontSize="12"
+              fontWeight="650"
+              stroke="var(--panel)"
+              strokeWidth="4"
+              paintOrder="stroke"
+              fill="var(--brick)"
+              textAnchor={x(data.lateS) + 105 > width - RIGHT ? "end" : "start"}
+              {...(x(data.lateS) + 105 > width - RIGHT ? { dx: -10, dy: 15 } : {})}
+            >
+              not later {bakeTime(data.lateS)}
+            </text>
+          ) : null}
+          {placed.map(({ flag, x: at, w, row }) => (
+            <FlagMark
+              key={flag.key}
+              flag={flag}
+              at={at}
+              w={w}
+              row={row}
+              right={width - RIGHT}
+              from={BANDS.top}
+              invert={(px) => (px < launchX ? Math.min(0, pre.invert(px)) : x.invert(px))}
+              onDrag={onDrag}
+            />
+          ))}
+          {/* the pull */}
+          <g
+            role="slider"
+            tabIndex={0}
+            aria-label="Pull"
+            aria-valuemin={0}
+            aria-valuemax={Math.round(end)}
+            aria-valuenow={Math.round(handleS)}
+            aria-valuetext={say}
+            data-testid="pull"
+            className="cursor-ew-resize"
+            onKeyDown={(e) => {
+              const step = e.key === "ArrowRight" ? 5 : e.key === "ArrowLeft" ? -5 : 0;
+              if (!step) return;
+              e.preventDefault();
+              onScrub(clampT(handleS + step));
+            }}
+            {...scrub}
+          >
+            <rect x={handleX - 12} y={PLOT.top} width="24" height={H - PLOT.top} fill="transparent" />
+            <line
+              x1={handleX}
+              x2={handleX}
+              y1={PLOT.top - 4}
+              y2={H - 30}
+              stroke="var(--brick)"
+              strokeWidth="2.2"
+            />
+            <rect
+              x={Math.min(handleX - 40, width - RIGHT - 80)}
+              y={H - 31}
+              width="80"
+              height="26"
+              fill="var(--brick)"
+            />
+            <text
+              x={Math.min(handleX, width - RIGHT - 40)}
+              y={H - 13}
+              fontSize="14"
+              fontWeight="750"
+              textAnchor="middle"
+              fill="var(--brick-ink)"
+            >
+              {Math.abs(handleS - data.doneS) < 3 ? "pull" : "at"} {bakeTime(handleS)}
+            </text>
+          </g>
+        </svg>
+        <div
+          className="absolute bottom-2 left-0 px-4 pb-1 text-[13px]"
+          style={{ maxWidth: Math.max(200, launchX - 76) }}
         >
-          <rect x={handleX - 12} y={PLOT.top} width="24" height={H - PLOT.top} fill="transparent" />
-          <line
-            x1={handleX}
-            x2={handleX}
-            y1={PLOT.top - 4}
-            y2={H - 30}
-            stroke="var(--brick)"
-            strokeWidth="2.2"
-          />
-          <rect
-            x={Math.min(handleX - 40, width - RIGHT - 80)}
-            y={H - 31}
-            width="80"
-            height="26"
-            fill="var(--brick)"
-          />
-          <text
-            x={Math.min(handleX, width - RIGHT - 40)}
-            y={H - 13}
-            fontSize="14"
-            fontWeight="750"
-            textAnchor="middle"
-            fill="var(--brick-ink)"
-          >
-            {Math.abs(handleS - data.doneS) < 3 ? "pull" : "at"} {bakeTime(handleS)}
-          </text>
-        </g>
-      </svg>
-      <div
-        className="px-4 pb-3 text-[13px] md:absolute md:bottom-2 md:left-0"
-        style={{ maxWidth: Math.max(200, launchX - 76) }}
-      >
-        {corner}
+          {corner}
+        </div>
       </div>
     </div>
   );

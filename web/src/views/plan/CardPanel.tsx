@@ -41,13 +41,15 @@ export function CardPanel({
     "px-0 pb-1 mr-4 font-display text-[17px] font-semibold text-ash data-[state=active]:text-soot data-[state=active]:border-b-[2.5px] border-soot";
   return (
     <Tabs.Root defaultValue="card" className="on-paper flex h-full min-h-0 flex-col bg-panel p-4 pb-2">
-      <Tabs.List aria-label="Card and reasons" className="flex items-baseline print:hidden">
-        <Tabs.Trigger value="card" className={tab}>
-          The card
-        </Tabs.Trigger>
-        <Tabs.Trigger value="why" className={tab}>
-          Why
-        </Tabs.Trigger>
+      <div className="flex items-baseline print:hidden">
+        <Tabs.List aria-label="Card and reasons">
+          <Tabs.Trigger value="card" className={tab}>
+            The card
+          </Tabs.Trigger>
+          <Tabs.Trigger value="why" className={tab}>
+            Why
+          </Tabs.Trigger>
+        </Tabs.List>
         <span className="ml-auto flex gap-3 text-[13px] text-air">
           <button
             type="button"
@@ -73,7 +75,7 @@ export function CardPanel({
             print
           </button>
         </span>
-      </Tabs.List>
+      </div>
       <p className="hidden font-display text-2xl font-bold print:block">{title}</p>
       <Tabs.Content
         value="card"

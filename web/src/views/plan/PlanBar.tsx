@@ -35,7 +35,7 @@ export function PlansMenu({ openId }: { openId: number | null }) {
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className="quiet">Plans</Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} className="leaf z-20 w-80 p-3">
+        <Popover.Content aria-label="Saved plans" align="end" sideOffset={6} className="leaf z-20 w-80 p-3">
           <button
             type="button"
             className="mb-2 w-full px-2 py-1.5 text-left font-semibold text-air hover:bg-brick-wash"

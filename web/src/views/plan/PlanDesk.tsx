@@ -242,6 +242,7 @@ export function PlanDesk({
     <main className="flex flex-col gap-2.5 px-5 py-3.5 md:h-full" data-played={stale ? "old" : "now"}>
       <header className="grid gap-3 md:grid-cols-[1fr_auto]">
         <div>
+          <h1 className="sr-only">Plan</h1>
           {head}
           {refusal ? (
             <Refused message={units.say(refusal.message)} onAgain={() => void playing.refetch()} />
@@ -311,7 +312,7 @@ export function PlanDesk({
           ) : null}
         </div>
       </header>
-      <div className="grid min-h-0 gap-3 md:min-h-[334px] md:flex-1 md:grid-cols-[490fr_312fr_338fr]">
+      <div className="grid min-h-0 gap-3 md:min-h-[334px] md:flex-1 md:grid-cols-[480fr_334fr_330fr]">
         <section aria-label="The section" className="min-h-0 bg-well p-1.5">
           <OvenSection
             oven={{
@@ -351,7 +352,7 @@ export function PlanDesk({
             <span className="font-sans text-[13px] font-normal text-ash">the slice, and its underside</span>
           </h2>
           <SliceSection crust={crust} reference={reference} />
-          <div className="grid grid-cols-[118px_1fr] items-center gap-3">
+          <div className="grid grid-cols-[112px_1fr] items-center gap-3">
             <Underside crust={crust} reference={reference} />
             <CrustWords crust={crust} reference={reference} coreWanted={played.result.wanted.core_c} />
           </div>

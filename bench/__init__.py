@@ -1,0 +1,1 @@
+"""Benchmarks: medians and ratios of one run, never tests."""

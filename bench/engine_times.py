@@ -1,0 +1,63 @@
+"""How long the engine takes."""
+
+from __future__ import annotations
+
+import statistics
+import time
+from collections.abc import Callable
+
+import numpy as np
+from mattone_engine.bake.plan import plan
+from mattone_engine.bake.plan_input import HearthLimits, PlanInput
+from mattone_engine.heat.environment import pressure_pa
+from mattone_engine.heat.parameters import parameter_values
+from mattone_engine.heat.reference import bake_column
+from mattone_engine.heat.run import Bake, Variation, build_columns, heat_up, properties
+from mattone_engine.things import Hearth, SimulateInput, Surface
+
+SPEC = SimulateInput(hearth=Hearth(setpoint_c=260, level=3), surface=Surface(kind="stone", thickness_mm=14))
+BAKE_S = 600.0
+
+
+def median_ms(act: Callable[[], object], times: int) -> float:
+    act()
+    spent = []
+    for _ in range(times):
+        begun = time.perf_counter()
+        act()
+        spent.append((time.perf_counter() - begun) * 1e3)
+    return statistics.median(spent)
+
+
+def bake_ms(*, quick: bool, seconds: float = BAKE_S) -> float:
+    heated = heat_up(SPEC)
+
+    def act() -> None:
+        Bake(SPEC, quick=quick, heated=heated).advance_to(seconds)
+
+    return median_ms(act, 40)
+
+
+def bdf_ms() -> float:
+    """Both columns by the reference solver, at the tolerance where it agrees within 1-2 %."""
+    heated = heat_up(SPEC)
+    columns = build_columns(SPEC, heated, parameter_values(), Variation(), quick=True)
+    table = properties(pressure_pa(0))
+    boundary = np.array([4.0, 262.0, 300.0, 265.0, 5.0, 262.0, 400.0, 262.0, 0.0, 3000.0])
+    begun = time.perf_counter()
+    with np.errstate(over="ignore"):
+        for j in (0, 1):
+            bake_column(columns, j, boundary, table, np.linspace(0.0, BAKE_S, 61), rtol=3e-4, atol=1e-5)
+    return (time.perf_counter() - begun) * 1e3
+
+
+def cost_growth() -> dict[str, float]:
+    """Cost against simulated time and against columns, as ratios to linear."""
+    ten, twenty = bake_ms(quick=True), bake_ms(quick=True, seconds=2 * BAKE_S)
+    four = bake_ms(quick=False)
+    return {"20 minutes / 10 minutes": twenty / ten, "4 columns / 2 columns": four / ten}
+
+
+def plan_ms() -> float:
+    ask = PlanInput(hearth=HearthLimits(max_setpoint_c=275), surface=Surface(kind="steel", thickness_mm=10))
+    return median_ms(lambda: plan(ask), 7)

@@ -1,0 +1,89 @@
+"""The same through a real uvicorn on loopback."""
+
+from __future__ import annotations
+
+import contextlib
+import http.cookiejar
+import json
+import os
+import socket
+import statistics
+import subprocess
+import sys
+import time
+import tomllib
+import urllib.request
+from collections.abc import Iterator
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+REQUESTS = 15
+
+
+@contextlib.contextmanager
+def serving() -> Iterator[str]:
+    """The application as `demo` serves it, on a free port."""
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        port = s.getsockname()[1]
+    command = [sys.executable, "-m", "uvicorn", "config.asgi:application", "--port", str(port), "--log-level", "error", "--lifespan", "off"]
+    server = subprocess.Popen(command, cwd=ROOT / "server", env=os.environ)
+    base = f"http://127.0.0.1:{port}"
+    try:
+        for _ in range(200):
+            with contextlib.suppress(OSError):
+                urllib.request.urlopen(base + "/", timeout=2).close()
+                break
+            time.sleep(0.1)
+        yield base
+    finally:
+        server.terminate()
+        server.wait(10)
+
+
+def demo_cook() -> tuple[str, str]:
+    data = tomllib.loads((ROOT / "server" / "demo" / "kitchen.toml").read_text())
+    return data["email"], data["password"]
+
+
+class Cook:
+    """A signed-in cook speaking plain HTTP."""
+
+    def __init__(self, base: str) -> None:
+        self.base = base
+        self.jar = http.cookiejar.CookieJar()
+        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
+        self.opener.open(base + "/").close()
+        email, password = demo_cook()
+        self.ask("POST", "/_allauth/browser/v1/auth/login", {"email": email, "password": password})
+
+    def ask(self, method: str, path: str, body: object = None) -> dict[str, object]:
+        token = next((c.value for c in self.jar if c.name == "csrftoken"), "") or ""
+        request = urllib.request.Request(
+            self.base + path, method=method, data=json.dumps(body).encode() if body is not None else None,
+            headers={"Content-Type": "application/json", "X-CSRFToken": token},
+        )  # fmt: skip
+        with self.opener.open(request) as response:
+            return dict(json.loads(response.read() or b"{}"))
+
+
+def http_plan_ms(base: str, kind: str) -> float:
+    """Median of plan requests, each with another wish so that nothing can be remembered."""
+    cook = Cook(base)
+    kitchen = cook.ask("GET", "/api/kitchen")
+    hearth, surface = kitchen["hearths"][0]["id"], kitchen["surfaces"][0]["id"]  # type: ignore[index]
+    spent = []
+    for i in range(REQUESTS + 1):
+        sentence = {
+            "hearth_id": hearth,
+            "surface_id": surface,
+            "crumb": ("soft", "even", "crisp")[i % 3],
+            "topping": ("light", "normal", "generous")[i // 3 % 3],
+        }
+        body: dict[str, object] = {"sentence": sentence}
+        if kind == "sketch":
+            body |= {"controls": {"setpoint_c": 250 + i, "level": 1 + i % 5, "preheat_min": 40}, "spread": {"look_from": 0.7, "not_later": 1.4}}
+        begun = time.perf_counter()
+        cook.ask("POST", f"/api/plans/{kind}", body)
+        spent.append((time.perf_counter() - begun) * 1e3)
+    return statistics.median(spent[1:])

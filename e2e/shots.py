@@ -1,0 +1,62 @@
+"""Remake docs/screenshots from the demo data: `./mattone shots`."""
+
+from __future__ import annotations
+
+import sys
+import time
+from pathlib import Path
+
+from selenium.webdriver import Chrome
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
+
+from e2e.browser import browser, resize
+
+FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
+
+
+def until(driver: Chrome, css: str) -> None:
+    WebDriverWait(driver, 30, 0.05).until(lambda d: d.find_elements(By.CSS_SELECTOR, css))
+
+
+def settled(driver: Chrome) -> None:
+    until(driver, "main[data-played=now]")
+    time.sleep(0.4)
+
+
+def keep(driver: Chrome, name: str) -> None:
+    driver.save_screenshot(str(FOLDER / f"{name}.png"))
+    print(f"  docs/screenshots/{name}.png", flush=True)
+
+
+def main(base: str, email: str, password: str) -> int:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    with browser() as driver:
+        driver.get(base + "/")
+        until(driver, "input[type=email]")
+        time.sleep(0.6)
+        keep(driver, "sign-in")
+        driver.find_element(By.CSS_SELECTOR, "input[type=email]").send_keys(email)
+        driver.find_element(By.CSS_SELECTOR, "input[type=password]").send_keys(password, Keys.ENTER)
+        settled(driver)
+        driver.get(base + "/plan/1")
+        settled(driver)
+        keep(driver, "plan")
+        next(b for b in driver.find_elements(By.CSS_SELECTOR, "[role=tab]") if b.text == "Why").click()
+        driver.execute_script("localStorage.setItem('light', 'evening')")
+        driver.get(base + "/plan/2")
+        settled(driver)
+        keep(driver, "plan-tray-evening")
+        driver.execute_script("localStorage.setItem('light', 'day')")
+        resize(driver, 390, 844)
+        driver.get(base + "/plan/2")
+        settled(driver)
+        driver.execute_script("document.querySelector('[aria-label=\"The card\"]').scrollIntoView({block: 'end'})")
+        time.sleep(0.3)
+        keep(driver, "card-phone")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(*sys.argv[1:4]))

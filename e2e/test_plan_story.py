@@ -1,0 +1,231 @@
+"""The first story in the real page: sign in, drag, press keys, scrub, save, reload, get it wrong."""
+
+from __future__ import annotations
+
+import os
+import re
+from pathlib import Path
+from typing import Any
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from selenium.common.exceptions import StaleElementReferenceException
+from selenium.webdriver import ActionChains, Chrome
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from demo.loading import demo_data, load_demo
+from e2e.browser import browser, resize
+
+AXE = Path(__file__).resolve().parents[1] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+class Page:
+    """What a cook does, in the page's own words."""
+
+    def __init__(self, driver: Chrome, base: str) -> None:
+        self.driver, self.base = driver, base
+
+    def wait(self, condition: Any, seconds: float = 20) -> Any:
+        return WebDriverWait(self.driver, seconds, 0.05, [StaleElementReferenceException]).until(lambda _: condition())
+
+    def one(self, css: str) -> WebElement:
+        return self.wait(lambda: next(iter(self.driver.find_elements(By.CSS_SELECTOR, css)), None))
+
+    def has_text(self, text: str) -> bool:
+        return text in self.driver.find_element(By.TAG_NAME, "body").text
+
+    def sign_in(self, email: str, password: str) -> None:
+        self.driver.get(self.base + "/")
+        self.one("input[type=email]").send_keys(email)
+        self.one("input[type=password]").send_keys(password, Keys.ENTER)
+
+    def settled(self) -> None:
+        """Until the newest answer is what is drawn."""
+        self.wait(lambda: self.driver.find_elements(By.CSS_SELECTOR, "main[data-played=now]"))
+
+    def level(self) -> int:
+        return int(self.one("[data-testid=deck]").get_attribute("aria-valuenow") or 0)
+
+    def pull_s(self) -> float:
+        return float(self.one("[data-testid=pull]").get_attribute("aria-valuenow") or 0)
+
+    def glowing(self) -> bool:
+        return bool(self.driver.find_elements(By.CSS_SELECTOR, "[data-testid=flag-top-off]"))
+
+    def preheat(self) -> int:
+        return int(self.one("[data-testid=heat-on]").get_attribute("aria-valuenow") or 0)
+
+    def press(self, *keys: str) -> None:
+        ActionChains(self.driver).send_keys(*keys).perform()
+
+    def pick(self, part: str, choice: str) -> None:
+        self.one(f"[data-part='{part}']").click()
+        option = self.wait(lambda: next((o for o in self.driver.find_elements(By.CSS_SELECTOR, "[role=option]") if o.text.startswith(choice)), None))
+        option.click()
+
+    def crust_words(self) -> str:
+        return self.one("[aria-label='The slice'] dl").text
+
+    def button(self, text: str) -> WebElement:
+        return self.wait(lambda: next((b for b in self.driver.find_elements(By.TAG_NAME, "button") if b.text == text), None))
+
+
+class Story(StaticLiveServerTestCase):
+    def setUp(self) -> None:
+        load_demo()
+        self.driver = self.enterContext(browser())
+        self.page = Page(self.driver, self.live_server_url)
+
+    def signed_in(self) -> Page:
+        data = demo_data()
+        self.page.sign_in(data["email"], data["password"])
+        self.page.one("[data-testid=deck]")
+        self.page.settled()
+        return self.page
+
+    def test_a_plan_is_dragged_keyed_scrubbed_saved_and_still_there(self) -> None:
+        page = self.signed_in()
+        first_level, first_words = page.level(), page.crust_words()
+
+        # Drag the deck to the lowest level with the mouse; the crust follows.
+        deck = page.one("[data-testid=deck]")
+        ActionChains(self.driver).click_and_hold(deck).move_by_offset(0, 60).move_by_offset(0, 300).release().perform()
+        page.wait(lambda: page.level() == 1)
+        page.settled()
+        self.assertNotEqual((first_level, first_words), (page.level(), page.crust_words()))
+
+        # By key: up two levels, heat five minutes longer, top element on.
+        deck.send_keys(Keys.ARROW_UP)
+        page.wait(lambda: page.level() == 2)
+        page.press(Keys.ESCAPE)
+        self.driver.execute_script("document.activeElement.blur()")
+        page.press(Keys.ARROW_UP)
+        page.wait(lambda: page.level() == 3)
+        minutes = page.preheat()
+        page.press("]")
+        page.wait(lambda: page.preheat() == minutes + 5)
+        lit = page.glowing()
+        page.press("t")
+        page.wait(lambda: page.glowing() != lit)
+        if lit:
+            page.press("t")
+        page.one("[data-testid=flag-top-off]").send_keys(Keys.ARROW_RIGHT)
+        page.wait(lambda: page.one("[data-testid=flag-top-off]").get_attribute("aria-valuenow") == "95")
+        page.settled()
+
+        # Scrub by key and by mouse: figures follow without a new plan.
+        before, words = page.pull_s(), page.crust_words()
+        page.press(",", ",", ",", ",")
+        self.assertAlmostEqual(page.pull_s(), before - 60, delta=2)
+        self.assertNotEqual(words, page.crust_words())
+        ActionChains(self.driver).click_and_hold(page.one("[data-testid=pull] rect")).move_by_offset(80, 0).release().perform()
+        self.assertGreater(page.pull_s(), before - 60)
+
+        # A picker, then the name, then save; a reload shows the same plan.
+        page.pick("surface", "15 mm round stone")
+        page.wait(lambda: "stone" in page.one("[data-part=surface]").text)
+        page.settled()
+        page.one("[data-testid=deck]").send_keys(Keys.ARROW_UP)
+        page.settled()
+        page.one("input[aria-label='Name of the plan']").send_keys("Stone, one up")
+        level = page.level()
+        page.button("Save").click()
+        page.button("Saved")
+        card = page.one("[aria-label='The card']").text
+        self.driver.refresh()
+        page.button("Saved")
+        self.assertEqual((page.level(), page.one("[aria-label='The card']").text), (level, card))
+        self.assertIn("stone", page.one("[data-part=surface]").text)
+
+        # Delete it, take that back, open it again.
+        page.button("Plans").click()
+        page.one("button[aria-label='Delete Stone, one up']").click()
+        page.button("Undo").click()
+        page.wait(lambda: self.driver.find_elements(By.CSS_SELECTOR, "button[aria-label='Delete Stone, one up']"))
+        self.assertEqual(self.console(), [])
+
+    def test_wrong_input_is_told_and_kept(self) -> None:
+        page = self.page
+        page.sign_in("keeper@skerry-light.example", "not the password")
+        page.wait(lambda: self.driver.find_elements(By.CSS_SELECTOR, "[role=alert]"))
+        self.assertEqual(page.one("input[type=email]").get_attribute("value"), "keeper@skerry-light.example")
+        page.one("input[type=password]").clear()
+        page.one("input[type=password]").send_keys(demo_data()["password"], Keys.ENTER)
+        page.one("[data-testid=deck]")
+        people = page.one("[data-part=people]")
+        people.send_keys(Keys.BACKSPACE, "99")
+        page.wait(lambda: page.has_text("from 1 to 24"))
+        self.assertEqual(people.get_attribute("value"), "99")
+        reading = page.one("input[aria-label='deck reading']")
+        reading.send_keys("9000")
+        page.wait(lambda: page.has_text("10 to 550"))
+        reading.send_keys(Keys.BACKSPACE * 4, "251")
+        page.settled()
+        # A reload in the middle keeps the draft, and the last good figure of each field.
+        self.driver.refresh()
+        page.settled()
+        self.assertEqual(page.one("input[aria-label='deck reading']").get_attribute("value"), "251")
+
+    def test_units_turn_every_figure(self) -> None:
+        page = self.signed_in()
+        celsius = page.one("[aria-label='The card']").text
+        self.assertRegex(celsius, r"\d °C")
+        self.assertNotIn("{", celsius)
+        page.press("u")
+        page.wait(lambda: "°F" in page.one("[aria-label='The card']").text)
+        body = self.driver.find_element(By.TAG_NAME, "body").text
+        self.assertIsNone(re.search(r"\d °C|\d mm dry", body))
+
+    def test_a_new_cook_starts_from_nothing(self) -> None:
+        page = self.page
+        self.driver.get(page.base + "/")
+        page.button("New here: open a kitchen").click()
+        page.one("input[type=email]").send_keys("mate@skerry-light.example")
+        page.one("input[type=password]").send_keys("short", Keys.ENTER)
+        page.wait(lambda: self.driver.find_elements(By.CSS_SELECTOR, "[role=alert]"))
+        page.one("input[type=password]").clear()
+        page.one("input[type=password]").send_keys("lamp-oil-and-rope", Keys.ENTER)
+        page.button("Put in an ordinary kitchen").click()
+        page.one("[data-testid=deck]")
+        page.settled()
+
+    def test_every_view_passes_the_accessibility_audit(self) -> None:
+        def audit(name: str) -> None:
+            self.driver.execute_script(AXE.read_text(encoding="utf-8"))
+            found = self.driver.execute_async_script(
+                "const done = arguments[0]; axe.run(document, {resultTypes: ['violations']}).then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.map(n => n.html.slice(0, 120) + ' ' + n.failureSummary).join(' | '))))"
+            )
+            self.assertEqual(found, [], name)
+
+        self.driver.get(self.page.base + "/")
+        self.page.one("input[type=email]")
+        audit("sign-in")
+        page = self.signed_in()
+        audit("plan")
+        self.driver.execute_script("localStorage.setItem('light', 'evening')")
+        self.driver.refresh()
+        page.settled()
+        audit("plan by evening")
+        page.one("[data-part=style]").click()
+        page.one("[role=option]")
+        audit("a picker open")
+        self.driver.get(page.base + "/account")
+        page.one("input[autocomplete=new-password]")
+        audit("account")
+
+    def test_the_card_is_readable_on_a_phone(self) -> None:
+        resize(self.driver, 390, 844)
+        page = self.signed_in()
+        width = self.driver.execute_script("return document.documentElement.scrollWidth")
+        self.assertLessEqual(width, 390)
+        self.assertTrue(page.one("[aria-label='The card']").is_displayed())
+
+    def console(self) -> list[str]:
+        """Errors the page logged, but for the question whether anybody is signed in."""
+        return [entry["message"] for entry in self.driver.get_log("browser") if entry["level"] == "SEVERE" and "auth/session" not in entry["message"]]
+
+
+# Selenium must not look for a driver of its own.
+os.environ.setdefault("SE_OFFLINE", "true")

@@ -1,0 +1,135 @@
+"""The bake column written a second time, for checking the first.
+
+Method of lines for `scipy.integrate.solve_ivp(method="BDF")`: temperatures and moistures are the
+unknowns, and boiling is a fast relaxation towards the sorption curve instead of a flash. Shares
+the physics and the property table with `heat.column` but none of its stepping.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from scipy.integrate import solve_ivp
+
+from mattone_engine.heat import column as k
+
+RELAX_S = 0.02
+
+
+@dataclass(frozen=True)
+class ReferenceRun:
+    """t_s (n,), base L*, top L*, coldest dough C, water lost kg/m2."""
+
+    t_s: np.ndarray
+    base_l: np.ndarray
+    top_l: np.ndarray
+    core_c: np.ndarray
+    lost_kg_m2: np.ndarray
+    evaluations: int
+
+
+def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval: np.ndarray, *, rtol: float = 1e-4, atol: float = 1e-4) -> ReferenceRun:
+    """Bake column `j` of `heat.run.Columns` under the constant boundary `bc` (see advance_column)."""
+    q = columns.q[j]
+    first = int(q[k.Q_DECK_CELLS] + q[k.Q_PAN])
+    nf, nt = int(q[k.Q_DOUGH]), int(q[k.Q_TOPPING])
+    n = first + nf + nt
+    m_dry: Any
+    mass: Any
+    m_dry, mass = columns.m_dry[j, :n], columns.mass[j, :n]
+    food = n - first
+    y0 = np.concatenate([columns.t[j, :n], columns.x[j, first:n], columns.t[j, first : first + nf], [np.log(84.0), np.log(84.0), 0.0, 0.0]])
+
+    def rates(_t_s: float, y: Any) -> np.ndarray:
+        shaped = y.reshape(y.shape[0], -1)
+        t, x = shaped[:n], shaped[n : n + food]
+        hottest = shaped[n + food : n + food + nf]
+        boil_s = shaped[-2]
+        out = np.zeros_like(shaped)
+        tf = t[first:]
+        md = m_dry[first:, None]
+        psat, _ = _look(table, k.ROW_PSAT, tf)
+        sorb, _ = _look(table, k.ROW_SORB, tf)
+        xs = np.maximum(x, 1e-6)
+        a_w = 1.0 / (1.0 + (xs / sorb) ** (-1.0 / 0.38))
+        t_k = tf + k.K0
+        p_v = np.minimum(a_w * psat, 0.9 * q[k.Q_P_AMB])
+        porous = np.ones((food, 1))
+        porous[nf:] = 0.25
+        free, _ = _look(table, k.ROW_PIPE, tf)
+        kp = np.where(tf < 105.0, q[k.Q_PIPE] * porous * free * a_w * q[k.Q_P_AMB] / (q[k.Q_P_AMB] - p_v), 0.0)
+        rise = np.clip((np.maximum(hottest, tf[:nf]) - 35.0) / 50.0, 0.0, 1.0)
+        v = q[k.Q_V0] + (q[k.Q_V1] - q[k.Q_V0]) * rise * columns.loosen[j, first : first + nf, None]
+        wet = np.minimum(1.0, x[:nf] / q[k.Q_X0])
+        cond = np.full_like(tf, q[k.Q_K_TOPPING])
+        cond[:nf] = (q[k.Q_K_DRY] + (q[k.Q_K_WET] - q[k.Q_K_DRY]) * wet) * 1.5 / (v + 0.3)
+        dx = np.repeat(mass[first:, None] * 1e-3, shaped.shape[1], axis=1)
+        dx[:nf] *= v
+        half = np.repeat(mass[:n, None], shaped.shape[1], axis=1)
+        half[first:] = 0.5 * dx / cond
+        r = half[:-1] + half[1:]
+        if first:
+            moist = np.minimum(1.0, x[0] / (0.6 * q[k.Q_X0])) * np.exp(-boil_s / q[k.Q_TAU_CONTACT])
+            tm = 0.5 * (t[first - 1] + t[first]) + k.K0
+            h_c = q[k.Q_H_GAP] + (q[k.Q_H_WET] - q[k.Q_H_GAP]) * moist + 4.0 * k.SIGMA * 0.85 * tm**3
+            r[first - 1] += 1.0 / h_c + q[k.Q_R_PARCHMENT]
+        g = 1.0 / r
+        flow = g * (t[:-1] - t[1:])
+        through = 2.0 * kp / dx
+        both = (through[:-1] > 0) & (through[1:] > 0)
+        along = np.where(both, through[:-1] * through[1:] / np.maximum(through[:-1] + through[1:], 1e-30), 0.0)
+        vapour = along * (tf[:-1] - tf[1:]) / k.LATENT
+        net = np.zeros_like(t)
+        net[:-1] -= flow
+        net[1:] += flow
+        dx_dt = np.zeros_like(x)
+        # Vapour carries its latent heat; its small sensible heat stays with the water.
+        net[first:-1] -= vapour * k.LATENT
+        net[first + 1 :] += vapour * k.LATENT
+        dx_dt[:-1] -= vapour / md[:-1]
+        dx_dt[1:] += vapour / md[1:]
+        h_m = bc[0] / (1000.0 * 0.95) * q[k.Q_WETTED]
+        p_s = np.minimum(a_w[-1] * psat[-1], q[k.Q_P_AMB])
+        dried = h_m * k.M_WATER / (k.R_GAS * t_k[-1]) * np.maximum(0.0, p_s - bc[9]) * np.minimum(1.0, x[-1] / 0.002)
+        heat = q[k.Q_EPS_TOP] * (bc[2] + k.SIGMA * ((bc[3] + k.K0) ** 4 - t_k[-1] ** 4)) + bc[0] * (bc[1] - tf[-1])
+        net[-1] += heat - dried * k.LATENT
+        dx_dt[-1] -= dried / md[-1]
+        tb = t[0] + k.K0
+        net[0] += q[k.Q_EPS_UNDER] * (bc[6] + k.SIGMA * ((bc[7] + k.K0) ** 4 - tb**4)) + bc[4] * (bc[5] - t[0]) + bc[8]
+        x_q, _ = _look(table, k.ROW_XQ, tf)
+        steam = np.maximum(0.0, x - x_q) / RELAX_S * md
+        net[first:] -= steam * k.LATENT
+        dx_dt -= steam / md
+        capacity = np.concatenate([np.repeat(columns.c_solid[j, :first, None], shaped.shape[1], axis=1), md * (k.C_DRY + k.C_WATER * x)])
+        out[:n] = net / capacity
+        out[n : n + food] = dx_dt
+        out[n + food : n + food + nf] = np.where(tf[:nf] >= hottest - 0.05, np.maximum(out[first : first + nf], 0.0), 0.0)
+        contact: Any = g[first - 1] * (t[first - 1] - t[first]) if first else 0.0
+        wall_base = t[first] + np.maximum(0.0, contact * half[first])
+        wall_top = np.minimum(tf[-1] + np.maximum(0.0, (heat - dried * k.LATENT) * half[-1]), tf[-1] + 60.0)
+        out[-4] = -_browning(wall_base, np.maximum(q[k.Q_AW_FLOOR], a_w[0]), q[k.Q_BROWN_BASE], q[k.Q_K_MAX])
+        out[-3] = -_browning(wall_top, np.maximum(q[k.Q_AW_FLOOR], a_w[-1]), q[k.Q_BROWN_TOP], q[k.Q_K_MAX])
+        out[-2] = np.where((t[first] >= 99.0) | (boil_s > 1e-3), 1.0, 0.0)
+        out[-1] = dried + steam.sum(axis=0)
+        return np.asarray(out.reshape(y.shape))
+
+    solved = solve_ivp(rates, (0.0, float(t_eval[-1])), y0, method="BDF", t_eval=t_eval, rtol=rtol, atol=atol, vectorized=True, first_step=1e-3)
+    if not solved.success:
+        raise ArithmeticError(f"the reference solver gave up: {solved.message}")
+    y = solved.y
+    return ReferenceRun(solved.t, np.exp(y[-4]), np.exp(y[-3]), y[first : first + nf].min(axis=0), y[-1], int(solved.nfev))
+
+
+def _look(table: np.ndarray, row: int, t_c: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    f = np.clip((t_c - k.T_LO) * k.T_INV, 0.0, k.T_COUNT - 1.001)
+    i = f.astype(np.int64)
+    low = table[row][i]
+    slope = table[row][i + 1] - low
+    return low + (f - i) * slope, slope * k.T_INV
+
+
+def _browning(t_c: np.ndarray, a_w: np.ndarray, multiplier: float, k_max: float) -> np.ndarray:
+    rate = (7.9233e6 + 2.7397e6 / a_w) * np.exp(-(8.7015e3 + 49.4738 / a_w) / (t_c + k.K0)) / 60.0 * multiplier
+    return np.asarray(rate * k_max / (rate + k_max))

@@ -1,0 +1,164 @@
+"""The bake column: conservation, convergence, an independent solver, and sense."""
+
+import math
+from unittest import TestCase
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from mattone_engine.heat import column as k
+from mattone_engine.heat.environment import pressure_pa
+from mattone_engine.heat.outcome import first_there
+from mattone_engine.heat.parameters import parameter_values
+from mattone_engine.heat.reference import bake_column
+from mattone_engine.heat.run import Bake, Variation, build_columns, heat_up, properties
+from mattone_engine.things import Dough, Event, Hearth, Pan, Surface, Toppings
+from rigs import bake_on, played
+
+
+class Conservation(TestCase):
+    @settings(max_examples=40, deadline=None)
+    @given(
+        kind=st.sampled_from(["stone", "steel"]),
+        setpoint=st.floats(150, 320),
+        level=st.integers(1, 5),
+        thick=st.floats(2, 40),
+        mass=st.floats(120, 500),
+        hydration=st.floats(50, 90),
+        topping=st.floats(0, 400),
+        water=st.floats(30, 90),
+        shape=st.sampled_from(["hand", "rolled", "pan"]),
+        glow=st.booleans(),
+        parchment=st.booleans(),
+        altitude=st.floats(0, 4000),
+    )
+    def test_energy_and_water_close(self, kind, setpoint, level, thick, mass, hydration, topping, water, shape, glow, parchment, altitude):  # type: ignore[no-untyped-def]
+        spec = bake_on(
+            Surface(kind=kind, thickness_mm=thick),
+            hearth=Hearth(setpoint_c=setpoint, level=level),
+            dough=Dough(mass_g=mass, area_cm2=707, hydration_pct=hydration, shape=shape),
+            toppings=Toppings(mass_g=topping, water_pct=water),
+            events=(Event(at_s=0, do="top_element_on"), Event(at_s=90, do="top_element_off")) if glow else (),
+            parchment=parchment,
+            altitude_m=altitude,
+            preheat_min=20,
+        )
+        bake = Bake(spec, quick=True)
+        bake.advance_to(420)
+        trace = bake.trace()
+        self.assertLess(trace.energy_closure, 1e-9)
+        self.assertLess(trace.water_closure, 1e-9)
+        self.assertTrue(np.isfinite(trace.rows).all())
+        self.assertTrue((np.diff(trace.rows[:, :, 5], axis=0) >= -1e-12).all(), "water never comes back")
+        self.assertTrue((np.diff(trace.rows[:, :, 2], axis=0) <= 1e-9).all(), "a crust never pales")
+
+    def test_a_stopped_bake_continues_alike(self) -> None:
+        spec = bake_on(events=(Event(at_s=100, do="top_element_on"), Event(at_s=163, do="top_element_off")))
+        whole, parts = Bake(spec), Bake(spec)
+        whole.advance_to(360)
+        # Stops on the output grid: where a cook's control could fall.
+        for until in (12, 60, 163, 180, 300, 360):
+            parts.advance_to(until)
+        np.testing.assert_array_equal(whole.trace().rows[-1], parts.trace().rows[-1])
+
+
+class Accuracy(TestCase):
+    def test_a_finer_grid_tells_the_same_times(self) -> None:
+        spec = bake_on()
+        _, coarse, _ = played(spec, 660)
+        _, fine, _ = played(spec, 660, refine=3)
+        for name, level in (("bottom_l", 68.0), ("rim_l", 68.0), ("core_c", -93.0)):
+            a, b = (first_there(s.t_s, math.copysign(1, level) * getattr(s, name), level) for s in (coarse, fine))
+            assert a is not None and b is not None
+            self.assertAlmostEqual(a / b, 1.0, delta=0.07, msg=name)
+
+    def test_an_independent_stiff_solver_agrees(self) -> None:
+        """Same column, constant boundary: BDF within 3 % in time and loss."""
+        spec = bake_on()
+        columns = build_columns(spec, heat_up(spec), parameter_values(), Variation(), quick=True)
+        table = properties(pressure_pa(0))
+        boundary = np.array([4.0, 262.0, 300.0, 265.0, 5.0, 262.0, 400.0, 262.0, 0.0, 3000.0])
+        times = np.linspace(0.0, 480.0, 121)
+        reference = bake_column(columns, 0, boundary, table, times, rtol=3e-4, atol=1e-5)
+        c, rows = columns, []
+        for span in np.diff(times):
+            k.advance_column(span, c.t[0], c.x[0], c.t_max[0], c.s[0], c.q[0], c.m_dry[0], c.mass[0], c.c_solid[0], c.loosen[0], boundary, table, c.work)
+            row = np.zeros(12)
+            k.record(row, c.t[0], c.x[0], c.s[0], c.q[0], c.m_dry[0], c.mass[0], c.loosen[0])
+            rows.append(row)
+        told = np.array(rows)
+        ours, theirs = first_there(times[1:], told[:, 2], 72.0), first_there(reference.t_s, reference.base_l, 72.0)
+        assert ours is not None and theirs is not None
+        self.assertAlmostEqual(ours / theirs, 1.0, delta=0.03)
+        ours, theirs = first_there(times[1:], -told[:, 4], -93.0), first_there(reference.t_s, -reference.core_c, -93.0)
+        assert ours is not None and theirs is not None
+        self.assertAlmostEqual(ours / theirs, 1.0, delta=0.03)
+        self.assertAlmostEqual(told[-1, 5] / reference.lost_kg_m2[-1], 1.0, delta=0.03)
+
+
+class Properties(TestCase):
+    def test_water_boils_at_100_and_lower_on_a_mountain(self) -> None:
+        """IAPWS saturation: 101325 Pa at 99.974 C; 70.1 kPa at 3000 m boils near 90 C."""
+        for altitude, boils_c in ((0.0, 99.97), (3000.0, 90.0)):
+            table = k.property_table(pressure_pa(altitude))
+            t_c = k.T_LO + k.T_STEP * np.arange(k.T_COUNT)
+            crossing = t_c[int(np.argmax(table[k.ROW_PSAT] > pressure_pa(altitude)))]
+            self.assertAlmostEqual(float(crossing), boils_c, delta=0.3)
+
+    def test_boiling_moisture_falls_all_the_way(self) -> None:
+        self.assertTrue((np.diff(k.property_table(101325.0)[k.ROW_XQ]) <= 0).all())
+
+    def test_oswin_gives_back_its_own_isotherm(self) -> None:
+        """a_w of the moisture at a_w, any temperature (Lind & Rask 1991)."""
+        for t_k in (300.0, 373.0, 450.0):
+            scale = math.exp(5.5 - 0.0056 * t_k) / 100
+            for a_w in (0.1, 0.5, 0.9):
+                self.assertAlmostEqual(k.water_activity(scale * (a_w / (1 - a_w)) ** 0.38, scale), a_w, places=9)
+
+
+class Sense(TestCase):
+    def base_at(self, spec, s: float = 300.0) -> float:  # type: ignore[no-untyped-def]
+        _, told, _ = played(spec, s)
+        return float(told.bottom_l[-1])
+
+    def test_steel_then_stone_at_equal_temperature(self) -> None:
+        steel = self.base_at(bake_on(Surface(kind="steel", thickness_mm=10, deck_c=270)))
+        stone = self.base_at(bake_on(Surface(kind="stone", thickness_mm=15, deck_c=270)))
+        tray = self.base_at(bake_on(surface=None, pan=Pan(kind="thin_tray"), hearth=Hearth(setpoint_c=260, level=3)).model_copy(update={"surface": None}))
+        self.assertLess(steel, stone - 1.0)
+        self.assertLess(stone, tray - 1.0)
+
+    def test_a_hotter_deck_browns_sooner(self) -> None:
+        l_values = [self.base_at(bake_on(Surface(kind="stone", thickness_mm=15, deck_c=c))) for c in (220.0, 250.0, 280.0, 310.0)]
+        self.assertEqual(l_values, sorted(l_values, reverse=True))
+
+    def test_top_element_on_a_high_level_brings_the_rim_before_the_base(self) -> None:
+        glow = (Event(at_s=0, do="top_element_on"),)
+        gaps = []
+        for level in (2, 5):
+            spec = bake_on(hearth=Hearth(setpoint_c=260, level=level), events=glow)
+            _, told, _ = played(spec, 600)
+            rim, base = first_there(told.t_s, told.rim_l, 62.0), first_there(told.t_s, told.bottom_l, 62.0)
+            assert rim is not None and base is not None
+            gaps.append(base - rim)
+        self.assertGreater(gaps[1], 60.0)
+        self.assertGreater(gaps[1], gaps[0])
+
+    def test_an_element_put_out_sooner_never_darkens_the_rim(self) -> None:
+        rims = []
+        for off_s in (30, 60, 90, 120):
+            _, told, _ = played(bake_on(events=(Event(at_s=0, do="top_element_on"), Event(at_s=off_s, do="top_element_off"))), 150)
+            rims.append(float(told.rim_l[-1]))
+        self.assertEqual(rims, sorted(rims, reverse=True))
+
+    def test_more_water_browns_later_and_thicker_sets_later(self) -> None:
+        dry, wet = (self.base_at(bake_on(dough=Dough(mass_g=250, area_cm2=707, hydration_pct=h))) for h in (56.0, 76.0))
+        self.assertLess(dry, wet)
+        cores = []
+        for mass in (180.0, 280.0, 400.0):
+            _, told, _ = played(bake_on(dough=Dough(mass_g=mass, area_cm2=707)), 600)
+            cores.append(first_there(told.t_s, -told.core_c, -93.0) or math.inf)
+        self.assertEqual(cores, sorted(cores))
+
+    def test_parchment_slows_the_base(self) -> None:
+        self.assertLess(self.base_at(bake_on()), self.base_at(bake_on(parchment=True)))

@@ -1,0 +1,89 @@
+"""`./mattone engine`: JSON in, JSON out, one error shape."""
+
+import json
+import os
+import subprocess
+import sys
+from unittest import TestCase
+
+from mattone_engine.__main__ import answer
+from mattone_engine.errors import InputError
+
+SIMULATE = {
+    "hearth": {"kind": "electric_oven", "setpoint_c": 260, "fan": False, "levels": 5, "level": 1, "dial_error_k": 0, "power_kw": 3.0, "top_element_kw": 2.5, "air_c": None, "floor_c": None, "dome_c": None},  # noqa: E501
+    "surface": {"kind": "stone", "thickness_mm": 14, "deck_c": None},
+    "preheat_min": 45,
+    "pan": None,
+    "dough": {"mass_g": 250, "area_cm2": 707, "hydration_pct": 62, "oil_pct": 0, "sugar_pct": 0, "temp_c": 20, "shape": "hand"},
+    "toppings": {"mass_g": 160, "water_pct": 62, "temp_c": 15},
+    "parchment": False,
+    "events": [{"at_s": 0, "do": "top_element_on"}, {"at_s": 120, "do": "top_element_off"}, {"at_s": 300, "do": "turn"}],
+    "style": "home_oven_round",
+    "target": {"bottom": "golden-brown", "rim": "golden"},
+    "altitude_m": 0,
+}  # fmt: skip
+
+
+def changed(path: str, value: object) -> str:
+    whole = json.loads(json.dumps(SIMULATE))
+    *parents, last = path.split(".")
+    place = whole
+    for key in parents:
+        place = place[key]
+    place[last] = value
+    return json.dumps(whole)
+
+
+class Mouth(TestCase):
+    def test_the_documented_example_is_answered(self) -> None:
+        told = json.loads(answer("simulate", json.dumps(SIMULATE)))
+        for key in ("likely_done_s", "look_from_s", "not_later_s", "limited_by", "deck_at_launch_c", "at_done", "traces", "closure", "engine"):
+            self.assertIn(key, told)
+        for key in ("bottom_l", "rim_l", "cheese_l", "core_c", "loss_pct", "bottom_dry_mm", "dark_spot_pct", "deck_c"):
+            self.assertIn(key, told["at_done"])
+
+    def test_the_same_question_has_the_same_answer(self) -> None:
+        self.assertEqual(answer("simulate", json.dumps(SIMULATE)), answer("simulate", json.dumps(SIMULATE)))
+
+    def test_bad_fields_are_named(self) -> None:
+        for path, value, word in (
+            ("hearth.setpoint_c", 900, "too high"),
+            ("hearth.setpoint_c", "hot", "not a number"),
+            ("hearth.level", 2.5, "whole"),
+            ("dough.mass_g", -1, "too low"),
+            ("dough.hydration_pct", 300, "too high"),
+            ("surface.kind", "glass", "choose"),
+            ("style", "calzone", "choose"),
+            ("hearth.colour", "red", "spelling"),
+            ("events", [{"at_s": 0, "do": "turn"}] * 41, "at most"),
+            ("events", [{"at_s": 0, "do": "move", "level": 9}], "less"),
+        ):
+            with self.subTest(path=path), self.assertRaises(InputError) as caught:
+                answer("simulate", changed(path, value))
+            self.assertTrue(caught.exception.path.startswith(path), caught.exception.path)
+            self.assertIn(word, caught.exception.message)
+
+    def test_impossible_rigs_are_refused(self) -> None:
+        for text in (changed("hearth.level", 7), changed("surface", None), changed("dough.area_cm2", 4000)):
+            with self.assertRaises(InputError):
+                answer("simulate", text)
+
+    def test_broken_json_is_told_where(self) -> None:
+        for text in (json.dumps(SIMULATE)[:200], "", "[" * 100_000, '{"hearth": NaN}', changed("preheat_min", 45).replace("45", "Infinity"), " " * 300_000):
+            with self.assertRaises(InputError):
+                answer("simulate", text)
+
+    def test_exit_codes(self) -> None:
+        def run(name: str, text: bytes) -> tuple[int, dict[str, object]]:
+            done = subprocess.run([sys.executable, "-m", "mattone_engine", name], input=text, capture_output=True, env=os.environ, timeout=120)
+            return done.returncode, json.loads(done.stdout)
+
+        code, told = run("plan", b'{"surface": {"kind": "steel", "thickness_mm": 8.0}}')
+        self.assertEqual(code, 0)
+        self.assertIn("card", told)
+        code, told = run("plan", b'{"surface": {"kind": "steel"')
+        self.assertEqual((code, list(told)), (2, ["error"]))
+        code, told = run("plan", b"\xff\xfe")
+        self.assertEqual(code, 2)
+        code, told = run("fortune", b"{}")
+        self.assertEqual(code, 2)

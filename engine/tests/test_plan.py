@@ -1,0 +1,125 @@
+"""The search, the window, the words."""
+
+from unittest import TestCase
+
+from mattone_engine.bake.plan import plan
+from mattone_engine.bake.plan_input import Controls, HearthLimits, PlanInput, TopElement, bake_of
+from mattone_engine.bake.search import Search
+from mattone_engine.errors import InputError
+from mattone_engine.heat.colour import WORDS, colour_word, crust_lab, crust_ramp, word_centre
+from mattone_engine.styles import styles
+from mattone_engine.things import Pan, Surface, Target
+
+OVEN = HearthLimits(max_setpoint_c=275, dial_error_k=-14)
+RIGS = {
+    "steel": {"surface": Surface(kind="steel", thickness_mm=10)},
+    "stone": {"surface": Surface(kind="stone", thickness_mm=15)},
+    "tray": {"pan": Pan(kind="thin_tray")},
+}
+
+
+def ask(style: str = "home_oven_round", rig: str = "steel", **changes: object) -> PlanInput:
+    known = styles()[style]
+    return PlanInput(**({"hearth": OVEN, "dough": known.dough(), "toppings": known.toppings(), "style": style} | RIGS[rig] | changes))  # type: ignore[arg-type]
+
+
+class EveryStyle(TestCase):
+    def test_every_style_on_every_rig_has_a_sound_plan(self) -> None:
+        for style in styles():
+            for rig in RIGS:
+                with self.subTest(style=style, rig=rig):
+                    told = plan(ask(style, rig))
+                    r, c = told.result, told.controls
+                    self.assertLess(r.look_from_s, r.likely_done_s)
+                    self.assertGreater(r.not_later_s, r.likely_done_s)
+                    self.assertGreaterEqual(r.at_done.core_c, styles()[style].core_c)
+                    self.assertLess(max(r.closure.energy, r.closure.water), 1e-9)
+                    self.assertTrue(1 <= c.level <= 5 and c.setpoint_c <= 275 and 15 <= c.preheat_min <= 75)
+                    self.assertEqual(len({len(v) for v in r.traces.model_dump().values()}), 1)
+                    scores = [p.score for p in told.plans]
+                    self.assertEqual(scores, sorted(scores))
+                    self.assertTrue(6 <= len(told.card) <= 10)
+                    self.assertEqual([s.at_s for s in told.card], sorted(s.at_s for s in told.card))
+                    self.assertGreaterEqual(len(told.reasons), 4)
+
+    def test_the_chosen_plan_beats_its_neighbours(self) -> None:
+        """No single step of level or dial in the search's own measure does clearly better."""
+        question = ask()
+        told = plan(question)
+        search = Search(question)
+        own = search.try_controls(told.controls, whole=True)
+        for change in ({"level": told.controls.level - 1}, {"level": told.controls.level + 1}, {"setpoint_c": told.controls.setpoint_c - 20}):
+            if 1 <= change.get("level", 1) <= 5:
+                other = search.try_controls(told.controls.model_copy(update=change), whole=True)
+                self.assertLess(own.score, other.score + 0.15)
+
+    def test_darker_wishes_take_longer(self) -> None:
+        times = []
+        for word in ("blond", "golden-brown", "dark"):
+            controls = Controls(setpoint_c=260, level=2, preheat_min=40)
+            times.append(plan(ask(target=Target(bottom=word, rim=word), controls=controls)).result.likely_done_s)
+        self.assertEqual(times, sorted(times))
+        self.assertLess(times[0] + 30, times[-1])
+
+
+class Windows(TestCase):
+    def test_a_reading_narrows_the_window_and_replaces_the_preheat(self) -> None:
+        controls = Controls(setpoint_c=275, level=3, preheat_min=45)
+        blind = plan(ask(controls=controls)).result
+        read = plan(ask(controls=controls, surface=Surface(kind="steel", thickness_mm=10, deck_c=262.0))).result
+        self.assertAlmostEqual(read.deck_at_launch_c, 262.0, delta=0.1)
+        self.assertGreater(read.look_from_s / read.likely_done_s, blind.look_from_s / blind.likely_done_s)
+
+    def test_an_unknown_rig_is_promised_no_more_than_is_known(self) -> None:
+        r = plan(ask(controls=Controls(setpoint_c=260, level=2, preheat_min=40))).result
+        self.assertLess(r.look_from_s / r.likely_done_s, 0.82)
+        self.assertGreater(r.not_later_s / r.likely_done_s, 1.15)
+
+
+class Refusals(TestCase):
+    def test_a_dial_that_cannot_brown_is_refused_by_name(self) -> None:
+        with self.assertRaises(InputError) as caught:
+            plan(ask(hearth=HearthLimits(max_setpoint_c=120)))
+        self.assertEqual(caught.exception.path, "hearth.max_setpoint_c")
+        self.assertIn("120", caught.exception.message)
+
+    def test_contradictory_controls_are_refused(self) -> None:
+        for controls, word in (
+            (Controls(setpoint_c=280, level=3, preheat_min=40), "setpoint_c"),
+            (Controls(setpoint_c=250, level=6, preheat_min=40), "level"),
+        ):
+            with self.assertRaisesRegex(ValueError, word):
+                ask(controls=controls)
+        with self.assertRaisesRegex(ValueError, "top element"):
+            ask(
+                hearth=OVEN.model_copy(update={"top_element_usable": False}),
+                controls=Controls(setpoint_c=250, level=4, preheat_min=40, top_element=TopElement(on_s=0, off_s=60)),
+            )
+
+    def test_cautions_stand_where_the_risk_is(self) -> None:
+        controls = Controls(setpoint_c=275, level=4, preheat_min=45, top_element=TopElement(on_s=0, off_s=90))
+        told = plan(ask(controls=controls, parchment=True))
+        at_step = {s.kind: " ".join(s.cautions) for s in told.card}
+        self.assertIn("two hands", at_step["place"])
+        self.assertIn("unattended", at_step["top_element_on"])
+        self.assertIn("Parchment", at_step["launch"])
+        self.assertIn("gloves", at_step["pull"])
+        self.assertIn("ents free", at_step["heat"])
+        self.assertIn(
+            "cracks", " ".join(s for step in plan(ask(rig="stone", controls=Controls(setpoint_c=275, level=2, preheat_min=45))).card for s in step.cautions)
+        )
+
+    def test_controls_become_events(self) -> None:
+        spec = bake_of(ask(), Controls(setpoint_c=250, level=2, preheat_min=30, top_element=TopElement(on_s=-60, off_s=30), turn_s=100))
+        self.assertEqual([(e.at_s, e.do) for e in spec.events], [(-60, "top_element_on"), (30, "top_element_off"), (100, "turn")])
+
+
+class Colours(TestCase):
+    def test_words_and_their_centres_agree(self) -> None:
+        for word, _ in WORDS:
+            self.assertEqual(colour_word(word_centre(word)), word)
+
+    def test_the_ramp_darkens_steadily(self) -> None:
+        greens = [int(colour[3:5], 16) for colour in crust_ramp()]
+        self.assertEqual(greens, sorted(greens))
+        self.assertEqual(crust_lab(57)[0], 57)

@@ -1,0 +1,132 @@
+"""Each cook sees only their own: walked over every endpoint the schema has."""
+
+from __future__ import annotations
+
+import json
+import re
+from typing import Any
+
+from django.contrib.auth.models import User
+from django.test import Client, TestCase
+
+from config.api import api
+from demo.loading import load_demo
+
+ACCOUNT = "/_allauth/browser/v1/"
+
+
+def operations() -> list[tuple[str, str]]:
+    return [(method, path) for path, methods in api.get_openapi_schema(path_prefix="/api/")["paths"].items() for method in methods]
+
+
+class EveryEndpoint(TestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.owner, _ = load_demo()
+        cls.stranger = User.objects.create_user("stranger", "stranger@skerry-light.example", "a-long-way-out")
+
+    def setUp(self) -> None:
+        owner = Client()
+        owner.force_login(self.owner)
+        kitchen = owner.get("/api/kitchen").json()
+        self.hearth = kitchen["hearths"][0]
+        self.ids = {
+            "hearth_id": self.hearth["id"],
+            "surface_id": kitchen["surfaces"][0]["id"],
+            "pan_id": kitchen["pans"][0]["id"],
+            "plan_id": owner.get("/api/plans").json()[0]["id"],
+        }
+        self.before = (owner.get("/api/kitchen").content, owner.get(f"/api/plans/{self.ids['plan_id']}").content)
+        self.owner_client = owner
+        strangers_sentence = {"hearth_id": self.hearth["id"], "surface_id": self.ids["surface_id"]}
+        deck = {"name": "mine", "kind": "stone", "thickness_mm": 15.0, "width_cm": 30.0, "depth_cm": 30.0}
+        self.bodies: dict[str, Any] = {
+            "hearths": {k: v for k, v in self.hearth.items() if k != "id"},
+            "surfaces": deck,
+            "pans": deck | {"kind": "thin_tray", "thickness_mm": 1.0},
+            "plans": {"name": "mine", "sentence": strangers_sentence},
+            "preview": {"sentence": strangers_sentence},
+            "sketch": {
+                "sentence": strangers_sentence,
+                "controls": {"setpoint_c": 250, "level": 2, "preheat_min": 30},
+                "spread": {"look_from": 0.7, "not_later": 1.4},
+            },
+        }
+
+    def body(self, method: str, path: str) -> str:
+        if method == "patch":
+            return json.dumps({"name": "taken"})
+        for word in ("preview", "sketch", "hearths", "surfaces", "pans", "plans"):
+            if word in path:
+                return json.dumps(self.bodies[word])
+        return json.dumps({"name": "taken", "altitude_m": 1.0})
+
+    def test_nothing_answers_a_visitor(self) -> None:
+        for method, path in operations():
+            with self.subTest(method=method, path=path):
+                response = Client().generic(method.upper(), re.sub(r"\{\w+\}", "1", path), self.body(method, path), "application/json")
+                self.assertEqual(response.status_code, 401)
+
+    def test_another_cooks_things_do_not_exist(self) -> None:
+        stranger = Client()
+        stranger.force_login(self.stranger)
+        touched = 0
+        for method, path in operations():
+            named = re.search(r"\{(\w+)\}", path)
+            if not named and not re.search("preview|sketch", path) and (method, path) != ("post", "/api/plans"):
+                continue
+            touched += 1
+            with self.subTest(method=method, path=path):
+                real = path.replace(named.group(0), str(self.ids[named.group(1)])) if named else path
+                response = stranger.generic(method.upper(), real, self.body(method, path), "application/json")
+                self.assertEqual(response.status_code, 404, response.content[:200])
+        self.assertGreater(touched, 14)
+        after = (self.owner_client.get("/api/kitchen").content, self.owner_client.get(f"/api/plans/{self.ids['plan_id']}").content)
+        self.assertEqual(self.before, after)
+
+    def test_lists_are_ones_own(self) -> None:
+        stranger = Client()
+        stranger.force_login(self.stranger)
+        self.assertEqual(stranger.get("/api/plans").json(), [])
+        self.assertEqual(stranger.get("/api/kitchen").json()["hearths"], [])
+        filled = stranger.post("/api/kitchen/starter").json()
+        self.assertEqual(len(filled["surfaces"]), 2)
+        self.assertEqual(stranger.post("/api/kitchen/starter").json(), filled)
+
+    def test_a_forged_request_without_the_token_is_refused(self) -> None:
+        strict = Client(enforce_csrf_checks=True)
+        strict.force_login(self.owner)
+        response = strict.generic("PATCH", f"/api/plans/{self.ids['plan_id']}", json.dumps({"name": "forged"}), "application/json")
+        self.assertEqual(response.status_code, 403)
+
+
+class Accounts(TestCase):
+    def call(self, client: Client, method: str, path: str, body: dict[str, str] | None = None) -> Any:
+        return client.generic(method, ACCOUNT + path, json.dumps(body or {}), "application/json")
+
+    def test_sign_up_out_in_and_change_password(self) -> None:
+        client = Client()
+        first = {"email": "mate@skerry-light.example", "password": "lamp-oil-and-rope"}
+        self.assertEqual(self.call(client, "POST", "auth/signup", first).status_code, 200)
+        self.assertEqual(client.get("/api/kitchen").status_code, 200)
+        change = {"current_password": first["password"], "new_password": "a-new-lamp-glass"}
+        self.assertEqual(self.call(client, "POST", "account/password/change", change | {"current_password": "wrong-one-here"}).status_code, 400)
+        self.assertEqual(self.call(client, "POST", "account/password/change", change).status_code, 200)
+        self.call(client, "DELETE", "auth/session")
+        self.assertEqual(client.get("/api/kitchen").status_code, 401)
+        self.assertEqual(self.call(client, "POST", "auth/login", first).status_code, 400)
+        self.assertEqual(self.call(client, "POST", "auth/login", first | {"password": change["new_password"]}).status_code, 200)
+
+    def test_weak_passwords_and_taken_addresses_are_refused(self) -> None:
+        load_demo()
+        client = Client()
+        self.assertEqual(self.call(client, "POST", "auth/signup", {"email": "new@skerry-light.example", "password": "short"}).status_code, 400)
+        self.assertNotEqual(
+            self.call(client, "POST", "auth/signup", {"email": "keeper@skerry-light.example", "password": "lamp-oil-and-rope"}).status_code, 200
+        )
+        self.assertEqual(self.call(client, "POST", "auth/signup", {"email": "not an address", "password": "lamp-oil-and-rope"}).status_code, 400)
+
+    def test_the_page_is_served_everywhere_but_not_for_the_api(self) -> None:
+        self.assertContains(self.client.get("/plan/7"), 'id="root"')
+        self.assertEqual(self.client.get("/api/nothing").status_code, 404)
+        self.assertIn("default-src 'self'", self.client.get("/").headers["Content-Security-Policy"])

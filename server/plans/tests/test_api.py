@@ -1,0 +1,154 @@
+"""The API as a cook's page uses it, and as it must not be used."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.test import TestCase
+from mattone_engine import ENGINE_VERSION
+
+from demo.loading import demo_data, load_demo
+from plans.models import Plan
+
+
+class Signed(TestCase):
+    """A signed-in demo cook."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.cook, cls.made = load_demo()
+
+    def setUp(self) -> None:
+        self.client.force_login(self.cook)
+        self.kitchen = self.client.get("/api/kitchen").json()
+
+    def sentence(self, **changes: Any) -> dict[str, Any]:
+        return {"hearth_id": self.kitchen["hearths"][0]["id"], "surface_id": self.kitchen["surfaces"][0]["id"]} | changes
+
+    def post(self, path: str, body: Any) -> Any:
+        text = body if isinstance(body, (str, bytes)) else json.dumps(body)
+        return self.client.post(path, text, content_type="application/json")
+
+    def refused(self, response: Any, status: int, path: str | None = None) -> str:
+        self.assertEqual(response.status_code, status, response.content[:300])
+        error = response.json()["error"]
+        if path is not None:
+            self.assertEqual(error["path"], path)
+        self.assertTrue(error["message"])
+        return str(error["message"])
+
+
+class Demo(Signed):
+    def test_the_demo_is_loaded_once(self) -> None:
+        self.assertTrue(self.made)
+        again, made = load_demo()
+        self.assertEqual((again, made), (self.cook, False))
+        names = [p["name"] for p in self.client.get("/api/plans").json()]
+        self.assertEqual(names, [p["name"] for p in demo_data()["plan"]])
+
+
+class Previews(Signed):
+    def test_mattone_chooses_and_the_cook_may_change(self) -> None:
+        told = self.post("/api/plans/preview", {"sentence": self.sentence()}).json()
+        controls = told["result"]["controls"]
+        self.assertTrue(told["result"]["searched"])
+        moved = controls | {"level": 2 if controls["level"] != 2 else 3}
+        again = self.post("/api/plans/preview", {"sentence": self.sentence(), "controls": moved}).json()
+        self.assertEqual(again["result"]["controls"], moved)
+        self.assertNotEqual(again["result"]["result"]["traces"]["rim_l"], told["result"]["result"]["traces"]["rim_l"])
+
+    def test_a_sketch_shows_the_same_crust_without_reasons(self) -> None:
+        controls = {"setpoint_c": 260, "level": 3, "preheat_min": 40}
+        body = {"sentence": self.sentence(), "controls": controls}
+        full = self.post("/api/plans/preview", body).json()["result"]
+        sketch = self.post("/api/plans/sketch", body | {"spread": {"look_from": 0.7, "not_later": 1.4}}).json()["result"]
+        self.assertEqual(sketch["result"]["traces"], full["result"]["traces"])
+        self.assertEqual(sketch["reasons"], [])
+
+    def test_bad_input_is_told_at_its_field(self) -> None:
+        for change, path in (
+            ({"people": 0}, "sentence.people"),
+            ({"people": "two"}, "sentence.people"),
+            ({"style": "calzone"}, "sentence.style"),
+            ({"surface_id": 999_999}, "sentence.surface_id"),
+            ({"surface_id": 2**70}, "sentence.surface_id"),
+            ({"surface_id": None}, "sentence.surface_id"),
+            ({"deck_reading_c": 5000}, "sentence.deck_reading_c"),
+            ({"serve_at": "25:99"}, "sentence.serve_at"),
+            ({"colour": "red"}, "sentence.colour"),
+        ):
+            with self.subTest(change=change):
+                response = self.post("/api/plans/preview", {"sentence": self.sentence(**change)})
+                self.assertIn(response.status_code, (404, 422))
+                self.refused(response, response.status_code, path)
+
+    def test_contradictory_controls_are_told_at_the_control(self) -> None:
+        for controls, path in (
+            ({"setpoint_c": 300, "level": 3, "preheat_min": 40}, "controls.setpoint_c"),
+            ({"setpoint_c": 250, "level": 7, "preheat_min": 40}, "controls.level"),
+            ({"setpoint_c": 250, "level": 3, "preheat_min": 40, "top_element": {"on_s": 90, "off_s": 30}}, "controls.top_element"),
+        ):
+            with self.subTest(path=path):
+                self.refused(self.post("/api/plans/preview", {"sentence": self.sentence(), "controls": controls}), 422, path)
+
+    def test_a_cool_dial_is_refused_in_words(self) -> None:
+        cool = self.kitchen["hearths"][0] | {"max_setpoint_c": 120.0}
+        cool.pop("id")
+        made = self.post("/api/kitchen/hearths", cool).json()
+        message = self.refused(self.post("/api/plans/preview", {"sentence": self.sentence(hearth_id=made["id"])}), 422, "hearth.max_setpoint_c")
+        self.assertIn("120", message)
+
+    def test_broken_and_huge_bodies(self) -> None:
+        good = json.dumps({"sentence": self.sentence()})
+        self.refused(self.post("/api/plans/preview", good[:40]), 400)
+        self.refused(self.post("/api/plans/preview", b"\xff\xfe{}"), 400)
+        self.refused(self.post("/api/plans/preview", "[" * 50_000), 400)
+        self.refused(self.post("/api/plans/preview", json.dumps({"pad": "x" * 1_000_000})), 413)
+        for constant in ("NaN", "Infinity", "-Infinity"):
+            broken = good.replace('"sentence"', f'"controls": {{"setpoint_c": {constant}, "level": 3, "preheat_min": 40}}, "sentence"')
+            response = self.post("/api/plans/preview", broken)
+            self.assertIn(response.status_code, (400, 422))
+            self.refused(response, response.status_code)
+
+
+class SavedPlans(Signed):
+    def save(self, **more: Any) -> Any:
+        return self.post("/api/plans", {"name": "Tuesday", "sentence": self.sentence()} | more).json()
+
+    def test_a_saved_plan_opens_as_it_was_after_the_kitchen_changed(self) -> None:
+        saved = self.save()
+        self.assertEqual(saved["engine"], ENGINE_VERSION)
+        hearth = self.kitchen["hearths"][0]
+        body = {key: value for key, value in hearth.items() if key != "id"} | {"max_setpoint_c": 230.0, "name": "old oven"}
+        self.assertEqual(self.client.put(f"/api/kitchen/hearths/{hearth['id']}", body, content_type="application/json").status_code, 200)
+        self.assertEqual(self.client.delete(f"/api/kitchen/surfaces/{self.kitchen['surfaces'][0]['id']}").status_code, 204)
+        opened = self.client.get(f"/api/plans/{saved['id']}").json()
+        for key in ("sentence", "names", "ask", "result", "engine"):
+            self.assertEqual(opened[key], saved[key], key)
+        # Played again under its own id it still stands on the rig it was made with.
+        body = {"sentence": saved["sentence"], "controls": saved["result"]["controls"], "plan_id": saved["id"]}
+        again = self.post("/api/plans/preview", body).json()
+        self.assertEqual(again["result"]["result"], saved["result"]["result"])
+
+    def test_rename_replace_delete_and_undo(self) -> None:
+        plan = self.save()
+        path = f"/api/plans/{plan['id']}"
+        renamed = self.client.patch(path, {"name": "  Wednesday "}, content_type="application/json").json()
+        self.assertEqual(renamed["name"], "Wednesday")
+        self.refused(self.client.patch(path, {"name": "   "}, content_type="application/json"), 422, "name")
+        self.refused(self.client.patch(path, {"name": "x" * 81}, content_type="application/json"), 422, "name")
+        body = {"name": "Thursday", "sentence": self.sentence(style="new_york")}
+        replaced = self.client.put(path, body, content_type="application/json").json()
+        self.assertEqual((replaced["id"], replaced["sentence"]["style"]), (plan["id"], "new_york"))
+        self.assertEqual(self.client.delete(path).status_code, 204)
+        self.refused(self.client.get(path), 404)
+        self.assertNotIn(plan["id"], [p["id"] for p in self.client.get("/api/plans").json()])
+        self.assertEqual(self.post(path + "/restore", "").json()["name"], "Thursday")
+        self.assertEqual(self.client.get(path).status_code, 200)
+
+    def test_what_is_stored_is_what_the_engine_said(self) -> None:
+        saved = self.save(result={"word": "made for it"})
+        self.assertIn("error", saved, "results are never taken from the client")
+        row = Plan.objects.latest("id")
+        self.assertEqual(row.result["engine"], ENGINE_VERSION)
