@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import statistics
 
-from selenium.webdriver import ActionChains
+from selenium.common.exceptions import TimeoutException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
@@ -38,14 +39,20 @@ def drag_to_repaint_ms(base: str, drags: int = 14) -> float:
         wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "main[data-played=now]"))
         driver.execute_script(WATCH)
         deck = driver.find_element(By.CSS_SELECTOR, "[data-testid=deck]")
-        ActionChains(driver).click_and_hold(deck).perform()
+        box = deck.rect
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] - 20
+
+        def mouse(kind: str, down: float) -> None:
+            event = {"type": kind, "x": x, "y": y + down, "button": "left", "buttons": 1, "clickCount": 1}
+            driver.execute_cdp_cmd("Input.dispatchMouseEvent", event)
+
+        mouse("mousePressed", 0)
         for i in range(drags):
             before = driver.execute_script("return window.spent.length")
-            ActionChains(driver, duration=0).move_by_offset(0, 60 if i % 4 < 2 else -60).perform()
-            try:
+            mouse("mouseMoved", 45 if i % 2 else -45)
+            # A move that changed no level has nothing to repaint.
+            with contextlib.suppress(TimeoutException):
                 WebDriverWait(driver, 1.5, 0.02).until(lambda d: d.execute_script(f"return window.spent.length > {before}"))
-            except Exception:
-                continue
-        ActionChains(driver).release().perform()
+        mouse("mouseReleased", 0)
         spent = driver.execute_script("return window.spent")
         return statistics.median(spent) if spent else float("nan")
