@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import contextlib
 import statistics
+from collections.abc import Callable
 
 from selenium.common.exceptions import TimeoutException
+from selenium.webdriver import Chrome
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
@@ -28,6 +30,10 @@ new MutationObserver(() => {
 """
 
 
+def _longer_than(count: int) -> Callable[[Chrome], bool]:
+    return lambda driver: len(driver.execute_script("return window.spent")) > count
+
+
 def drag_to_repaint_ms(base: str, drags: int = 14) -> float:
     """Median ms from a changed level to repainted bands, dragging the deck up and down."""
     email, password = demo_cook()
@@ -48,11 +54,11 @@ def drag_to_repaint_ms(base: str, drags: int = 14) -> float:
 
         mouse("mousePressed", 0)
         for i in range(drags):
-            before = driver.execute_script("return window.spent.length")
+            seen = driver.execute_script("return window.spent")
             mouse("mouseMoved", 45 if i % 2 else -45)
             # A move that changed no level has nothing to repaint.
             with contextlib.suppress(TimeoutException):
-                WebDriverWait(driver, 1.5, 0.02).until(lambda d: d.execute_script(f"return window.spent.length > {before}"))
+                WebDriverWait(driver, 1.5, 0.02).until(_longer_than(len(seen)))
         mouse("mouseReleased", 0)
         spent = driver.execute_script("return window.spent")
         return statistics.median(spent) if spent else float("nan")

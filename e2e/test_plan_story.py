@@ -21,6 +21,13 @@ from e2e.browser import browser, resize
 AXE = Path(__file__).resolve().parents[1] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
+AUDIT = """
+const done = arguments[0];
+const told = (v) => v.id + ': ' + v.nodes.map((n) => n.html.slice(0, 120) + ' ' + n.failureSummary).join(' | ');
+axe.run(document, {resultTypes: ['violations']}).then((r) => done(r.violations.map(told)));
+"""
+
+
 class Page:
     """What a cook does, in the page's own words."""
 
@@ -194,9 +201,7 @@ class Story(StaticLiveServerTestCase):
     def test_every_view_passes_the_accessibility_audit(self) -> None:
         def audit(name: str) -> None:
             self.driver.execute_script(AXE.read_text(encoding="utf-8"))
-            found = self.driver.execute_async_script(
-                "const done = arguments[0]; axe.run(document, {resultTypes: ['violations']}).then(r => done(r.violations.map(v => v.id + ': ' + v.nodes.map(n => n.html.slice(0, 120) + ' ' + n.failureSummary).join(' | '))))"
-            )
+            found = self.driver.execute_async_script(AUDIT)
             self.assertEqual(found, [], name)
 
         self.driver.get(self.page.base + "/")

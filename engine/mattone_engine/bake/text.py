@@ -9,7 +9,7 @@ from __future__ import annotations
 
 def clock(seconds: float) -> str:
     """m:ss under ten minutes, else whole minutes."""
-    whole = int(round(seconds))
+    whole = round(seconds)
     if whole < 600:
         return f"{whole // 60}:{whole % 60:02d}"
     return f"{round(whole / 60)} min"

@@ -339,11 +339,10 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
                     f -= dt_use * g[i] * (tn[i + 1] - tn[i])
                     d += dt_use * g[i]
                     up[i] = -dt_use * g[i]
-                if i >= first:
-                    if side[i] > 0.5:
-                        xq, dxq = _look(table, ROW_XQ, tn[i])
-                        f += LATENT * m_dry[i] * max(0.0, x[i] - xq)
-                        d += -LATENT * m_dry[i] * dxq
+                if i >= first and side[i] > 0.5:
+                    xq, dxq = _look(table, ROW_XQ, tn[i])
+                    f += LATENT * m_dry[i] * max(0.0, x[i] - xq)
+                    d += -LATENT * m_dry[i] * dxq
                 di[i] = d
                 rhs[i] = -f
             tk = tn[top] + K0
