@@ -48,9 +48,8 @@ def bdf_ms() -> float:
     table = properties(pressure_pa(0))
     boundary = np.array([4.0, 262.0, 300.0, 265.0, 5.0, 262.0, 400.0, 262.0, 0.0, 3000.0])
     begun = time.perf_counter()
-    with np.errstate(over="ignore"):
-        for j in (0, 1):
-            bake_column(columns, j, boundary, table, np.linspace(0.0, BAKE_S, 61), rtol=3e-4, atol=1e-5)
+    for j in (0, 1):
+        bake_column(columns, j, boundary, table, np.linspace(0.0, BAKE_S, 61), rtol=3e-4, atol=1e-5)
     return (time.perf_counter() - begun) * 1e3
 
 

@@ -150,6 +150,7 @@ class Story(StaticLiveServerTestCase):
         page.button("Plans").click()
         page.one("button[aria-label='Delete Stone, one up']").click()
         page.button("Undo").click()
+        page.button("Plans").click()
         page.wait(lambda: self.driver.find_elements(By.CSS_SELECTOR, "button[aria-label='Delete Stone, one up']"))
         self.assertEqual(self.console(), [])
 

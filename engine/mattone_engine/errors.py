@@ -51,6 +51,10 @@ def plain_message(item: object) -> str:
         return f"{shown} is not a number of the kind wanted; give a plain {'whole ' if 'int' in kind else ''}number."
     if kind == "too_long":
         return f"has too many entries; give at most {context.get('max_length')}."
+    if kind == "string_pattern_mismatch":
+        return f"{shown} has a form that does not fit; check it, and leave out control characters."
+    if kind == "string_unicode":
+        return "holds characters that are not text."
     if kind == "string_too_long":
         return f"is too long; give at most {context.get('max_length')} characters."
     if kind == "string_too_short":

@@ -7,7 +7,7 @@ from mattone_engine.bake.plan_input import Controls, HearthLimits, PlanInput, To
 from mattone_engine.bake.search import Search
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import WORDS, colour_word, crust_lab, crust_ramp, word_centre
-from mattone_engine.styles import styles
+from mattone_engine.styles import OVEN_FAMILIES, styles
 from mattone_engine.things import Pan, Surface, Target
 
 OVEN = HearthLimits(max_setpoint_c=275, dial_error_k=-14)
@@ -25,7 +25,7 @@ def ask(style: str = "home_oven_round", rig: str = "steel", **changes: object) -
 
 class EveryStyle(TestCase):
     def test_every_style_on_every_rig_has_a_sound_plan(self) -> None:
-        for style in styles():
+        for style in [key for key, known in styles().items() if known.family in OVEN_FAMILIES]:
             for rig in RIGS:
                 with self.subTest(style=style, rig=rig):
                     told = plan(ask(style, rig))

@@ -5,6 +5,8 @@ import threading
 import warnings
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
+if not os.environ.get("MATTONE_SECRET_KEY"):
+    raise SystemExit("Set MATTONE_SECRET_KEY to a long secret before serving; ./mattone demo makes one.")
 
 from django.core.asgi import get_asgi_application
 

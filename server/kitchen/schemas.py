@@ -9,7 +9,9 @@ from mattone_engine.things.base import Thing
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
-Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60)]
+# PostgreSQL takes no NUL, and a name has no use for other control characters.
+PRINTABLE = r"^[^\x00-\x1f\x7f]*$"
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60, pattern=PRINTABLE)]
 SizeCm = Annotated[float, Field(ge=10, le=120)]
 
 

@@ -12,8 +12,10 @@ from mattone_engine.things.base import Thing
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
+from kitchen.schemas import PRINTABLE
+
 Topping = Literal["light", "normal", "generous"]
-PlanName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80)]
+PlanName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80, pattern=PRINTABLE)]
 
 
 class Sentence(Thing):

@@ -95,8 +95,9 @@ def _kept_rig(request: HttpRequest, body: PreviewIn) -> Rig | None:
 
 
 def _at_control(error: InputError) -> InputError:
-    """Move "controls.level: ..." from the message of a rig check to the path."""
+    """Move the field that heads the message of a rig check, as "controls.level: ...", to the path."""
     head, _, rest = error.message.partition(": ")
-    if not error.path and head.startswith("controls.") and rest:
-        return InputError(head, rest[0].upper() + rest[1:])
+    if not error.path and (head.startswith(("controls.", "surface.")) or head == "style") and rest:
+        field = {"surface.deck_c": "sentence.deck_reading_c", "style": "sentence.style"}.get(head, head)
+        return InputError(field, rest[0].upper() + rest[1:])
     return error

@@ -1,12 +1,20 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
+import { Refusal } from "./api/client";
 import { App } from "./app/App";
 import "./styles.css";
 import { UnitsProvider } from "./ui/units";
 
-const queries = new QueryClient({
+const queries: QueryClient = new QueryClient({
+  // A session that ended elsewhere shows the sign-in again; drafts are kept.
+  queryCache: new QueryCache({
+    onError(error) {
+      if (error instanceof Refusal && error.status === 401)
+        void queries.invalidateQueries({ queryKey: ["session"] });
+    },
+  }),
   defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false, staleTime: 60_000 } },
 });
 

@@ -52,6 +52,8 @@ def cautions(ask: PlanInput, controls: Controls) -> list[Caution]:
         found.append(_caution("top_element"))
     if ask.parchment:
         found.append(_caution("parchment"))
+    if ask.style == "gluten_free_round":
+        found.append(_caution("gluten"))
     if ask.pan is not None:
         found.append(_caution("oil_in_tray"))
     found.append(_caution("hot_surface"))

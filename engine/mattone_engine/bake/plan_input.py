@@ -6,12 +6,15 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
+from mattone_engine.styles import styles
 from mattone_engine.things import Dough, Event, Hearth, Pan, SimulateInput, Surface, Target, Toppings
 from mattone_engine.things.bake import StyleKey
 from mattone_engine.things.base import Thing
 from mattone_engine.things.hearth import HearthKind
 
 LOWEST_SETPOINT_C = 100.0
+# A top element may lift a deck above the dial, but not by more than this.
+HOTTEST_OVER_DIAL_K = 130.0
 
 
 class HearthLimits(Thing):
@@ -75,6 +78,11 @@ class PlanInput(Thing):
     def controls_fit_the_hearth(self) -> PlanInput:
         if self.pan is None and not self.has_deck:
             raise ValueError("dough needs something to stand on; give a surface or a pan.")
+        if styles()[self.style].shape == "pan" and self.pan is None:
+            raise ValueError(f"style: a {styles()[self.style].name} is baked in a pan; give one.")
+        deck_c = self.surface.deck_c if self.surface is not None else None
+        if deck_c is not None and deck_c > self.hearth.max_setpoint_c + HOTTEST_OVER_DIAL_K:
+            raise ValueError(f"surface.deck_c: {{{deck_c:g} C}} is hotter than this hearth can make a deck; was the thermometer set to the other unit?")
         c = self.controls
         if c is None:
             return self

@@ -261,7 +261,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
     guard = 0
     while left > 1e-9 and guard < 200000:
         guard += 1
-        dt_use = left / math.ceil(left / dt - 0.25) if dt < left else left
+        dt_use = left / math.ceil(left / dt - 0.1) if dt < left else left
         # Properties at the start of the step.
         for i in range(first):
             c[i] = c_solid[i]

@@ -13,6 +13,11 @@ from mattone_engine.things import Dough, Toppings
 from mattone_engine.things.dough import Shape
 
 
+# Families in the order they are offered; the last three want a pan, a flame or a grill.
+FAMILIES = ("round", "thin", "tray", "pan", "flame", "grill")
+OVEN_FAMILIES = FAMILIES[:3]
+
+
 @dataclass(frozen=True)
 class CrustTarget:
     """Wanted L* of bottom, rim and cheese."""
@@ -77,7 +82,7 @@ def styles() -> dict[str, Style]:
             row["target"], row["weight"] = CrustTarget(**row["target"]), CrustTarget(**row["weight"])
             row["shape"] = cast(Shape, row["shape"])
             found[key] = Style(key=key, **row)
-    order = {"round": 0, "thin": 1, "tray": 2, "pan": 3}
+    order = {family: place for place, family in enumerate(FAMILIES)}
     return dict(sorted(found.items(), key=lambda item: (order.get(item[1].family, 9), item[1].bake_s[0])))
 
 

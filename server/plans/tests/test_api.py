@@ -75,6 +75,7 @@ class Previews(Signed):
             ({"surface_id": 2**70}, "sentence.surface_id"),
             ({"surface_id": None}, "sentence.surface_id"),
             ({"deck_reading_c": 5000}, "sentence.deck_reading_c"),
+            ({"deck_reading_c": 500}, "sentence.deck_reading_c"),
             ({"serve_at": "25:99"}, "sentence.serve_at"),
             ({"colour": "red"}, "sentence.colour"),
         ):
@@ -137,6 +138,8 @@ class SavedPlans(Signed):
         renamed = self.client.patch(path, {"name": "  Wednesday "}, content_type="application/json").json()
         self.assertEqual(renamed["name"], "Wednesday")
         self.refused(self.client.patch(path, {"name": "   "}, content_type="application/json"), 422, "name")
+        for broken in ("a\x00b", "a\ud800b", "line\nbreak"):
+            self.refused(self.client.patch(path, json.dumps({"name": broken}), content_type="application/json"), 422, "name")
         self.refused(self.client.patch(path, {"name": "x" * 81}, content_type="application/json"), 422, "name")
         body = {"name": "Thursday", "sentence": self.sentence(style="new_york")}
         replaced = self.client.put(path, body, content_type="application/json").json()

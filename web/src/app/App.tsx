@@ -5,6 +5,7 @@ import { AccountView } from "../views/account/AccountView";
 import { PlanView } from "../views/plan/PlanView";
 import { SignInView } from "../views/sign-in/SignInView";
 import { Rail } from "./Rail";
+import { UndoProvider } from "./Undo";
 import { ShortcutsHelp } from "./ShortcutsHelp";
 
 export function App() {
@@ -22,17 +23,19 @@ export function App() {
     );
   if (session.data === null) return <SignInView />;
   return (
-    <div className="flex min-h-full flex-col md:h-full md:flex-row">
-      <Rail email={session.data} />
-      <div className="min-w-0 flex-1 md:overflow-y-auto">
-        <Routes>
-          <Route path="/plan" element={<PlanView />} />
-          <Route path="/plan/:planId" element={<PlanView />} />
-          <Route path="/account" element={<AccountView email={session.data} />} />
-          <Route path="*" element={<Navigate to="/plan" replace />} />
-        </Routes>
+    <UndoProvider>
+      <div className="flex min-h-full flex-col md:h-full md:flex-row">
+        <Rail email={session.data} />
+        <div className="min-w-0 flex-1 md:overflow-y-auto">
+          <Routes>
+            <Route path="/plan" element={<PlanView />} />
+            <Route path="/plan/:planId" element={<PlanView />} />
+            <Route path="/account" element={<AccountView email={session.data} />} />
+            <Route path="*" element={<Navigate to="/plan" replace />} />
+          </Routes>
+        </div>
+        <ShortcutsHelp />
       </div>
-      <ShortcutsHelp />
-    </div>
+    </UndoProvider>
   );
 }

@@ -3,6 +3,7 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
+import { useUndo } from "../../app/Undo";
 import { bakeTime } from "../../ui/time";
 
 /** Saved plans: open one, delete one, take the deletion back. */
@@ -10,14 +11,19 @@ export function PlansMenu({ openId }: { openId: number | null }) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [open, setOpen] = useState(false);
-  const [gone, setGone] = useState<{ id: number; name: string } | null>(null);
+  const offer = useUndo();
   const plans = useQuery({ queryKey: ["plans"], queryFn: () => answer(client.GET("/api/plans")) });
   const refresh = () => queries.invalidateQueries({ queryKey: ["plans"] });
   const remove = useMutation({
     mutationFn: (plan: { id: number; name: string }) =>
       answer(client.DELETE("/api/plans/{plan_id}", { params: { path: { plan_id: plan.id } } })),
     onSuccess: (_, plan) => {
-      setGone({ id: plan.id, name: plan.name });
+      offer({
+        text: `“${plan.name}” is deleted.`,
+        undo: () => {
+          restore.mutate(plan.id);
+        },
+      });
       void refresh();
       if (plan.id === openId) void navigate("/plan");
     },
@@ -26,7 +32,6 @@ export function PlansMenu({ openId }: { openId: number | null }) {
     mutationFn: (id: number) =>
       answer(client.POST("/api/plans/{plan_id}/restore", { params: { path: { plan_id: id } } })),
     onSuccess: () => {
-      setGone(null);
       void refresh();
     },
   });
@@ -46,7 +51,7 @@ export function PlansMenu({ openId }: { openId: number | null }) {
           >
             A new plan
           </button>
-          {plans.data?.length === 0 && !gone ? (
+          {plans.data?.length === 0 ? (
             <p className="px-2 text-ash">Nothing saved yet. Set a plan, then press Save.</p>
           ) : null}
           <ul>
@@ -78,23 +83,6 @@ export function PlansMenu({ openId }: { openId: number | null }) {
               </li>
             ))}
           </ul>
-          {gone ? (
-            <p
-              role="status"
-              className="mt-2 flex items-center justify-between border-t border-line px-2 pt-2"
-            >
-              <span>“{gone.name}” is deleted.</span>
-              <button
-                type="button"
-                className="font-semibold text-air underline underline-offset-2"
-                onClick={() => {
-                  restore.mutate(gone.id);
-                }}
-              >
-                Undo
-              </button>
-            </p>
-          ) : null}
           {problem ? (
             <p role="alert" className="mt-2 px-2 text-brick">
               {problem.message}

@@ -81,6 +81,7 @@ export function SentenceHead({
       <Picker
         id="sentence"
         label="style"
+        cautions={cautionsOf("style")}
         shown={capital(style?.name ?? sentence.style ?? "")}
         value={sentence.style ?? "home_oven_round"}
         choices={reference.styles.map((s) => ({
