@@ -22,13 +22,13 @@ class Preheating(TestCase):
                     self.assertGreater(heated.deck_c[-60:].mean(), half_hour - OVERSHOOT_K)
 
     def test_minutes_to_settle_are_near_what_thermometers_show(self) -> None:
-        """Within a third of the reference minutes to within 5 K of the plateau at 250 C."""
+        """Within 15 % of the reference minutes to within 5 K of the plateau at 250 C."""
         for kind, thick, minutes in (("steel", 6.0, 30.0), ("steel", 10.0, 43.0), ("stone", 15.0, 36.0), ("stone", 30.0, 69.0)):
             with self.subTest(kind=kind, thick=thick):
                 heated = preheat(Hearth(setpoint_c=250, level=3), Surface(kind=kind, thickness_mm=thick), 150)
                 settled = heated.deck_c[-90:].mean()
                 reached = heated.t_s[int(np.argmax(heated.deck_c > settled - 5.0))] / 60.0
-                self.assertAlmostEqual(reached / minutes, 1.0, delta=0.33)
+                self.assertAlmostEqual(reached / minutes, 1.0, delta=0.15)
 
     def test_a_dial_that_lies_shifts_the_plateau(self) -> None:
         honest = preheat(Hearth(setpoint_c=250), Surface(kind="steel", thickness_mm=6), 90).deck_c[-60:].mean()

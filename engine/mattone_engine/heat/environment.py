@@ -14,7 +14,10 @@ CAVITY_HEIGHT_M = 0.34
 LINER_AREA_M2 = 0.985
 AMBIENT_C = 22.0
 DOOR_OPEN_S = 12.0
-BOTTOM_SHARE = 0.70
+# Share of the heating power below, and what part of either element's radiation can reach a deck.
+BOTTOM_SHARE = 0.79
+BOTTOM_VIEW = 0.36
+TOP_VIEW = 0.77
 
 
 def pressure_pa(altitude_m: float) -> float:
@@ -39,7 +42,7 @@ def disk_view_factor(radius_m: float, gap_m: float) -> float:
 
 def top_view(level: int, levels: int) -> float:
     """Share of the top element's radiation that a deck on this level takes."""
-    return 0.70 * disk_view_factor(0.19, CAVITY_HEIGHT_M - level_height_m(level, levels))
+    return TOP_VIEW * disk_view_factor(0.19, CAVITY_HEIGHT_M - level_height_m(level, levels))
 
 
 def bottom_view(level: int, levels: int) -> float:
@@ -47,7 +50,7 @@ def bottom_view(level: int, levels: int) -> float:
 
     The element lies under or round the floor, so part of it always goes to the liner.
     """
-    return 0.60 * disk_view_factor(0.19, level_height_m(level, levels))
+    return BOTTOM_VIEW * disk_view_factor(0.19, level_height_m(level, levels))
 
 
 def enclosed_emissivity(emissivity: float) -> float:

@@ -181,7 +181,7 @@ def build_columns(spec: SimulateInput, heated: Preheat, values: dict[str, float]
         q[j, k.Q_V1] = VOLUME[dough.shape][1 if rim else 0]
         q[j, k.Q_K_WET], q[j, k.Q_K_DRY], q[j, k.Q_K_TOPPING] = values["k_wet"], values["k_dry"], values["k_topping"]
         q[j, k.Q_PIPE] = values["vapour_pipe"]
-        q[j, k.Q_EPS_TOP] = values["food_emissivity"]
+        q[j, k.Q_EPS_TOP] = values["food_emissivity"] * (values["pan_shelter"] if rim and dough.shape == "pan" else 1.0)
         if has_deck and spec.surface is not None:
             q[j, k.Q_EPS_UNDER] = enclosed_emissivity(materials()[spec.surface.kind].emissivity)
         elif spec.pan is not None:

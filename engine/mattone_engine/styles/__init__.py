@@ -12,7 +12,6 @@ from typing import cast
 from mattone_engine.things import Dough, Toppings
 from mattone_engine.things.dough import Shape
 
-
 # Families in the order they are offered; the last three want a pan, a flame or a grill.
 FAMILIES = ("round", "thin", "tray", "pan", "flame", "grill")
 OVEN_FAMILIES = FAMILIES[:3]
