@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import os
 import re
 from pathlib import Path
@@ -227,6 +228,11 @@ class Story(StaticLiveServerTestCase):
         width = self.driver.execute_script("return document.documentElement.scrollWidth")
         self.assertLessEqual(width, 390)
         self.assertTrue(page.one("[aria-label='The card']").is_displayed())
+
+    def test_the_card_prints_on_one_page(self) -> None:
+        self.signed_in()
+        printed = self.driver.execute_cdp_cmd("Page.printToPDF", {"preferCSSPageSize": True})["data"]
+        self.assertEqual(len(re.findall(rb"/Type\s*/Page\b", base64.b64decode(printed))), 1)
 
     def console(self) -> list[str]:
         """Errors the page logged, but for the question whether anybody is signed in."""

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
+from mattone_engine.bake.both_cores import side_by_side
 from mattone_engine.bake.plan_input import Controls, TopElement
 from mattone_engine.bake.search import Candidate, Search
 from mattone_engine.bake.text import celsius, clock, kelvin, sooner_or_later
@@ -22,13 +25,15 @@ def reasons(search: Search, chosen: Candidate) -> list[Reason]:
     """A reason for level, heat, preheat, top element and fan, each from a neighbour's own bake."""
     # Differences are told between quick bakes of the same kind, the crust itself from the whole one.
     quick = search.with_controls(chosen.controls, {})
-    found = [_level(search, chosen), _setpoint(search, chosen, quick), _preheat(search, chosen, quick)]
-    top = _top_element(search, chosen)
-    if top is not None:
-        found.append(top)
-    if search.ask.hearth.has_fan and search.ask.hearth.fan_can_be_off:
-        found.append(_fan(search, chosen))
-    return found
+    told: list[Callable[[], Reason | None]] = [
+        lambda: _level(search, chosen),
+        lambda: _setpoint(search, chosen, quick),
+        lambda: _preheat(search, chosen, quick),
+        lambda: _top_element(search, chosen),
+        lambda: _fan(search, chosen),
+    ]
+    found = [reason for reason in side_by_side(lambda tell: tell(), told) if reason is not None]
+    return [reason.model_copy(update={"because": reason.because[:1].upper() + reason.because[1:]}) for reason in found]
 
 
 def meeting(candidate: Candidate) -> str:
@@ -127,7 +132,9 @@ def _top_element(search: Search, chosen: Candidate) -> Reason | None:
     )
 
 
-def _fan(search: Search, chosen: Candidate) -> Reason:
+def _fan(search: Search, chosen: Candidate) -> Reason | None:
+    if not (search.ask.hearth.has_fan and search.ask.hearth.fan_can_be_off):
+        return None
     c: Controls = chosen.controls
     other = search.with_controls(c, {"fan": not c.fan, "top_element": None})
     state = "on" if c.fan else "off"

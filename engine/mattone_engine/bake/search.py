@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 
+from mattone_engine.bake.both_cores import side_by_side
 from mattone_engine.bake.plan_input import Controls, PlanInput, TopElement, bake_of
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.heat.outcome import Done, Series, Wanted, first_there, wanted
@@ -137,12 +138,10 @@ class Search:
         """The finalists, baked whole, best first."""
         limits = self.ask.hearth
         highest = limits.max_setpoint_c
-        plain = [self.at(highest, level) for level in range(1, limits.levels + 1)]
+        plain = side_by_side(lambda level: self.at(highest, level), range(1, limits.levels + 1))
         plain.sort(key=lambda c: c.score)
-        for best in plain[:2]:
-            for less in (15.0, 30.0, 50.0):
-                if highest - less >= 180.0:
-                    self.at(highest - less, best.controls.level)
+        cooler = [(highest - less, best.controls.level) for best in plain[:2] for less in (15.0, 30.0, 50.0) if highest - less >= 180.0]
+        side_by_side(lambda one: self.at(*one), cooler)
         if limits.top_element_usable and limits.top_element_kw > 0 and not self.fan_needed:
             self._with_top_element(highest, plain)
         # The quick bakes choose the field; the few best are baked whole, with their turn, before
@@ -150,7 +149,7 @@ class Search:
         ranked = self.ranked()
         finalists = ranked[:FINALISTS]
         finalists += [c for c in best_of_each_method(ranked, limits.levels, self.ask.has_deck)[:3] if c not in finalists]
-        whole = [self.try_controls(finished(candidate), whole=True) for candidate in finalists]
+        whole = side_by_side(lambda candidate: self.try_controls(finished(candidate), whole=True), finalists)
         whole.sort(key=lambda c: c.score)
         # One step up or down from the best, measured as it was.
         chosen = whole[0].controls
@@ -163,12 +162,10 @@ class Search:
     def _with_top_element(self, setpoint_c: float, plain: list[Candidate]) -> None:
         """Top element from launch for a while, and for the last stretch, on the levels it reaches."""
         levels = range(max(1, self.ask.hearth.levels // 2), self.ask.hearth.levels + 1)
-        for level in levels:
-            for seconds in TOP_SECONDS:
-                self.at(setpoint_c, level, TopElement(on_s=0.0, off_s=seconds))
-        for base in plain[:2]:
-            for seconds in LATE_SECONDS:
-                self._late(setpoint_c, base.controls.level, base.done.t_s, seconds)
+        early = [(level, TopElement(on_s=0.0, off_s=seconds)) for level in levels for seconds in TOP_SECONDS]
+        side_by_side(lambda one: self.at(setpoint_c, *one), early)
+        late = [(base.controls.level, base.done.t_s, seconds) for base in plain[:2] for seconds in LATE_SECONDS]
+        side_by_side(lambda one: self._late(setpoint_c, *one), late)
         lit = [c for c in self.ranked() if c.controls.top_element is not None]
         best = lit[0]
         assert best.controls.top_element is not None

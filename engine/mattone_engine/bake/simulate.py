@@ -8,6 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from mattone_engine import ENGINE_VERSION
+from mattone_engine.bake.both_cores import side_by_side
 from mattone_engine.bake.result import AtDone, Closure, PreheatTrace, SimulateResult, Traces
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.outcome import Done, Series, Wanted, likely_done, series, wanted
@@ -65,11 +66,14 @@ def window(spec: SimulateInput, want: Wanted, heated: Preheat, done_s: float, bu
     base, _ = quick_outcome(spec, want, heated=heated)
     variance = MODEL_SPREAD**2
     measured = spec.surface is not None and spec.surface.deck_c is not None
-    for unknown in UNKNOWNS:
+
+    def shifted(unknown: Variation) -> float:
         known = replace(unknown, dial_k=unknown.dial_k * 0.3) if measured else unknown
         same_heat = heated if known.dial_k == 0.0 and known.power == 1.0 else None
         other, _ = quick_outcome(spec, want, heated=same_heat, variation=known)
-        variance += math.log(max(other.t_s, 5.0) / max(base.t_s, 5.0)) ** 2
+        return math.log(max(other.t_s, 5.0) / max(base.t_s, 5.0))
+
+    variance += sum(shift**2 for shift in side_by_side(shifted, UNKNOWNS))
     spread = math.sqrt(variance)
     late = done_s * math.exp(LATE_SKEW * spread)
     if burns_s is not None:
