@@ -27,8 +27,9 @@ USAGE = """usage: ./mattone COMMAND
   dev               Django and Vite with hot reload, on the demo's data
   check             ruff, mypy, tsc, eslint, prettier; schema, types and migrations in step
   bench [--json]    benchmarks, as medians and ratios of one run
-  engine NAME       the engine's own mouth: JSON on standard input, JSON out (simulate, plan)
+  engine NAME       the engine's own mouth: JSON on standard input, JSON out (simulate, plan, preheat, schema)
   db start|stop|dump FILE|restore FILE
+  evidence          remake docs/engine/evidence.md
   shots             remake docs/screenshots from the demo data
 """
 
@@ -229,6 +230,16 @@ def engine(arguments: list[str]) -> None:
     raise SystemExit(subprocess.run([str(PYTHON), "-m", "mattone_engine", *arguments], cwd=ROOT, env=environment()).returncode)
 
 
+def evidence(arguments: list[str]) -> None:
+    """Remake docs/engine/evidence.md."""
+    ensure_python()
+    done = subprocess.run([str(PYTHON), "-m", "mattone_engine.evidence"], cwd=ROOT, env=environment(), capture_output=True, text=True)
+    if done.returncode:
+        stop(f"the evidence could not be made: {done.stderr[-1500:]}")
+    (ROOT / "docs" / "engine" / "evidence.md").write_text(done.stdout)
+    step("docs/engine/evidence.md")
+
+
 def db(arguments: list[str]) -> None:
     ensure_packages(browser=False)
     cluster = Cluster()
@@ -291,7 +302,8 @@ def shots(arguments: list[str]) -> None:
 
 
 COMMANDS: dict[str, Callable[[list[str]], None]] = {
-    "demo": demo, "test": test, "dev": dev, "check": check, "schema": schema, "bench": bench, "engine": engine, "db": db, "shots": shots,
+    "demo": demo, "test": test, "dev": dev, "check": check, "schema": schema, "bench": bench, "engine": engine, "db": db,
+    "evidence": evidence, "shots": shots,
 }  # fmt: skip
 
 

@@ -8,6 +8,7 @@ from collections.abc import Callable
 
 from pydantic import BaseModel, ValidationError
 
+from mattone_engine.bake.heating import PreheatInput, heating
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import simulate
@@ -19,6 +20,7 @@ LARGEST_INPUT = 256 * 1024
 COMMANDS: dict[str, tuple[type[BaseModel], Callable[..., BaseModel]]] = {
     "simulate": (SimulateInput, simulate),
     "plan": (PlanInput, plan),
+    "preheat": (PreheatInput, heating),
 }
 
 
@@ -40,13 +42,21 @@ def answer(name: str, text: str) -> str:
     return run(ask).model_dump_json()
 
 
+def schema() -> str:
+    """JSON Schema of what each command reads."""
+    return json.dumps({name: model.model_json_schema() for name, (model, _) in COMMANDS.items()}, indent=1)
+
+
 def _refuse_constant(name: str) -> float:
     raise InputError("", f"{name} is not a number JSON knows; give an ordinary number.")
 
 
 def main(arguments: list[str]) -> int:
+    if arguments == ["schema"]:
+        print(schema())
+        return 0
     if len(arguments) != 1 or arguments[0] not in COMMANDS:
-        return _fail(InputError("", f"Name one command: {', '.join(COMMANDS)}."))
+        return _fail(InputError("", f"Name one command: {', '.join([*COMMANDS, 'schema'])}."))
     try:
         print(answer(arguments[0], sys.stdin.buffer.read(LARGEST_INPUT + 1).decode("utf-8")))
     except UnicodeDecodeError:

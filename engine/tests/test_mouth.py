@@ -6,7 +6,7 @@ import subprocess
 import sys
 from unittest import TestCase
 
-from mattone_engine.__main__ import answer
+from mattone_engine.__main__ import answer, schema
 from mattone_engine.errors import InputError
 
 SIMULATE = {
@@ -87,3 +87,23 @@ class Mouth(TestCase):
         self.assertEqual(code, 2)
         code, told = run("fortune", b"{}")
         self.assertEqual(code, 2)
+
+    def test_a_flame_hearth_has_no_dial_to_turn(self) -> None:
+        flame = json.loads(changed("hearth", {"kind": "flame_oven", "floor_c": 420.0, "dome_c": 460.0}))
+        with self.assertRaisesRegex(InputError, "no top element"):
+            answer("simulate", json.dumps(flame))
+        flame["events"] = [{"at_s": 30, "do": "turn"}]
+        self.assertLess(json.loads(answer("simulate", json.dumps(flame)))["likely_done_s"], 200)
+
+    def test_preheat_tells_when_the_deck_is_as_wanted(self) -> None:
+        ask = {"hearth": {"setpoint_c": 250}, "surface": {"kind": "steel", "thickness_mm": 10}, "wanted_deck_c": 240, "minutes": 90}
+        told = json.loads(answer("preheat", json.dumps(ask)))
+        self.assertTrue(25 < told["wanted_min"] < told["settles_min"] + 5)
+        self.assertIsNone(json.loads(answer("preheat", json.dumps(ask | {"wanted_deck_c": 400})))["wanted_min"])
+        with self.assertRaises(InputError):
+            answer("preheat", json.dumps(ask | {"surface": {"kind": "none"}}))
+
+    def test_the_schema_is_of_every_command(self) -> None:
+        told = json.loads(schema())
+        self.assertEqual(set(told), {"simulate", "plan", "preheat"})
+        self.assertIn("dial_error_k", json.dumps(told["simulate"]))

@@ -5,6 +5,7 @@ from unittest import TestCase
 import numpy as np
 from mattone_engine.heat.preheat import deck_cells, preheat
 from mattone_engine.things import Hearth, Surface
+from rigs import bake_on, played
 
 # How far a deck may overshoot before the walls have caught up.
 OVERSHOOT_K = 3.0
@@ -40,3 +41,15 @@ class Preheating(TestCase):
             widths, half = deck_cells(Surface(kind=kind, thickness_mm=15))
             self.assertAlmostEqual(float(widths.sum()), 0.015)
             self.assertTrue((half > 0).all())
+
+    def test_kinds_of_oven_differ_as_they_are_built(self) -> None:
+        """A small box is hot sooner; a gas oven, fired from below, gives a rim less."""
+        deck = Surface(kind="stone", thickness_mm=12)
+        big = preheat(Hearth(setpoint_c=230), deck, 15).air_c[-1]
+        small = preheat(Hearth(kind="countertop_oven", setpoint_c=230, levels=3, level=2), deck, 15).air_c[-1]
+        self.assertGreater(small, big)
+        rims = []
+        for kind in ("electric_oven", "gas_oven"):
+            _, told, _ = played(bake_on(hearth=Hearth(kind=kind, setpoint_c=260, level=4)), 480)
+            rims.append(float(told.rim_l[-1]))
+        self.assertLess(rims[0], rims[1])

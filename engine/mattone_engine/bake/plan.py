@@ -13,7 +13,7 @@ from mattone_engine.bake.simulate import simulate
 from mattone_engine.bake.text import celsius, clock
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
-from mattone_engine.heat.environment import CAVITY_HEIGHT_M, level_height_m
+from mattone_engine.heat.environment import CAVITY_HEIGHT_M, builds, level_height_m
 from mattone_engine.heat.outcome import Wanted
 from mattone_engine.things.base import Thing
 
@@ -81,6 +81,7 @@ def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanRe
     factors of the likely pull, and the reasons, which need other bakes, are left out. Raises InputError when nothing this hearth can do colours the crust.
     """
     search = Search(ask)
+    build = builds()[ask.hearth.kind]
     if ask.controls is None:
         ranked = search.run()
         chosen = ranked[0]
@@ -106,8 +107,8 @@ def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanRe
         card=card(ask, controls, result, found),
         wanted=_wanted(search.want),
         searched=ask.controls is None,
-        level_heights_cm=[round(100 * level_height_m(level, levels), 1) for level in range(1, levels + 1)],
-        cavity_height_cm=100 * CAVITY_HEIGHT_M,
+        level_heights_cm=[round(100 * level_height_m(level, levels, build), 1) for level in range(1, levels + 1)],
+        cavity_height_cm=round(100 * CAVITY_HEIGHT_M * build.height, 1),
         engine=ENGINE_VERSION,
     )
 

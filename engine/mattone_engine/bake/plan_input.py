@@ -10,7 +10,7 @@ from mattone_engine.styles import styles
 from mattone_engine.things import Dough, Event, Hearth, Pan, SimulateInput, Surface, Target, Toppings
 from mattone_engine.things.bake import StyleKey
 from mattone_engine.things.base import Thing
-from mattone_engine.things.hearth import HearthKind
+from mattone_engine.things.hearth import RegulatedKind
 
 LOWEST_SETPOINT_C = 100.0
 # A top element may lift a deck above the dial, but not by more than this.
@@ -20,7 +20,7 @@ HOTTEST_OVER_DIAL_K = 130.0
 class HearthLimits(Thing):
     """What a hearth can be set to. dial_error_k as in Hearth."""
 
-    kind: HearthKind = "electric_oven"
+    kind: RegulatedKind = "electric_oven"
     max_setpoint_c: Annotated[float, Field(ge=LOWEST_SETPOINT_C, le=350)] = 250.0
     levels: Annotated[int, Field(ge=1, le=8)] = 5
     has_fan: bool = True

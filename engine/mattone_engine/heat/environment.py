@@ -3,6 +3,10 @@
 from __future__ import annotations
 
 import math
+import tomllib
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
 
 import numpy as np
 
@@ -14,10 +18,31 @@ CAVITY_HEIGHT_M = 0.34
 LINER_AREA_M2 = 0.985
 AMBIENT_C = 22.0
 DOOR_OPEN_S = 12.0
-# Share of the heating power below, and what part of either element's radiation can reach a deck.
-BOTTOM_SHARE = 0.79
-BOTTOM_VIEW = 0.36
-TOP_VIEW = 0.77
+
+
+@dataclass(frozen=True)
+class Build:
+    """How a regulated hearth is built; see hearths.toml."""
+
+    size: float
+    loss: float
+    bottom_share: float
+    bottom_view: float
+    top_view: float
+    convective: float
+    height: float
+
+
+@cache
+def builds() -> dict[str, Build]:
+    """Builds by kind of hearth."""
+    text = files("mattone_engine.heat").joinpath("hearths.toml").read_text(encoding="utf-8")
+    return {kind: Build(**row) for kind, row in tomllib.loads(text).items()}
+
+
+def build_of(hearth: Hearth) -> Build:
+    """The build of this hearth; flame hearths are held, and borrow the oven's."""
+    return builds().get(hearth.kind, builds()["electric_oven"])
 
 
 def pressure_pa(altitude_m: float) -> float:
@@ -25,9 +50,9 @@ def pressure_pa(altitude_m: float) -> float:
     return float(k.SUN_PRESSURE_PA * (1.0 - 2.25577e-5 * altitude_m) ** 5.25588)
 
 
-def level_height_m(level: int, levels: int) -> float:
+def level_height_m(level: int, levels: int, build: Build) -> float:
     """Height of a rack level above the cavity floor."""
-    low, high = 0.055, 0.255
+    low, high = 0.055 * build.height, 0.255 * build.height
     if levels == 1:
         return 0.5 * (low + high)
     return low + (high - low) * (level - 1) / (levels - 1)
@@ -40,17 +65,17 @@ def disk_view_factor(radius_m: float, gap_m: float) -> float:
     return 0.5 * (x - math.sqrt(x * x - 4.0))
 
 
-def top_view(level: int, levels: int) -> float:
+def top_view(level: int, levels: int, build: Build) -> float:
     """Share of the top element's radiation that a deck on this level takes."""
-    return TOP_VIEW * disk_view_factor(0.19, CAVITY_HEIGHT_M - level_height_m(level, levels))
+    return build.top_view * disk_view_factor(0.19, CAVITY_HEIGHT_M * build.height - level_height_m(level, levels, build))
 
 
-def bottom_view(level: int, levels: int) -> float:
+def bottom_view(level: int, levels: int, build: Build) -> float:
     """Share of the bottom element's radiation that a deck's underside takes.
 
     The element lies under or round the floor, so part of it always goes to the liner.
     """
-    return BOTTOM_VIEW * disk_view_factor(0.19, level_height_m(level, levels))
+    return build.bottom_view * disk_view_factor(0.19, level_height_m(level, levels, build))
 
 
 def enclosed_emissivity(emissivity: float) -> float:
@@ -61,18 +86,19 @@ def enclosed_emissivity(emissivity: float) -> float:
 def cavity_parameters(hearth: Hearth, food_area_m2: float) -> np.ndarray:
     """Parameter vector of `column.step_cavity`, shape (CAVITY_PARAMS,)."""
     p = np.zeros(k.CAVITY_PARAMS)
-    scale = 1.0
+    build = build_of(hearth)
+    scale = build.size
     p[k.P_C_AIR] = 160.0 * scale
     p[k.P_C_LINER] = 6000.0 * scale
     p[k.P_C_SKIN] = 5000.0 * scale
     p[k.P_A_LINER] = LINER_AREA_M2 * scale * 1.6  # racks and ribs exchange with the air too
-    p[k.P_A_DECK] = max(DECK_AREA_M2 * scale, food_area_m2)
+    p[k.P_A_DECK] = max(DECK_AREA_M2 * min(1.0, scale + 0.15), food_area_m2)
     p[k.P_A_FOOD] = food_area_m2
-    p[k.P_U_LINER_SKIN] = 6.0 * scale
-    p[k.P_U_LOSS] = 2.8 * scale  # in series with liner-skin: 1.9 W/K
+    p[k.P_U_LINER_SKIN] = 6.0 * scale * build.loss
+    p[k.P_U_LOSS] = 2.8 * scale * build.loss  # in series with liner-skin: 1.9 W/K
     watts = hearth.power_kw * 1000.0
-    p[k.P_BOTTOM_W] = BOTTOM_SHARE * watts
-    p[k.P_TOP_W] = (1.0 - BOTTOM_SHARE) * watts
+    p[k.P_BOTTOM_W] = build.bottom_share * watts
+    p[k.P_TOP_W] = (1.0 - build.bottom_share) * watts
     p[k.P_FULL_W] = hearth.top_element_kw * 1000.0
     p[k.P_FAN_W] = 0.8 * watts
     p[k.P_H_STATIC] = 5.0
@@ -83,8 +109,8 @@ def cavity_parameters(hearth: Hearth, food_area_m2: float) -> np.ndarray:
     p[k.P_TAU_ELEMENT] = 60.0
     p[k.P_TAU_SENSOR] = 25.0
     p[k.P_HYSTERESIS] = 4.0
-    p[k.P_DOOR_W_K] = 25.0
-    p[k.P_CONV_SHARE] = 0.08
+    p[k.P_DOOR_W_K] = 25.0 * scale
+    p[k.P_CONV_SHARE] = build.convective
     p[k.P_FULL_DUTY] = 0.9
     if hearth.is_flame:
         p[k.P_HELD] = 1.0
@@ -109,6 +135,7 @@ def cold_cavity() -> np.ndarray:
 def steady_cavity(hearth: Hearth, p: np.ndarray) -> np.ndarray:
     """A hearth held at its setpoint for long, elements at their mean duty."""
     cav = np.zeros(k.CAVITY_SIZE)
+    build = build_of(hearth)
     real_c = hearth.setpoint_c + hearth.dial_error_k
     u = 1.0 / (1.0 / p[k.P_U_LINER_SKIN] + 1.0 / p[k.P_U_LOSS])
     watts = u * (real_c - AMBIENT_C)
@@ -117,8 +144,8 @@ def steady_cavity(hearth: Hearth, p: np.ndarray) -> np.ndarray:
     cav[k.LINER] = real_c + 2.0
     cav[k.SKIN] = real_c - watts / p[k.P_U_LINER_SKIN]
     if not hearth.fan:
-        cav[k.RAD_BOTTOM] = BOTTOM_SHARE * watts
-        cav[k.RAD_TOP] = (1.0 - BOTTOM_SHARE) * watts
+        cav[k.RAD_BOTTOM] = build.bottom_share * watts
+        cav[k.RAD_TOP] = (1.0 - build.bottom_share) * watts
     return cav
 
 
@@ -127,8 +154,8 @@ def control_row(hearth: Hearth, level: int) -> np.ndarray:
     u = np.zeros(k.CONTROL_SIZE)
     u[k.U_SETPOINT] = hearth.setpoint_c + hearth.dial_error_k
     u[k.U_FAN] = float(hearth.fan)
-    u[k.U_VIEW_TOP] = top_view(level, hearth.levels)
-    u[k.U_VIEW_BOTTOM] = bottom_view(level, hearth.levels)
+    u[k.U_VIEW_TOP] = top_view(level, hearth.levels, build_of(hearth))
+    u[k.U_VIEW_BOTTOM] = bottom_view(level, hearth.levels, build_of(hearth))
     u[k.U_HEAT] = 1.0
     u[k.U_SECTOR] = 1.0
     u[k.U_SHIELD] = 1.0

@@ -11,6 +11,7 @@ from mattone_engine.heat import column as k
 from mattone_engine.heat.environment import (
     DOOR_OPEN_S,
     bottom_view,
+    build_of,
     cavity_parameters,
     control_row,
     enclosed_emissivity,
@@ -328,8 +329,8 @@ def control_table(spec: SimulateInput, hearth: Hearth, starts: np.ndarray) -> np
         elif event.do == "setpoint" and event.setpoint_c is not None:
             table[since, k.U_SETPOINT] = event.setpoint_c + hearth.dial_error_k
         elif event.do == "move" and event.level is not None:
-            table[since, k.U_VIEW_TOP] = top_view(event.level, spec.hearth.levels)
-            table[since, k.U_VIEW_BOTTOM] = bottom_view(event.level, spec.hearth.levels)
+            table[since, k.U_VIEW_TOP] = top_view(event.level, hearth.levels, build_of(hearth))
+            table[since, k.U_VIEW_BOTTOM] = bottom_view(event.level, hearth.levels, build_of(hearth))
         if event.do in ("turn", "move", "shield_on", "shield_off"):
             table[since & (starts < event.at_s + 6.0), k.U_DOOR] = 1.0
     return table

@@ -79,6 +79,11 @@ class SimulateInput(Thing):
     def rig_stands(self) -> SimulateInput:
         if not self.has_deck and self.pan is None:
             raise ValueError("dough needs something to stand on; give a surface or a pan.")
+        if self.hearth.is_flame:
+            regulated = [e.do for e in self.events if e.do.startswith(("top_element", "fan", "setpoint"))]
+            if regulated or self.hearth.fan:
+                what = regulated[0] if regulated else "fan"
+                raise ValueError(f"a {self.hearth.kind.replace('_', ' ')} has no {what.replace('_', ' ')}; leave it out.")
         for event in self.events:
             if event.do == "move" and event.level is not None and event.level > self.hearth.levels:
                 raise ValueError(f"an event moves to level {event.level}, but the hearth has {self.hearth.levels}.")

@@ -9,6 +9,8 @@ from pydantic import Field, model_validator
 from mattone_engine.things.base import Thing
 
 HearthKind = Literal["electric_oven", "gas_oven", "countertop_oven", "flame_oven", "gas_grill", "charcoal_grill"]
+# Hearths with a thermostat: those the planner searches.
+RegulatedKind = Literal["electric_oven", "gas_oven", "countertop_oven"]
 OPEN_FLAME: frozenset[str] = frozenset({"flame_oven", "gas_grill", "charcoal_grill"})
 
 

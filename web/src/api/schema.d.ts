@@ -463,7 +463,7 @@ export interface components {
              * @default electric_oven
              * @enum {string}
              */
-            kind: "electric_oven" | "gas_oven" | "countertop_oven" | "flame_oven" | "gas_grill" | "charcoal_grill";
+            kind: "electric_oven" | "gas_oven" | "countertop_oven";
             /**
              * Levels
              * @default 5
@@ -517,7 +517,7 @@ export interface components {
              * @default electric_oven
              * @enum {string}
              */
-            kind: "electric_oven" | "gas_oven" | "countertop_oven" | "flame_oven" | "gas_grill" | "charcoal_grill";
+            kind: "electric_oven" | "gas_oven" | "countertop_oven";
             /**
              * Levels
              * @default 5
@@ -568,7 +568,7 @@ export interface components {
              * @default electric_oven
              * @enum {string}
              */
-            kind: "electric_oven" | "gas_oven" | "countertop_oven" | "flame_oven" | "gas_grill" | "charcoal_grill";
+            kind: "electric_oven" | "gas_oven" | "countertop_oven";
             /**
              * Levels
              * @default 5
