@@ -35,8 +35,8 @@ class Hearth(Owned):
         ordering = ["id"]
 
 
-class Surface(Owned):
-    """A deck: material, thickness, size."""
+class Support(Owned):
+    """What dough stands on: material or metal, thickness, size."""
 
     name = models.CharField(max_length=60)
     kind = models.CharField(max_length=24)
@@ -45,19 +45,21 @@ class Surface(Owned):
     depth_cm = models.FloatField()
 
     class Meta:
+        abstract = True
+        ordering = ["id"]
+
+
+class Surface(Support):
+    """A deck."""
+
+    class Meta(Support.Meta):
+        abstract = False
         verbose_name = "surface"
-        ordering = ["id"]
 
 
-class Pan(Owned):
-    """A pan or tray: metal, thickness, inside size."""
+class Pan(Support):
+    """A pan or tray; the size is inside."""
 
-    name = models.CharField(max_length=60)
-    kind = models.CharField(max_length=24)
-    thickness_mm = models.FloatField()
-    width_cm = models.FloatField()
-    depth_cm = models.FloatField()
-
-    class Meta:
+    class Meta(Support.Meta):
+        abstract = False
         verbose_name = "pan"
-        ordering = ["id"]

@@ -24,20 +24,20 @@ class HearthIn(HearthLimits):
     name: Name
 
 
-class SurfaceIn(Thing):
+class SupportIn(Thing):
     name: Name
+    width_cm: SizeCm
+    depth_cm: SizeCm
+
+
+class SurfaceIn(SupportIn):
     kind: Annotated[str, Field(pattern="^(stone|steel)$")]
     thickness_mm: Annotated[float, Field(ge=0.5, le=60)]
-    width_cm: SizeCm
-    depth_cm: SizeCm
 
 
-class PanIn(Thing):
-    name: Name
+class PanIn(SupportIn):
     kind: Annotated[str, Field(pattern="^thin_tray$")]
     thickness_mm: Annotated[float, Field(ge=0.3, le=12)]
-    width_cm: SizeCm
-    depth_cm: SizeCm
 
 
 class HearthOut(HearthIn):
