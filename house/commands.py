@@ -311,8 +311,10 @@ def main() -> None:
     if len(sys.argv) < 2 or sys.argv[1] not in COMMANDS:
         print(USAGE, end="")
         raise SystemExit(0 if len(sys.argv) == 2 and sys.argv[1] in ("help", "--help", "-h") else 2)
-    # A polite stop from elsewhere ends like Ctrl-C: children and cluster are stopped.
-    signal.signal(signal.SIGTERM, lambda *_: (_ for _ in ()).throw(KeyboardInterrupt()))
+    # A polite stop from elsewhere ends like Ctrl-C, and Ctrl-C counts even where a shell started
+    # this in the background: children and cluster are stopped.
+    signal.signal(signal.SIGTERM, signal.default_int_handler)
+    signal.signal(signal.SIGINT, signal.default_int_handler)
     try:
         COMMANDS[sys.argv[1]](sys.argv[2:])
     except KeyboardInterrupt:
