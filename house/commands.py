@@ -167,7 +167,7 @@ def dev(arguments: list[str]) -> None:
 def test(arguments: list[str]) -> None:
     set_up(browser=True)
     cluster = Cluster(throwaway=True)
-    labels = arguments or ["engine/tests", "server", "e2e"]
+    labels = arguments or ["engine/tests", "server", "house", "e2e"]
     try:
         cluster.start()
         env = environment(**cluster.client_environment(), MATTONE_SECRET_KEY="tests-only", MATTONE_FINDERS="1")

@@ -1,8 +1,10 @@
 import type { ReactNode } from "react";
 import { scaleLinear } from "@visx/scale";
-import { crustColour, crustWord, inkOn, type Reference } from "./crust";
+import { crustColour, crustWord, type Reference } from "./crust";
 import { valueAt } from "./interpolate";
 import { axisTime, bakeTime, clockAfter } from "./time";
+import { Band, BAND_H } from "./StripBand";
+import { FlagMark, type Flag } from "./StripFlag";
 import { useDrag } from "./useDrag";
 import { useUnits } from "./units";
 import { useWidth } from "./useWidth";
@@ -16,15 +18,6 @@ export interface Traces {
   bottom_l: number[];
   rim_l: number[];
   cheese_l: number[];
-}
-
-export interface Flag {
-  key: string;
-  name: string;
-  atS: number;
-  min: number;
-  max: number;
-  onMove: (atS: number) => void;
 }
 
 export interface StripData {
@@ -43,8 +36,7 @@ const H = 284;
 const LEFT = 152;
 const RIGHT = 18;
 const PLOT = { top: 24, bottom: 128 };
-const BANDS = { top: 136, height: 25, gap: 5 };
-const FLAGS_Y = 230;
+const BANDS = { top: 136, height: BAND_H, gap: 5 };
 
 /** One time axis from heat on to pull: temperatures above, crust colours below, flags and the pull. */
 export function Strip({
@@ -433,124 +425,5 @@ export function Strip({
         </div>
       </div>
     </div>
-  );
-}
-
-function Band({
-  name,
-  values,
-  times,
-  end,
-  x,
-  y,
-  labelX,
-  reference,
-}: {
-  name: string;
-  values: readonly number[];
-  times: readonly number[];
-  end: number;
-  x: (t: number) => number;
-  y: number;
-  labelX: number;
-  reference: Reference;
-}) {
-  const spans: { word: string; from: number; to: number; l: number }[] = [];
-  for (let i = 0; i <= 160; i++) {
-    const t = (end * i) / 160;
-    const l = valueAt(times, values, t);
-    const word = crustWord(reference.words, l);
-    const last = spans.at(-1);
-    if (last?.word === word) last.to = t;
-    else spans.push({ word, from: t, to: t, l });
-  }
-  return (
-    <g>
-      <text x={labelX} y={y + 17} fontSize="13.5" fontWeight="700" textAnchor="end" fill="var(--soot)">
-        {name}
-      </text>
-      <rect x={x(0)} y={y} width={x(end) - x(0)} height={BANDS.height} fill={`url(#band-${name})`} />
-      {spans.map((s) => {
-        const w = x(s.to) - x(s.from);
-        const hatch =
-          s.word === "dark" ? "url(#dark-band)" : s.word === "charred" ? "url(#charred-band)" : null;
-        return (
-          <g key={s.word}>
-            {hatch ? <rect x={x(s.from)} y={y} width={w} height={BANDS.height} fill={hatch} /> : null}
-            {w > s.word.length * 7 + 6 ? (
-              <text x={x(s.from) + 6} y={y + 17} fontSize="12.5" fontWeight="600" fill={inkOn(s.l)}>
-                {name === "cheese" && s.word === "pale" ? "melts" : s.word}
-              </text>
-            ) : null}
-          </g>
-        );
-      })}
-    </g>
-  );
-}
-
-function FlagMark({
-  flag,
-  at,
-  w,
-  row,
-  right,
-  from,
-  invert,
-  onDrag,
-}: {
-  flag: Flag;
-  at: number;
-  w: number;
-  row: number;
-  right: number;
-  from: number;
-  invert: (px: number) => number;
-  onDrag: (dragging: boolean) => void;
-}) {
-  const clamp = (t: number) => Math.max(flag.min, Math.min(flag.max, Math.round(t / 5) * 5));
-  const drag = useDrag(
-    (px) => {
-      onDrag(true);
-      flag.onMove(clamp(invert(px)));
-    },
-    () => {
-      onDrag(false);
-    },
-  );
-  const y = FLAGS_Y + row * 26;
-  const left = Math.min(at, right - w);
-  return (
-    <g
-      role="slider"
-      tabIndex={0}
-      aria-label={flag.name}
-      aria-valuemin={flag.min}
-      aria-valuemax={Math.round(flag.max)}
-      aria-valuenow={Math.round(flag.atS)}
-      aria-valuetext={`${flag.name} at ${bakeTime(flag.atS)}`}
-      data-testid={`flag-${flag.key}`}
-      className="cursor-ew-resize"
-      onKeyDown={(e) => {
-        const step = e.key === "ArrowRight" ? 5 : e.key === "ArrowLeft" ? -5 : 0;
-        if (!step) return;
-        e.preventDefault();
-        flag.onMove(clamp(flag.atS + step));
-      }}
-      {...drag}
-    >
-      <line x1={at} x2={at} y1={from - 6} y2={y + 22} stroke="var(--soot)" strokeWidth="1.4" />
-      <rect x={left} y={y} width={w} height="23" fill="var(--soot)" />
-      <text
-        x={left + w / 2}
-        y={y + 16}
-        fontSize="12.5"
-        fontWeight="600"
-        textAnchor="middle"
-        fill="var(--panel)"
-      >
-        {flag.name}
-      </text>
-    </g>
   );
 }

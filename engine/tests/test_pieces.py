@@ -1,0 +1,95 @@
+"""The pieces a bake is put together from: dough, cells, topping, words, errors."""
+
+from unittest import TestCase
+
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+from mattone_engine.bake.cautions import cautions
+from mattone_engine.bake.plan_input import Controls, PlanInput
+from mattone_engine.bake.text import celsius, clock, kelvin, millimetres, sooner_or_later
+from mattone_engine.heat.formula_effects import browning_factor, moisture_kg_kg
+from mattone_engine.heat.run import _topping_water, dough_cell_masses, output_grid
+from mattone_engine.styles import styles
+from mattone_engine.things import Dough, Pan, Surface
+from mattone_engine.things.materials import materials
+from pydantic import ValidationError
+
+
+class Cells(TestCase):
+    @given(st.floats(0.8, 14.0), st.integers(16, 30), st.integers(1, 4))
+    def test_cells_weigh_what_the_dough_weighs(self, total: float, count: int, refine: int) -> None:
+        cells = dough_cell_masses(total, 0.072, count, refine=refine)
+        self.assertEqual(cells.size, count * refine)
+        self.assertAlmostEqual(float(cells.sum()) / total, 1.0, places=12)
+        self.assertTrue((cells > 0).all())
+        self.assertLessEqual(cells[0], 0.072 / refine + 1e-12)
+
+    @given(st.floats(0.1, 0.9), st.integers(2, 12))
+    def test_sauce_and_cheese_share_the_water(self, mean: float, cells: int) -> None:
+        water = _topping_water(mean, cells)
+        self.assertTrue(((water >= 0.05) & (water <= 0.95)).all())
+        self.assertAlmostEqual(float(water.mean()), mean, delta=0.05)
+        self.assertLessEqual(water[-1], water[0] + 1e-9)
+
+    @given(st.floats(1.0, 3000.0), st.booleans())
+    def test_the_grid_ends_where_it_is_told(self, until_s: float, coarse: bool) -> None:
+        grid = output_grid(until_s, coarse=coarse)
+        self.assertEqual((grid[0], grid[-1]), (0.0, until_s))
+        self.assertTrue((np.diff(grid) > 0).all())
+
+
+class Formula(TestCase):
+    def test_moisture_by_hand(self) -> None:
+        """65 % water and flour of 14 % moisture: 0.79 over 0.86 + 0.025 salt."""
+        self.assertAlmostEqual(moisture_kg_kg(Dough(hydration_pct=65)), 0.79 / 0.885, places=12)
+
+    @given(st.floats(0, 14), st.floats(0, 19))
+    def test_sugar_and_oil_never_slow_browning_and_stay_bounded(self, sugar: float, oil: float) -> None:
+        factor = browning_factor(Dough(sugar_pct=sugar, oil_pct=oil))
+        self.assertTrue(1.0 <= factor <= 1.7)
+        self.assertGreaterEqual(browning_factor(Dough(sugar_pct=sugar + 1, oil_pct=oil)), factor)
+        self.assertGreaterEqual(browning_factor(Dough(sugar_pct=sugar, oil_pct=oil + 1)), factor)
+
+    def test_effusivity_orders_the_decks(self) -> None:
+        e = {kind: material.effusivity for kind, material in materials().items()}
+        self.assertGreater(e["steel"], 5 * e["stone"])
+        self.assertGreater(e["stone"], e["firebrick"])
+
+    def test_a_base_that_is_no_base_is_refused(self) -> None:
+        for mass, area in ((20.0, 4000.0), (4000.0, 700.0)):
+            with self.assertRaisesRegex(ValidationError, "g/cm2"):
+                Dough(mass_g=mass, area_cm2=area)
+
+
+class Words(TestCase):
+    def test_times(self) -> None:
+        for seconds, word in ((0, "0:00"), (59.6, "1:00"), (90, "1:30"), (599, "9:59"), (600, "10 min"), (1170, "20 min")):
+            self.assertEqual(clock(seconds), word)
+        self.assertEqual(sooner_or_later(3), "at the same time")
+        self.assertEqual(sooner_or_later(-75), "1:15 sooner")
+        self.assertEqual(sooner_or_later(75), "1:15 later")
+
+    def test_quantities_are_marked_for_the_reader(self) -> None:
+        self.assertEqual((celsius(254.6), kelvin(8), millimetres(10.0)), ("{255 C}", "{8 K}", "{10 mm}"))
+
+
+class Cautions(TestCase):
+    def keys(self, **changes: object) -> set[str]:
+        given = {"surface": Surface(kind="steel", thickness_mm=10)} | changes
+        return {c.key for c in cautions(PlanInput(**given), Controls(setpoint_c=240, level=2, preheat_min=40))}  # type: ignore[arg-type]
+
+    def test_each_stands_only_where_it_applies(self) -> None:
+        always = {"vents", "hot_surface"}
+        self.assertEqual(self.keys(), always | {"weight"})
+        self.assertEqual(self.keys(surface=Surface(kind="steel", thickness_mm=4)), always)
+        self.assertEqual(self.keys(surface=Surface(kind="stone", thickness_mm=15)), always | {"thermal_shock"})
+        self.assertEqual(self.keys(parchment=True), always | {"weight", "parchment"})
+        self.assertEqual(self.keys(surface=None, pan=Pan(kind="thin_tray")), always | {"oil_in_tray"})
+        self.assertEqual(self.keys(style="gluten_free_round"), always | {"weight", "gluten"})
+
+    def test_a_pan_style_wants_its_pan(self) -> None:
+        for key, known in styles().items():
+            if known.shape == "pan":
+                with self.assertRaisesRegex(ValidationError, "baked in a pan"):
+                    PlanInput(surface=Surface(kind="stone", thickness_mm=15), style=key)  # type: ignore[arg-type]

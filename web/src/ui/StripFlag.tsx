@@ -1,0 +1,81 @@
+import { bakeTime } from "./time";
+import { useDrag } from "./useDrag";
+
+export interface Flag {
+  key: string;
+  name: string;
+  atS: number;
+  min: number;
+  max: number;
+  onMove: (atS: number) => void;
+}
+
+const FIRST_ROW_Y = 230;
+const ROW_H = 26;
+
+/** Something to do at a moment: dragged along the strip, or moved by the arrow keys. */
+export function FlagMark({
+  flag,
+  at,
+  w,
+  row,
+  right,
+  from,
+  invert,
+  onDrag,
+}: {
+  flag: Flag;
+  at: number;
+  w: number;
+  row: number;
+  right: number;
+  from: number;
+  invert: (px: number) => number;
+  onDrag: (dragging: boolean) => void;
+}) {
+  const clamp = (t: number) => Math.max(flag.min, Math.min(flag.max, Math.round(t / 5) * 5));
+  const drag = useDrag(
+    (px) => {
+      onDrag(true);
+      flag.onMove(clamp(invert(px)));
+    },
+    () => {
+      onDrag(false);
+    },
+  );
+  const y = FIRST_ROW_Y + row * ROW_H;
+  const left = Math.min(at, right - w);
+  return (
+    <g
+      role="slider"
+      tabIndex={0}
+      aria-label={flag.name}
+      aria-valuemin={flag.min}
+      aria-valuemax={Math.round(flag.max)}
+      aria-valuenow={Math.round(flag.atS)}
+      aria-valuetext={`${flag.name} at ${bakeTime(flag.atS)}`}
+      data-testid={`flag-${flag.key}`}
+      className="cursor-ew-resize"
+      onKeyDown={(e) => {
+        const step = e.key === "ArrowRight" ? 5 : e.key === "ArrowLeft" ? -5 : 0;
+        if (!step) return;
+        e.preventDefault();
+        flag.onMove(clamp(flag.atS + step));
+      }}
+      {...drag}
+    >
+      <line x1={at} x2={at} y1={from - 6} y2={y + 22} stroke="var(--soot)" strokeWidth="1.4" />
+      <rect x={left} y={y} width={w} height="23" fill="var(--soot)" />
+      <text
+        x={left + w / 2}
+        y={y + 16}
+        fontSize="12.5"
+        fontWeight="600"
+        textAnchor="middle"
+        fill="var(--panel)"
+      >
+        {flag.name}
+      </text>
+    </g>
+  );
+}
