@@ -370,13 +370,15 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
             rhs[0] += dt_use * net
             di[0] += dt_use * (4.0 * q[Q_EPS_UNDER] * SIGMA * tk**3 + bc[4])
             # Thomas
+            # di holds reciprocals: one division a node.
+            di[0] = 1.0 / di[0]
             for i in range(1, n):
-                m = lo[i] / di[i - 1]
-                di[i] -= m * up[i - 1]
+                m = lo[i] * di[i - 1]
+                di[i] = 1.0 / (di[i] - m * up[i - 1])
                 rhs[i] -= m * rhs[i - 1]
-            rhs[n - 1] /= di[n - 1]
+            rhs[n - 1] *= di[n - 1]
             for i in range(n - 2, -1, -1):
-                rhs[i] = (rhs[i] - up[i] * rhs[i + 1]) / di[i]
+                rhs[i] = (rhs[i] - up[i] * rhs[i + 1]) * di[i]
             worst = 0.0
             for i in range(n):
                 step = rhs[i]
@@ -517,7 +519,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
         s[S_STEPS] += 1.0
         # The error control is cheap: the next step aims at a largest change of Q_TOL kelvin.
         want = dt_use * q[Q_TOL] / (fastest + 0.05)
-        dt = min(max(want, 0.4 * dt_use, 0.01), 1.8 * dt_use, 4.0)
+        dt = min(max(want, 0.4 * dt_use, 0.01), 2.0 * dt_use, 2.5)
     s[S_DT] = dt
     return taken_top, taken_under, conv_top, conv_under
 

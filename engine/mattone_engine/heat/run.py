@@ -67,9 +67,9 @@ def output_grid(until_s: float, *, coarse: bool = False) -> np.ndarray:
     The same grid serves planning, live use and practice, so a stopped bake continues alike.
     """
     if coarse:
-        parts = [np.arange(0.0, 20.0, 2.0), np.arange(20.0, 5400.0, 4.0)]
+        parts = [np.arange(0.0, 20.0, 2.0), np.arange(20.0, 5400.0, 5.0)]
     else:
-        parts = [np.arange(0.0, 20.0, 1.0), np.arange(20.0, 60.0, 2.0), np.arange(60.0, 5400.0, 4.0)]
+        parts = [np.arange(0.0, 20.0, 1.0), np.arange(20.0, 60.0, 2.0), np.arange(60.0, 5400.0, 2.5)]
     grid = np.concatenate(parts)
     return np.append(grid[grid < until_s - 1e-9], until_s)
 
