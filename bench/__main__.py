@@ -6,7 +6,7 @@ import json
 import sys
 
 from bench.browser_times import drag_to_repaint_ms
-from bench.engine_times import bake_ms, bdf_ms, cost_growth, plan_ms
+from bench.engine_times import bake_ms, bdf_ms, cost_growth, plan_ms, yardstick_ms
 from bench.http_times import http_plan_ms, serving
 
 
@@ -18,6 +18,8 @@ def main() -> int:
         if "--json" not in sys.argv:
             print(f"  {name:52s} {value:10.2f}", flush=True)
 
+    # A shared host runs at changing speed: the yardstick tells how fast it was this time.
+    note("yardstick: a million additions in plain Python, ms", yardstick_ms())
     both = bake_ms(quick=True)
     note("one 10-minute bake, both columns, ms", both)
     note("one 10-minute bake, all four columns, ms", bake_ms(quick=False))
