@@ -12,8 +12,8 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
-from bench.http_times import demo_cook
 from e2e.browser import browser
+from house.commands import demo_cook
 
 # Stamps pointer moves that change the level, and the first repaint of the crust bands after each.
 WATCH = """

@@ -6,44 +6,28 @@ import contextlib
 import http.cookiejar
 import json
 import os
-import socket
 import statistics
-import subprocess
-import sys
 import time
-import tomllib
 import urllib.request
 from collections.abc import Iterator
-from pathlib import Path
 
-ROOT = Path(__file__).resolve().parents[1]
+from house.cluster import free_port
+from house.commands import demo_cook, stop_process, uvicorn, wait_for
+
 REQUESTS = 15
 
 
 @contextlib.contextmanager
 def serving() -> Iterator[str]:
     """The application as `demo` serves it, on a free port."""
-    with socket.socket() as s:
-        s.bind(("127.0.0.1", 0))
-        port = s.getsockname()[1]
-    command = [sys.executable, "-m", "uvicorn", "config.asgi:application", "--port", str(port), "--log-level", "error", "--lifespan", "off"]
-    server = subprocess.Popen(command, cwd=ROOT / "server", env=os.environ)
+    port = free_port()
     base = f"http://127.0.0.1:{port}"
+    server = uvicorn(dict(os.environ), port)
     try:
-        for _ in range(200):
-            with contextlib.suppress(OSError):
-                urllib.request.urlopen(base + "/", timeout=2).close()
-                break
-            time.sleep(0.1)
+        wait_for(base + "/", server)
         yield base
     finally:
-        server.terminate()
-        server.wait(10)
-
-
-def demo_cook() -> tuple[str, str]:
-    data = tomllib.loads((ROOT / "server" / "demo" / "kitchen.toml").read_text())
-    return data["email"], data["password"]
+        stop_process(server)
 
 
 class Cook:

@@ -71,7 +71,7 @@ class Energy(TestCase):
         u[k.U_VIEW_TOP] = u[k.U_VIEW_BOTTOM] = 0.0
         before = stored_j(cav, p)
         for _ in range(120):
-            k.step_cavity(5.0, cav, p, u, 0.0, 0.0, np.zeros(4))
+            k.step_cavity(5.0, cav, p, u, np.zeros(4))
         held = (cav[k.RAD_BOTTOM] + cav[k.RAD_TOP]) * p[k.P_TAU_ELEMENT]
         self.assertAlmostEqual((stored_j(cav, p) - before + held) / cav[k.DUTY], 1.0, delta=2e-3)
 
@@ -82,7 +82,7 @@ class Energy(TestCase):
         u[k.U_HEAT] = 0.0
         temperatures = []
         for _ in range(60):
-            k.step_cavity(600.0, cav, p, u, 0.0, 0.0, np.zeros(4))
+            k.step_cavity(600.0, cav, p, u, np.zeros(4))
             temperatures.append(float(cav[k.LINER]))
         self.assertEqual(temperatures, sorted(temperatures, reverse=True))
         self.assertAlmostEqual(temperatures[-1], p[k.P_AMBIENT_C], delta=5)
@@ -94,10 +94,10 @@ class Energy(TestCase):
             cav, u = steady_cavity(hearth, p), control_row(hearth, 3)
             u[k.U_VIEW_TOP] = u[k.U_VIEW_BOTTOM] = 0.0
             for _ in range(40):
-                k.step_cavity(300.0, cav, p, u, 0.0, 0.0, np.zeros(4))
+                k.step_cavity(300.0, cav, p, u, np.zeros(4))
             self.assertAlmostEqual(cav[k.AIR], setpoint, delta=5)
             drawn = cav[k.DUTY]
-            k.step_cavity(3600.0, cav, p, u, 0.0, 0.0, np.zeros(4))
+            k.step_cavity(3600.0, cav, p, u, np.zeros(4))
             watts = (cav[k.DUTY] - drawn) / 3600.0
             series = 1.0 / (1.0 / p[k.P_U_LINER_SKIN] + 1.0 / p[k.P_U_LOSS])
             self.assertAlmostEqual(watts / (series * (setpoint - 22.0)), 1.0, delta=0.05)
@@ -108,7 +108,7 @@ class Energy(TestCase):
         cav, u = steady_cavity(hearth, p), control_row(hearth, 3)
         u[k.U_DOOR] = 1.0
         air, liner = cav[k.AIR], cav[k.LINER]
-        k.step_cavity(12.0, cav, p, u, 0.0, 0.0, np.zeros(4))
+        k.step_cavity(12.0, cav, p, u, np.zeros(4))
         self.assertLess(cav[k.AIR], air - 60)
         self.assertGreater(cav[k.LINER], liner - 10)
 

@@ -221,6 +221,36 @@ def browning_rate(t_c, a_w, multiplier, k_max):
     return k * k_max / (k + k_max)
 
 
+@njit(cache=True, nogil=True, inline="always", error_model="numpy", fastmath=FAST)
+def _solve_tridiagonal(n, lo, di, up, rhs, solution):
+    """Thomas algorithm, in place: di becomes its reciprocals. `solution` may be `rhs` itself."""
+    di[0] = 1.0 / di[0]
+    for i in range(1, n):
+        m = lo[i] * di[i - 1]
+        di[i] = 1.0 / (di[i] - m * up[i - 1])
+        rhs[i] -= m * rhs[i - 1]
+    solution[n - 1] = rhs[n - 1] * di[n - 1]
+    for i in range(n - 2, -1, -1):
+        solution[i] = (rhs[i] - up[i] * solution[i + 1]) * di[i]
+
+
+@njit(cache=True, nogil=True, inline="always", error_model="numpy", fastmath=FAST)
+def _conduction_rows(h, t, c_solid, half, lo, di, up, rhs):
+    """Fill the implicit rows of dry conduction through a stack, without its outer faces."""
+    n = t.shape[0]
+    for i in range(n):
+        di[i] = c_solid[i] / h
+        rhs[i] = c_solid[i] / h * t[i]
+        lo[i] = 0.0
+        up[i] = 0.0
+    for i in range(n - 1):
+        g = 1.0 / (half[i] + half[i + 1])
+        di[i] += g
+        di[i + 1] += g
+        up[i] -= g
+        lo[i + 1] -= g
+
+
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
 def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, bc, table, work):
     """Advance one column by `span` seconds under a constant boundary.
@@ -369,16 +399,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
             net = q[Q_EPS_UNDER] * (bc[6] + SIGMA * (tv**4 - tk**4)) + bc[4] * (bc[5] - tn[0]) + bc[8]
             rhs[0] += dt_use * net
             di[0] += dt_use * (4.0 * q[Q_EPS_UNDER] * SIGMA * tk**3 + bc[4])
-            # Thomas
-            # di holds reciprocals: one division a node.
-            di[0] = 1.0 / di[0]
-            for i in range(1, n):
-                m = lo[i] * di[i - 1]
-                di[i] = 1.0 / (di[i] - m * up[i - 1])
-                rhs[i] -= m * rhs[i - 1]
-            rhs[n - 1] *= di[n - 1]
-            for i in range(n - 2, -1, -1):
-                rhs[i] = (rhs[i] - up[i] * rhs[i + 1]) * di[i]
+            _solve_tridiagonal(n, lo, di, up, rhs, rhs)
             worst = 0.0
             for i in range(n):
                 step = rhs[i]
@@ -440,8 +461,6 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
         w = h_m * M_WATER / (R_GAS * tk) * max(0.0, p_s - bc[9])
         w = min(w, 0.4 * m_dry[top] * x[top] / dt_use)
         dried = w * dt_use
-        if dried > 0.3 * m_dry[top] * x[top] and m_dry[top] > 0.0:
-            dried = min(dried, 0.4 * m_dry[top] * x[top])
         e[top] -= dried * (LATENT + C_WATER * tn[top])
         x[top] -= dried / m_dry[top]
         s[S_LOST] += dried
@@ -525,12 +544,11 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
-def step_cavity(span, cav, p, u, deck_top_c, deck_under_c, sinks):
+def step_cavity(span, cav, p, u, sinks):
     """Advance the hearth's lumps by `span` seconds.
 
-    sinks: heat taken from (radiation top, convection top, radiation under, convection under) in
-    W over the interval, when a column stands in for the deck; otherwise the deck face
-    temperatures are used and the same four are returned in `sinks` with the deck's intake.
+    sinks: heat in W that food and deck take: radiation top, convection top, radiation under,
+    convection under.
     """
     if p[P_HELD] > 0.5:
         return
@@ -636,7 +654,7 @@ def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, r_or_mass, c_sol
             sinks[2] += share * p[P_A_DECK] * (under_j - cunder - direct_under - bc[8] * span) / span
             sinks[3] += share * p[P_A_DECK] * cunder / span
             record(out[k + 1, j], t[j], x[j], s[j], q[j], m_dry[j], r_or_mass[j], loosen[j])
-        step_cavity(span, cav, p, u, 0.0, 0.0, sinks)
+        step_cavity(span, cav, p, u, sinks)
         out[k + 1, 0, 10] = cav[AIR]
         out[k + 1, 0, 11] = cav[LINER]
 
@@ -701,17 +719,7 @@ def run_preheat(times, controls, cav, p, t, c_solid, half, eps, out):
         h = span / steps
         for _ in range(steps):
             boundary(cav, p, u, 1.0, bc, 0.0)
-            for i in range(n):
-                di[i] = c_solid[i] / h
-                rhs[i] = c_solid[i] / h * t[i]
-                lo[i] = 0.0
-                up[i] = 0.0
-            for i in range(n - 1):
-                g = 1.0 / (half[i] + half[i + 1])
-                di[i] += g
-                di[i + 1] += g
-                up[i] -= g
-                lo[i + 1] -= g
+            _conduction_rows(h, t, c_solid, half, lo, di, up, rhs)
             tt = t[n - 1] + K0
             tb = t[0] + K0
             vt = bc[3] + K0
@@ -723,19 +731,13 @@ def run_preheat(times, controls, cav, p, t, c_solid, half, eps, out):
             rhs[n - 1] += hr_t * bc[3] + h_t * bc[1] + eps * bc[2]
             di[0] += hr_b + bc[4]
             rhs[0] += hr_b * bc[7] + bc[4] * bc[5] + eps * bc[6] + bc[8]
-            for i in range(1, n):
-                m = lo[i] / di[i - 1]
-                di[i] -= m * up[i - 1]
-                rhs[i] -= m * rhs[i - 1]
-            t[n - 1] = rhs[n - 1] / di[n - 1]
-            for i in range(n - 2, -1, -1):
-                t[i] = (rhs[i] - up[i] * t[i + 1]) / di[i]
+            _solve_tridiagonal(n, lo, di, up, rhs, t)
             area = p[P_A_DECK]
             sinks[0] = area * hr_t * (bc[3] - t[n - 1]) - area * (1.0 - eps) * bc[2]
             sinks[1] = area * h_t * (bc[1] - t[n - 1])
             sinks[2] = area * hr_b * (bc[7] - t[0]) - area * (1.0 - eps) * bc[6]
             sinks[3] = area * bc[4] * (bc[5] - t[0])
-            step_cavity(h, cav, p, u, t[n - 1], t[0], sinks)
+            step_cavity(h, cav, p, u, sinks)
         out[k + 1, 0] = t[n - 1]
         out[k + 1, 1] = t[0]
         out[k + 1, 2] = cav[AIR]
@@ -746,7 +748,7 @@ def run_preheat(times, controls, cav, p, t, c_solid, half, eps, out):
 def conduct_slab(times, t, c_solid, half, h_left, ambient_left_c, h_right, ambient_right_c, out):
     """Dry conduction through a stack with convection on both faces: for verification.
 
-    t, c_solid, half: (cells,); out: (len(times), cells). Crank-Nicolson-free, fully implicit.
+    t, c_solid, half: (cells,); out: (len(times), cells). Fully implicit.
     """
     n = t.shape[0]
     lo = np.zeros(n)
@@ -756,28 +758,12 @@ def conduct_slab(times, t, c_solid, half, h_left, ambient_left_c, h_right, ambie
     out[0, :] = t
     for k in range(times.shape[0] - 1):
         h = times[k + 1] - times[k]
-        for i in range(n):
-            di[i] = c_solid[i] / h
-            rhs[i] = c_solid[i] / h * t[i]
-            lo[i] = 0.0
-            up[i] = 0.0
-        for i in range(n - 1):
-            g = 1.0 / (half[i] + half[i + 1])
-            di[i] += g
-            di[i + 1] += g
-            up[i] -= g
-            lo[i + 1] -= g
+        _conduction_rows(h, t, c_solid, half, lo, di, up, rhs)
         g_l = 1.0 / (1.0 / h_left + half[0]) if h_left > 0.0 else 0.0
         g_r = 1.0 / (1.0 / h_right + half[n - 1]) if h_right > 0.0 else 0.0
         di[0] += g_l
         rhs[0] += g_l * ambient_left_c
         di[n - 1] += g_r
         rhs[n - 1] += g_r * ambient_right_c
-        for i in range(1, n):
-            m = lo[i] / di[i - 1]
-            di[i] -= m * up[i - 1]
-            rhs[i] -= m * rhs[i - 1]
-        t[n - 1] = rhs[n - 1] / di[n - 1]
-        for i in range(n - 2, -1, -1):
-            t[i] = (rhs[i] - up[i] * t[i + 1]) / di[i]
+        _solve_tridiagonal(n, lo, di, up, rhs, t)
         out[k + 1, :] = t
