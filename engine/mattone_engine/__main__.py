@@ -8,9 +8,11 @@ from collections.abc import Callable
 
 from pydantic import BaseModel, ValidationError
 
+from mattone_engine.bake.coverage import CoverageInput, coverage
 from mattone_engine.bake.heating import PreheatInput, heating
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.row import RowInput, row
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.things import SimulateInput
@@ -21,6 +23,8 @@ COMMANDS: dict[str, tuple[type[BaseModel], Callable[..., BaseModel]]] = {
     "simulate": (SimulateInput, simulate),
     "plan": (PlanInput, plan),
     "preheat": (PreheatInput, heating),
+    "row": (RowInput, row),
+    "coverage": (CoverageInput, coverage),
 }
 
 

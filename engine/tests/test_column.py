@@ -102,11 +102,11 @@ class Properties(TestCase):
         for altitude, boils_c in ((0.0, 99.97), (3000.0, 90.0)):
             table = k.property_table(pressure_pa(altitude))
             t_c = k.T_LO + k.T_STEP * np.arange(k.T_COUNT)
-            crossing = t_c[int(np.argmax(table[k.ROW_PSAT] > pressure_pa(altitude)))]
+            crossing = t_c[int(np.argmax(table[:, k.ROW_PSAT] > pressure_pa(altitude)))]
             self.assertAlmostEqual(float(crossing), boils_c, delta=0.3)
 
     def test_boiling_moisture_falls_all_the_way(self) -> None:
-        self.assertTrue((np.diff(k.property_table(101325.0)[k.ROW_XQ]) <= 0).all())
+        self.assertTrue((np.diff(k.property_table(101325.0)[:, k.ROW_XQ]) <= 0).all())
 
     def test_oswin_gives_back_its_own_isotherm(self) -> None:
         """a_w of the moisture at a_w, any temperature (Lind & Rask 1991)."""

@@ -10,22 +10,26 @@ from pydantic import Field, model_validator
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.result import PreheatTrace
 from mattone_engine.heat.preheat import preheat
-from mattone_engine.things import Hearth, Surface
+from mattone_engine.things import Hearth, Pan, Surface
 from mattone_engine.things.base import Thing
 
 
 class PreheatInput(Thing):
-    """The JSON of `./mattone engine preheat`. `wanted_deck_c` asks when the face gets there."""
+    """The JSON of `./mattone engine preheat`. `wanted_deck_c` asks when the deck's face gets there.
+
+    A pan heats on the surface, or on the rack in its stead; without a surface the pan is asked about.
+    """
 
     hearth: Hearth
-    surface: Surface
+    surface: Surface | None = None
+    pan: Pan | None = None
     minutes: Annotated[float, Field(ge=1, le=240)] = 90.0
     wanted_deck_c: Annotated[float, Field(ge=30, le=550)] | None = None
 
     @model_validator(mode="after")
     def heats_a_deck(self) -> PreheatInput:
-        if self.surface.kind == "none":
-            raise ValueError("there is no deck to heat; give a surface.")
+        if (self.surface is None or self.surface.kind == "none") and self.pan is None:
+            raise ValueError("there is nothing to heat; give a surface or a pan.")
         if self.hearth.is_flame:
             raise ValueError(f"a {self.hearth.kind.replace('_', ' ')} has no thermostat to follow; read its floor instead.")
         return self
@@ -46,14 +50,17 @@ def heating(ask: PreheatInput) -> PreheatResult:
 
     It settles when the face comes within 5 K of where it is after four hours.
     """
-    long = preheat(ask.hearth, ask.surface, max(240.0, ask.minutes))
-    settled = float(long.deck_c[-60:].mean())
+    surface = ask.surface if ask.surface is not None and ask.surface.kind != "none" else None
+    long = preheat(ask.hearth, surface, max(240.0, ask.minutes), pan=ask.pan)
+    face_c = long.deck_c if surface is not None or long.pan_trace_c is None else long.pan_trace_c
+    settled = float(face_c[-60:].mean())
     shown = long.t_s <= ask.minutes * 60.0 + 1e-6
+    pan_c = None if long.pan_trace_c is None else _list(long.pan_trace_c[shown])
     return PreheatResult(
-        trace=PreheatTrace(t_s=_list(long.t_s[shown]), deck_c=_list(long.deck_c[shown]), air_c=_list(long.air_c[shown])),
+        trace=PreheatTrace(t_s=_list(long.t_s[shown]), deck_c=_list(face_c[shown]), air_c=_list(long.air_c[shown]), pan_c=pan_c),
         settled_deck_c=round(settled, 1),
-        settles_min=round(_reached_s(long.t_s, long.deck_c, settled - 5.0) / 60.0, 1),
-        wanted_min=_wanted_min(long.t_s[shown], long.deck_c[shown], ask.wanted_deck_c),
+        settles_min=round(_reached_s(long.t_s, face_c, settled - 5.0) / 60.0, 1),
+        wanted_min=_wanted_min(long.t_s[shown], face_c[shown], ask.wanted_deck_c),
         engine=ENGINE_VERSION,
     )
 

@@ -5,8 +5,17 @@ from __future__ import annotations
 from mattone_engine.things.base import Thing
 
 
+class Half(Thing):
+    """One half of a half-and-half pizza: its cheese, and what is still wet under its sauce."""
+
+    cheese_l: float
+    cheese_word: str
+    gummy_kg_m2: float
+    under_sauce_word: str
+
+
 class AtDone(Thing):
-    """The crust at the likely pull."""
+    """The crust at the likely pull. hot_rim_l is the rim on the hot side of an uneven hearth."""
 
     bottom_l: float
     rim_l: float
@@ -19,6 +28,12 @@ class AtDone(Thing):
     bottom_dry_mm: float
     dark_spot_pct: float
     deck_c: float
+    hot_rim_l: float
+    crisp_word: str
+    crumb_word: str
+    gummy_kg_m2: float
+    under_sauce_word: str
+    halves: list[Half]
 
 
 class Traces(Thing):
@@ -35,6 +50,7 @@ class Traces(Thing):
     loss_pct: list[float]
     bottom_dry_mm: list[float]
     dark_spot_pct: list[float]
+    gummy_kg_m2: list[float]
 
 
 class PreheatTrace(Thing):
@@ -43,6 +59,7 @@ class PreheatTrace(Thing):
     t_s: list[float]
     deck_c: list[float]
     air_c: list[float]
+    pan_c: list[float] | None = None
 
 
 class Closure(Thing):

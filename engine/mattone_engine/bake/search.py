@@ -11,7 +11,7 @@ from mattone_engine.bake.both_cores import side_by_side
 from mattone_engine.bake.plan_input import Controls, PlanInput, TopElement, bake_of
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.heat.outcome import Done, Series, Wanted, first_there, wanted
-from mattone_engine.heat.preheat import empty_preheat, preheat
+from mattone_engine.heat.preheat import preheat
 from mattone_engine.heat.run import heat_up
 from mattone_engine.styles import Style, style
 from mattone_engine.things import Hearth, Surface
@@ -77,7 +77,7 @@ def settle_minutes(hearth: Hearth, surface: Surface | None) -> float:
     Without a deck: until the liner has caught up with the air.
     """
     if surface is None or surface.kind == "none":
-        heated = empty_preheat(hearth, LONGEST_PREHEAT_MIN)
+        heated = preheat(hearth, None, LONGEST_PREHEAT_MIN)
         values, within = heated.air_c, 14.0
     else:
         heated = preheat(hearth, surface, LONGEST_PREHEAT_MIN)

@@ -9,9 +9,9 @@ import numpy as np
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.both_cores import side_by_side
-from mattone_engine.bake.result import AtDone, Closure, PreheatTrace, SimulateResult, Traces
+from mattone_engine.bake.result import AtDone, Closure, Half, PreheatTrace, SimulateResult, Traces
 from mattone_engine.heat.colour import colour_word
-from mattone_engine.heat.outcome import Done, Series, Wanted, likely_done, series, wanted
+from mattone_engine.heat.outcome import CRISP_WORDS, CRUMB_WORDS, GUM_WORDS, Done, Series, Wanted, likely_done, series, wanted, word_for
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.run import Bake, Variation, heat_up
 from mattone_engine.styles import style
@@ -87,7 +87,7 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
     With `spread` (factors of the likely pull) the window is not propagated anew: for drawing
     while something is dragged.
     """
-    want = wanted(style(spec.style), spec.target)
+    want = wanted(style(spec.style), spec.target, topped=spec.toppings.mass_g > 0)
     heated = heat_up(spec)
     bake = Bake(spec, heated=heated)
     bake.advance_to(horizon_s(spec))
@@ -129,6 +129,24 @@ def crust_at(told: Series, index: int) -> AtDone:
         bottom_dry_mm=round(float(told.dry_mm[index]), 2),
         dark_spot_pct=round(float(told.spot_pct[index]), 1),
         deck_c=round(float(told.deck_c[index]), 1),
+        hot_rim_l=round(float(told.hot_rim_l[index]), 1),
+        crisp_word=word_for(CRISP_WORDS, float(told.dry_mm[index])),
+        crumb_word=word_for(CRUMB_WORDS, float(told.loss_pct[index])),
+        gummy_kg_m2=round(float(told.wet_kg_m2[index]), 2),
+        under_sauce_word=word_for(GUM_WORDS, float(told.wet_kg_m2[index])),
+        halves=[half_at(float(cheese[index]), float(wet[index])) for cheese, wet in zip(told.half_cheese_l, told.half_wet_kg_m2, strict=True)]
+        if told.half_cheese_l.shape[0] > 1
+        else [],
+    )
+
+
+def half_at(cheese_l: float, wet_kg_m2: float) -> Half:
+    """One topping half at one moment."""
+    return Half(
+        cheese_l=round(cheese_l, 1),
+        cheese_word=colour_word(cheese_l),
+        gummy_kg_m2=round(wet_kg_m2, 2),
+        under_sauce_word=word_for(GUM_WORDS, wet_kg_m2),
     )
 
 
@@ -150,4 +168,5 @@ def traces(told: Series) -> Traces:
         loss_pct=rounded(told.loss_pct, 2),
         bottom_dry_mm=rounded(told.dry_mm, 2),
         dark_spot_pct=rounded(told.spot_pct, 1),
+        gummy_kg_m2=rounded(told.wet_kg_m2, 2),
     )

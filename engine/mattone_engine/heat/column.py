@@ -37,6 +37,10 @@ C_DRY = 1600.0  # J/kgK
 K0 = 273.15
 SUN_PRESSURE_PA = 101325.0
 
+GUMMY = 1.25  # moisture against the dough's own from which the crumb under the sauce is gummy
+EPS_OVER = 0.85  # of a second deck
+CONTACT_LAYER = 0.20  # kg/m2 of dough that must boil before the base begins to lift
+
 # Tables over temperature: T_LO + i * T_STEP in C.
 T_LO = -20.0
 T_STEP = 0.05
@@ -46,12 +50,15 @@ T_COUNT = 9601  # to 460 C
 # Rows of the property table.
 ROW_PSAT = 0  # Pa
 ROW_XQ = 1  # sorption moisture at a_w = p_ambient / p_sat
-ROW_SORB = 2  # Oswin scale, kg/kg
+ROW_SORB = 2  # 1 / Oswin scale, kg/kg
 ROW_PIPE = 3  # heat carried by free vapour diffusion at saturation, W/mK
+ROW_ACTIVITY = 4  # water activity, over moisture / Oswin scale
+U_STEP = 0.0025
+U_INV = 1.0 / U_STEP
 
 # Cavity state.
-AIR, LINER, SKIN, RAD_BOTTOM, RAD_TOP, RAD_FULL, SENSOR, CALLING, DUTY = range(9)
-CAVITY_SIZE = 9
+AIR, LINER, SKIN, RAD_BOTTOM, RAD_TOP, RAD_FULL, SENSOR, CALLING, DUTY, OVER = range(10)
+CAVITY_SIZE = 10
 
 # Cavity parameters.
 (
@@ -81,8 +88,12 @@ CAVITY_SIZE = 9
     P_FLOOR_C,
     P_DOME_C,
     P_FULL_DUTY,
-) = range(26)
-CAVITY_PARAMS = 26
+    P_OVER_C,
+    P_OVER_AREA,
+    P_OVER_TOP_VIEW,
+    P_OVER_SEEN,
+) = range(30)
+CAVITY_PARAMS = 30
 
 # Controls of one interval.
 (
@@ -107,7 +118,7 @@ CONTROL_SIZE = 10
     Q_TOPPING,
     Q_H_WET,
     Q_H_GAP,
-    Q_TAU_CONTACT,
+    Q_LIFT,
     Q_R_PARCHMENT,
     Q_X0,
     Q_V0,
@@ -128,16 +139,19 @@ CONTROL_SIZE = 10
     Q_VIEW_FOOD,
     Q_AW_FLOOR,
     Q_TOL,
-) = range(27)
-COLUMN_PARAMS = 27
+    Q_UNEVEN,
+) = range(28)
+COLUMN_PARAMS = 28
 
 # Column scalars that evolve.
-S_L_BASE, S_L_TOP, S_BOIL_S, S_LOST, S_HEAT_IN, S_DT, S_STEPS, S_WALL_BASE, S_WALL_TOP = range(9)
+S_L_BASE, S_L_TOP, S_LIFT, S_LOST, S_HEAT_IN, S_DT, S_STEPS, S_WALL_BASE, S_WALL_TOP = range(9)
 COLUMN_STATE = 9
+WORK_ROWS = 17
 
 
 def property_table(pressure_pa: float) -> np.ndarray:
-    """Table, shape (4, T_COUNT): p_sat (Pa), boiling sorption moisture, Oswin scale, vapour pipe.
+    """Table, shape (T_COUNT, 5): p_sat (Pa), boiling sorption moisture, 1 / Oswin scale, vapour
+    pipe, all over temperature; and water activity over moisture / Oswin scale.
 
     p_sat after Wagner & Pruss (2002); Oswin scale after Lind & Rask (1991). Below the boiling
     point the boiling moisture rises linearly far above any dough's, which keeps it monotonic.
@@ -147,7 +161,7 @@ def property_table(pressure_pa: float) -> np.ndarray:
     theta = 1.0 - t_k / 647.096
     exponent = -7.85951783 * theta + 1.84408259 * theta**1.5 - 11.7866497 * theta**3 + 22.6807411 * theta**3.5 - 15.9618719 * theta**4 + 1.80122502 * theta**7.5
     psat = 22.064e6 * np.exp(exponent * 647.096 / t_k)
-    sorb = np.exp(5.5 - 0.0056 * t_k) / 100.0
+    sorb = oswin_scale(t_k)
     ratio = pressure_pa / psat
     boiling = ratio < 1.0
     x_q = np.full(T_COUNT, 0.0)
@@ -157,7 +171,18 @@ def property_table(pressure_pa: float) -> np.ndarray:
     x_q[:first] = 6.0 + 0.5 * (first - np.arange(first))
     diffusivity = 2.5e-5 * (t_k / 298.0) ** 1.8 * SUN_PRESSURE_PA / pressure_pa
     pipe = diffusivity * M_WATER * LATENT / (R_GAS * t_k) * np.gradient(psat, T_STEP)
-    return np.ascontiguousarray(np.stack([psat, x_q, sorb, pipe]))
+    activity = water_activity(U_STEP * np.arange(T_COUNT), 1.0)
+    return np.ascontiguousarray(np.stack([psat, x_q, 1.0 / sorb, pipe, activity], axis=1))
+
+
+def oswin_scale(t_k: np.ndarray) -> np.ndarray:
+    """Moisture (kg/kg) at which dough has a water activity of one half (Lind & Rask 1991)."""
+    return np.asarray(np.exp(5.5 - 0.0056 * t_k) / 100.0)
+
+
+def water_activity(x: np.ndarray, scale: np.ndarray | float) -> np.ndarray:
+    """Oswin water activity of moisture x (kg/kg) for the scale of its temperature."""
+    return np.asarray(1.0 / (1.0 + (np.maximum(x, 1e-6) / scale) ** (-1.0 / 0.38)))
 
 
 @njit(cache=True, inline="always", error_model="numpy", fastmath=FAST)
@@ -168,9 +193,23 @@ def _look(table, row, t_c):
     if f > T_COUNT - 1.001:
         f = T_COUNT - 1.001
     i = int(f)
-    a = table[row, i]
-    slope = table[row, i + 1] - a
+    a = table[i, row]
+    slope = table[i + 1, row] - a
     return a + (f - i) * slope, slope * T_INV
+
+
+@njit(cache=True, inline="always", error_model="numpy", fastmath=FAST)
+def _activity(table, x, t_c):
+    """Water activity of moisture x at t_c, by two table look-ups."""
+    inverse_scale, _ = _look(table, ROW_SORB, t_c)
+    f = x * inverse_scale * U_INV
+    if f < 0.0:
+        f = 0.0
+    if f > T_COUNT - 1.001:
+        f = T_COUNT - 1.001
+    i = int(f)
+    a = table[i, ROW_ACTIVITY]
+    return a + (f - i) * (table[i + 1, ROW_ACTIVITY] - a)
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
@@ -180,36 +219,28 @@ def _boiling_c(table, x, near_c):
     Searched outward from `near_c`, since what boils stands close to it.
     """
     last = T_COUNT - 1
-    if x <= table[ROW_XQ, last]:
+    if x <= table[last, ROW_XQ]:
         return T_LO + T_STEP * last
     low = min(last - 1, max(0, int((near_c - T_LO) * T_INV)))
     high = low + 1
     reach = 1
-    while low > 0 and table[ROW_XQ, low] <= x:
+    while low > 0 and table[low, ROW_XQ] <= x:
         high = low
         low = max(0, low - reach)
         reach *= 4
-    while high < last and table[ROW_XQ, high] > x:
+    while high < last and table[high, ROW_XQ] > x:
         low = high
         high = min(last, high + reach)
         reach *= 4
     while high - low > 1:
         mid = (low + high) // 2
-        if table[ROW_XQ, mid] > x:
+        if table[mid, ROW_XQ] > x:
             low = mid
         else:
             high = mid
-    a = table[ROW_XQ, low]
-    b = table[ROW_XQ, high]
+    a = table[low, ROW_XQ]
+    b = table[high, ROW_XQ]
     return T_LO + T_STEP * (low + (a - x) / (a - b))
-
-
-@njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
-def water_activity(x, scale):
-    """Oswin water activity of moisture x (kg/kg) for the scale of its temperature."""
-    if x <= 1e-6:
-        return 1e-6
-    return 1.0 / (1.0 + math.exp(-math.log(x / scale) / 0.38))
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
@@ -222,33 +253,53 @@ def browning_rate(t_c, a_w, multiplier, k_max):
 
 
 @njit(cache=True, nogil=True, inline="always", error_model="numpy", fastmath=FAST)
-def _solve_tridiagonal(n, lo, di, up, rhs, solution):
-    """Thomas algorithm, in place: di becomes its reciprocals. `solution` may be `rhs` itself."""
-    di[0] = 1.0 / di[0]
-    for i in range(1, n):
-        m = lo[i] * di[i - 1]
-        di[i] = 1.0 / (di[i] - m * up[i - 1])
-        rhs[i] -= m * rhs[i - 1]
-    solution[n - 1] = rhs[n - 1] * di[n - 1]
-    for i in range(n - 2, -1, -1):
-        solution[i] = (rhs[i] - up[i] * solution[i + 1]) * di[i]
+def _solve_symmetric(begin, end, link, di, rhs, solution):
+    """Solve di T[i] - link[i-1] T[i-1] - link[i] T[i+1] = rhs over begin <= i < end, in place.
+
+    Eliminates from both ends to the middle and substitutes outwards: two short chains of
+    divisions that run side by side instead of one long one. di becomes its reciprocals.
+    """
+    above = (end - 1 - begin) // 2
+    mid = end - 1 - above
+    last = end - 1
+    for k in range(above):
+        i = begin + k
+        di[i] = 1.0 / di[i]
+        w = link[i] * di[i]
+        rhs[i + 1] += w * rhs[i]
+        di[i + 1] -= w * link[i]
+        i = last - k
+        di[i] = 1.0 / di[i]
+        w = link[i - 1] * di[i]
+        rhs[i - 1] += w * rhs[i]
+        di[i - 1] -= w * link[i - 1]
+    if mid - begin > above:
+        i = mid - 1
+        di[i] = 1.0 / di[i]
+        w = link[i] * di[i]
+        rhs[mid] += w * rhs[i]
+        di[mid] -= w * link[i]
+    solution[mid] = rhs[mid] / di[mid]
+    for k in range(1, above + 1):
+        i = mid - k
+        solution[i] = (rhs[i] + link[i] * solution[i + 1]) * di[i]
+        i = mid + k
+        solution[i] = (rhs[i] + link[i - 1] * solution[i - 1]) * di[i]
+    if mid - begin > above:
+        solution[begin] = (rhs[begin] + link[begin] * solution[begin + 1]) * di[begin]
 
 
 @njit(cache=True, nogil=True, inline="always", error_model="numpy", fastmath=FAST)
-def _conduction_rows(h, t, c_solid, half, lo, di, up, rhs):
+def _conduction_rows(h, t, c_solid, half, link, di, rhs):
     """Fill the implicit rows of dry conduction through a stack, without its outer faces."""
     n = t.shape[0]
     for i in range(n):
         di[i] = c_solid[i] / h
         rhs[i] = c_solid[i] / h * t[i]
-        lo[i] = 0.0
-        up[i] = 0.0
     for i in range(n - 1):
-        g = 1.0 / (half[i] + half[i + 1])
-        di[i] += g
-        di[i + 1] += g
-        up[i] -= g
-        lo[i + 1] -= g
+        link[i] = 1.0 / (half[i] + half[i + 1])
+        di[i] += link[i]
+        di[i + 1] += link[i]
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
@@ -264,21 +315,26 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
     npan = int(q[Q_PAN])
     first = nd + npan
     nf = int(q[Q_DOUGH])
-    nt = int(q[Q_TOPPING])
-    n = first + nf + nt
+    n = first + nf + int(q[Q_TOPPING])
+    if nd < 0 or npan < 0 or nf < 1 or n < first + nf:
+        return 0.0, 0.0, 0.0, 0.0  # never so; it tells the compiler that no index is negative
     c = work[0]
     g = work[1]
     pipe = work[2]
-    lo = work[3]
+    link = work[3]
     di = work[4]
-    up = work[5]
-    rhs = work[6]
-    tn = work[7]
-    half = work[8]
-    e = work[9]
-    khp = work[10]
-    kink = work[11]
-    side = work[12]
+    rhs = work[5]
+    tn = work[6]
+    half = work[7]
+    e = work[8]
+    khp = work[9]
+    kink = work[10]
+    side = work[11]
+    di_lin = work[12]
+    rhs_lin = work[13]
+    flow = work[14]
+    moved = work[15]
+    half_up = work[16]
     p_amb = q[Q_P_AMB]
     taken_top = 0.0
     taken_under = 0.0
@@ -288,96 +344,112 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
     dt = s[S_DT]
     top = n - 1
     near_boiling = 78.0 - (SUN_PRESSURE_PA - p_amb) / 3500.0
+    inv_x0 = 1.0 / q[Q_X0]
+    k_dry = q[Q_K_DRY]
+    k_wet = q[Q_K_WET]
+    v0 = q[Q_V0]
+    v_span = q[Q_V1] - v0
+    sky = bc[2] + SIGMA * (bc[3] + K0) ** 4
+    ground = bc[6] + SIGMA * (bc[7] + K0) ** 4
+    # Surface film for evaporation below boiling (Lewis relation).
+    h_m = bc[0] / (1000.0 * 0.95) * q[Q_WETTED]
+    for i in range(first):
+        c[i] = c_solid[i]
+        half[i] = r_or_mass[i]
+        half_up[i] = half[i]
+    # Dough above this cell dries towards the top: the upper half of a bare column.
+    turn = first + nf if n > first + nf else first + nf // 2
     guard = 0
     while left > 1e-9 and guard < 200000:
         guard += 1
         dt_use = left / math.ceil(left / dt - 0.1) if dt < left else left
         # Properties at the start of the step.
-        for i in range(first):
-            c[i] = c_solid[i]
-            half[i] = r_or_mass[i]
-            khp[i] = 0.0
-        for i in range(first, n):
-            c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
-            psat, _ = _look(table, ROW_PSAT, t[i])
-            scale, _ = _look(table, ROW_SORB, t[i])
-            if i < first + nf:
-                rise = (t_max[i] - 35.0) / 50.0
-                rise = min(1.0, max(0.0, rise))
-                v = q[Q_V0] + (q[Q_V1] - q[Q_V0]) * rise * loosen[i]
-                wet = min(1.0, x[i] / q[Q_X0])
-                k = (q[Q_K_DRY] + (q[Q_K_WET] - q[Q_K_DRY]) * wet) * 1.5 / (v + 0.3)
-                dx = r_or_mass[i] * v * 1e-3
-                porous = 1.0
+        for i in range(first, first + nf):
+            v = v0 + v_span * min(1.0, max(0.0, (t_max[i] - 35.0) * 0.02)) * loosen[i]
+            dx = r_or_mass[i] * v * 1e-3
+            # A cell dries from its outer side: a dry layer with the front behind it, in series.
+            dry = max(0.0, 1.0 - x[i] * inv_x0)
+            path = dx * (v + 0.3) / 1.5
+            # Once little is left the front has passed, and the cell's middle is its middle again.
+            passed = 0.5 * min(1.0, max(0.0, 4.0 * dry - 2.8))
+            inner = 0.5 * path * (1.0 - dry) / k_wet
+            outer = inner + (1.0 - passed) * path * dry / k_dry
+            inner += passed * path * dry / k_dry
+            if i < turn:
+                half[i] = outer
+                half_up[i] = inner
             else:
-                k = q[Q_K_TOPPING]
-                dx = r_or_mass[i] * 1e-3
-                porous = 0.25
-            a_w = water_activity(x[i], scale)
-            p_v = a_w * psat
-            if p_v > 0.9 * p_amb:
-                p_v = 0.9 * p_amb
-            kp = 0.0
-            if t[i] < 105.0:
-                free, _ = _look(table, ROW_PIPE, t[i])
-                kp = q[Q_PIPE] * porous * free * a_w * p_amb / (p_amb - p_v)
-            khp[i] = 2.0 * kp / dx
-            half[i] = 0.5 * dx / k
+                half[i] = inner
+                half_up[i] = outer
+            khp[i] = 2.0 * q[Q_PIPE] / dx
+        for i in range(first + nf, n):
+            half[i] = 0.5 * r_or_mass[i] * 1e-3 / q[Q_K_TOPPING]
+            half_up[i] = half[i]
+            khp[i] = 0.5 * q[Q_PIPE] / (r_or_mass[i] * 1e-3)
+        for i in range(first, n):
+            t_i = t[i]
+            c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
+            psat, _ = _look(table, ROW_PSAT, t_i)
+            free, _ = _look(table, ROW_PIPE, t_i)
+            a_w = _activity(table, x[i], t_i)
+            p_v = min(a_w * psat, 0.9 * p_amb)
+            moist = p_amb * a_w if t_i < 105.0 else 0.0
+            khp[i] *= free * moist / (p_amb - p_v)
+        for i in range(first, n):
             # Far below boiling the exact kink cannot matter to this step.
-            kink[i] = _boiling_c(table, x[i], t[i]) if t[i] > near_boiling else near_boiling + 10.0
-            side[i] = 1.0 if t[i] > kink[i] else 0.0
+            t_i = t[i]
+            kink[i] = _boiling_c(table, x[i], t_i) if t_i > near_boiling else near_boiling + 10.0
+            side[i] = 1.0 if t_i > kink[i] else 0.0
         # Contact between what carries the dough and the dough.
-        wet = min(1.0, x[first] / (0.6 * q[Q_X0]))
-        if s[S_BOIL_S] > 0.0:
-            wet *= math.exp(-s[S_BOIL_S] / q[Q_TAU_CONTACT])
+        # The base lifts on the steam it makes: by the heat that went in since its layer boiled.
+        wet = math.exp(-s[S_LIFT] / q[Q_LIFT])
         h_c = q[Q_H_GAP] + (q[Q_H_WET] - q[Q_H_GAP]) * wet
-        if first > 0:
-            tm = 0.5 * (t[first - 1] + t[first]) + K0
-            h_c += 4.0 * SIGMA * 0.85 * tm * tm * tm
-        r_contact = 1.0 / h_c + q[Q_R_PARCHMENT]
+        tm = 0.5 * (t[first - 1] + t[first]) + K0
+        h_c += 4.0 * SIGMA * 0.85 * tm * tm * tm
         for i in range(n - 1):
-            r = half[i] + half[i + 1]
-            if i == first - 1:
-                r += r_contact
-            elif npan == 1 and i == nd - 1:
-                r += 1.0 / q[Q_H_PAN_DECK]
-            g[i] = 1.0 / r
-            pipe[i] = 0.0
-            if i >= first and khp[i] > 0.0 and khp[i + 1] > 0.0:
-                # Vapour flows in parallel with conduction, and only between two moist cells.
-                along = khp[i] * khp[i + 1] / (khp[i] + khp[i + 1])
-                g[i] += along
-                pipe[i] = along / g[i]
+            g[i] = half_up[i] + half[i + 1]
+        g[first - 1] += 1.0 / h_c + q[Q_R_PARCHMENT]
+        if npan == 1 and nd > 0:
+            g[nd - 1] += 1.0 / q[Q_H_PAN_DECK]
+        for i in range(n - 1):
+            g[i] = 1.0 / g[i]
+        # Vapour flows in parallel with conduction, and only between two moist cells.
+        for i in range(first, n - 1):
+            along = khp[i] * khp[i + 1] / (khp[i] + khp[i + 1] + 1e-30)
+            g[i] += along
+            pipe[i] = along / g[i]
+        for i in range(n - 1):
+            link[i] = dt_use * g[i]
+        # The linear part of the rows; radiation from below at the slope of the step's start.
         for i in range(n):
+            di_lin[i] = c[i]
+            rhs_lin[i] = c[i] * t[i]
             tn[i] = t[i]
-        # Surface film for evaporation below boiling (Lewis relation).
-        h_m = bc[0] / (1000.0 * 0.95) * q[Q_WETTED]
-        scale_top, _ = _look(table, ROW_SORB, t[top])
-        aw_top = water_activity(x[top], scale_top)
+        for i in range(n - 1):
+            di_lin[i] += link[i]
+            di_lin[i + 1] += link[i]
+        tk = t[0] + K0
+        slope = 4.0 * q[Q_EPS_UNDER] * SIGMA * tk * tk * tk
+        di_lin[0] += dt_use * (slope + bc[4])
+        rhs_lin[0] += dt_use * (q[Q_EPS_UNDER] * (ground - SIGMA * tk * tk * tk * tk) + slope * t[0] + bc[4] * bc[5] + bc[8])
+        # What lies under the dough is linear: it is eliminated once a step.
+        for i in range(first):
+            di_lin[i] = 1.0 / di_lin[i]
+            w = link[i] * di_lin[i]
+            di_lin[i + 1] -= w * link[i]
+            rhs_lin[i + 1] += w * rhs_lin[i]
+        aw_top = _activity(table, x[top], t[top])
         # Newton on the boiling kink.
         for _it in range(12):
-            for i in range(n):
-                f = c[i] * (tn[i] - t[i])
-                d = c[i]
-                lo[i] = 0.0
-                up[i] = 0.0
-                if i > 0:
-                    f -= dt_use * g[i - 1] * (tn[i - 1] - tn[i])
-                    d += dt_use * g[i - 1]
-                    lo[i] = -dt_use * g[i - 1]
-                if i < n - 1:
-                    f -= dt_use * g[i] * (tn[i + 1] - tn[i])
-                    d += dt_use * g[i]
-                    up[i] = -dt_use * g[i]
-                if i >= first and side[i] > 0.5:
+            for i in range(first, n):
+                di[i] = di_lin[i]
+                rhs[i] = rhs_lin[i]
+                if side[i] > 0.5:
                     xq, dxq = _look(table, ROW_XQ, tn[i])
-                    f += LATENT * m_dry[i] * max(0.0, x[i] - xq)
-                    d += -LATENT * m_dry[i] * dxq
-                di[i] = d
-                rhs[i] = -f
+                    latent = LATENT * m_dry[i]
+                    di[i] -= latent * dxq
+                    rhs[i] -= latent * (max(0.0, x[i] - xq) + dxq * tn[i])
             tk = tn[top] + K0
-            tv = bc[3] + K0
-            q_rad = q[Q_EPS_TOP] * (bc[2] + SIGMA * (tv**4 - tk**4))
             psat, dpsat = _look(table, ROW_PSAT, tn[top])
             rho = M_WATER / (R_GAS * tk)
             p_s = aw_top * psat
@@ -386,159 +458,145 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
                 p_s = p_amb
                 dp_s = 0.0
             w = h_m * rho * max(0.0, p_s - bc[9])
-            most = 0.4 * m_dry[top] * x[top] / dt_use
-            dw = h_m * rho * dp_s
-            if w > most:
-                w = most
-                dw = 0.0
-            net = q_rad + bc[0] * (bc[1] - tn[top]) - LATENT * w
-            rhs[top] += dt_use * net
-            di[top] += dt_use * (4.0 * q[Q_EPS_TOP] * SIGMA * tk**3 + bc[0] + LATENT * dw)
-            tk = tn[0] + K0
-            tv = bc[7] + K0
-            net = q[Q_EPS_UNDER] * (bc[6] + SIGMA * (tv**4 - tk**4)) + bc[4] * (bc[5] - tn[0]) + bc[8]
-            rhs[0] += dt_use * net
-            di[0] += dt_use * (4.0 * q[Q_EPS_UNDER] * SIGMA * tk**3 + bc[4])
-            _solve_tridiagonal(n, lo, di, up, rhs, rhs)
+            # A cell dries in proportion to what it still holds: implicit, so never below nothing.
+            held = 1.0 / (1.0 + dt_use * w / (m_dry[top] * x[top]))
+            w *= held
+            dw = h_m * rho * dp_s * held * held
+            slope = 4.0 * q[Q_EPS_TOP] * SIGMA * tk * tk * tk + bc[0] + LATENT * dw
+            net = q[Q_EPS_TOP] * (sky - SIGMA * tk * tk * tk * tk) + bc[0] * (bc[1] - tn[top]) - LATENT * w
+            rhs[top] += dt_use * (net + slope * tn[top])
+            di[top] += dt_use * slope
+            _solve_symmetric(first, n, link, di, rhs, rhs)
             worst = 0.0
-            for i in range(n):
-                step = rhs[i]
-                if step > 40.0:
-                    step = 40.0
-                elif step < -40.0:
-                    step = -40.0
-                new = tn[i] + step
-                if i >= first:
-                    # Newton may not jump the boiling kink: it stops there and changes slope.
-                    if side[i] < 0.5 and new > kink[i]:
+            for i in range(first, n):
+                old = tn[i]
+                new = min(max(rhs[i], old - 40.0), old + 40.0)
+                # Newton may not jump the boiling kink: it stops there and changes slope.
+                if side[i] < 0.5:
+                    if new > kink[i]:
                         new = kink[i]
                         side[i] = 1.0
                         worst = 1.0
-                    elif side[i] > 0.5 and new < kink[i]:
-                        if tn[i] <= kink[i] + 1e-9:
-                            side[i] = 0.0
-                        else:
-                            new = kink[i]
-                        worst = 1.0
-                if abs(new - tn[i]) > worst:
-                    worst = abs(new - tn[i])
+                elif new < kink[i]:
+                    if old <= kink[i] + 1e-9:
+                        side[i] = 0.0
+                    else:
+                        new = kink[i]
+                    worst = 1.0
+                worst = max(worst, abs(new - old))
                 tn[i] = new
             if worst < 0.2:
                 break
+        for k in range(first):
+            i = first - 1 - k
+            tn[i] = (rhs_lin[i] + link[i] * tn[i + 1]) * di_lin[i]
         # Fluxes of the solved state move enthalpy and water.
-        for i in range(n):
-            e[i] = c[i] * t[i]
         for i in range(n - 1):
-            flow = dt_use * g[i] * (tn[i] - tn[i + 1])
-            if pipe[i] > 0.0:
-                through = pipe[i] * flow
-                donor = i
-                taker = i + 1
-                if through < 0.0:
-                    donor = i + 1
-                    taker = i
-                moved = abs(through) / LATENT
-                most = 0.2 * m_dry[donor] * x[donor]
-                if moved > most:
-                    moved = most
-                flow -= through
-                carried = moved * (LATENT + C_WATER * tn[donor])
-                e[donor] -= carried
-                e[taker] += carried
-                x[donor] -= moved / m_dry[donor]
-                x[taker] += moved / m_dry[taker]
-            e[i] -= flow
-            e[i + 1] += flow
+            flow[i] = link[i] * (tn[i] - tn[i + 1])
+        for i in range(first, n - 1):
+            through = pipe[i] * flow[i]
+            flow[i] -= through
+            # Never more than nearly half, either way, of the water of the cell it comes from.
+            m = min(max(through / LATENT, -0.45 * m_dry[i + 1] * x[i + 1]), 0.45 * m_dry[i] * x[i])
+            moved[i] = m
+            flow[i] += m * (LATENT + C_WATER * (tn[i] if m > 0.0 else tn[i + 1]))
+        e[0] = c[0] * t[0] - flow[0]
+        for i in range(1, n - 1):
+            e[i] = c[i] * t[i] + flow[i - 1] - flow[i]
+        e[top] = c[top] * t[top] + flow[top - 1]
+        x[first] -= moved[first] / m_dry[first]
+        for i in range(first + 1, n - 1):
+            x[i] += (moved[i - 1] - moved[i]) / m_dry[i]
+        x[top] += moved[top - 1] / m_dry[top]
         tk = tn[top] + K0
-        tv = bc[3] + K0
         q_conv = bc[0] * (bc[1] - tn[top])
-        heat = dt_use * (q[Q_EPS_TOP] * (bc[2] + SIGMA * (tv**4 - tk**4)) + q_conv)
+        heat = dt_use * (q[Q_EPS_TOP] * (sky - SIGMA * tk * tk * tk * tk) + q_conv)
         taken_top += heat
         conv_top += dt_use * q_conv
         e[top] += heat
-        psat, dpsat = _look(table, ROW_PSAT, tn[top])
-        p_s = min(aw_top * psat, p_amb)
-        w = h_m * M_WATER / (R_GAS * tk) * max(0.0, p_s - bc[9])
-        w = min(w, 0.4 * m_dry[top] * x[top] / dt_use)
-        dried = w * dt_use
-        e[top] -= dried * (LATENT + C_WATER * tn[top])
+        psat, _ = _look(table, ROW_PSAT, tn[top])
+        w = h_m * M_WATER / (R_GAS * tk) * max(0.0, min(aw_top * psat, p_amb) - bc[9])
+        dried = dt_use * w / (1.0 + dt_use * w / (m_dry[top] * x[top]))
+        out_energy = dried * (LATENT + C_WATER * tn[top])
+        e[top] -= out_energy
         x[top] -= dried / m_dry[top]
         s[S_LOST] += dried
-        out_energy = dried * (LATENT + C_WATER * tn[top])
         tk = tn[0] + K0
-        tv = bc[7] + K0
         q_conv = bc[4] * (bc[5] - tn[0])
-        heat_u = dt_use * (q[Q_EPS_UNDER] * (bc[6] + SIGMA * (tv**4 - tk**4)) + q_conv + bc[8])
+        heat_u = dt_use * (q[Q_EPS_UNDER] * (ground - SIGMA * tk * tk * tk * tk) + q_conv + bc[8])
         taken_under += heat_u
         conv_under += dt_use * q_conv
         e[0] += heat_u
-        # Flash.
+        # Flash: what exceeds the moisture that can stay at this pressure leaves as steam.
         fastest = 0.0
-        for i in range(n):
-            if i < first:
-                new = e[i] / c[i]
-            else:
-                cap = m_dry[i] * (C_DRY + C_WATER * x[i])
-                new = e[i] / cap
-                xq, dxq = _look(table, ROW_XQ, new)
+        for i in range(first):
+            rhs[i] = e[i] / c[i]
+        for i in range(first, n):
+            c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
+            rhs[i] = e[i] / c[i]
+        for i in range(first, n):
+            if rhs[i] > near_boiling:
+                xq, _ = _look(table, ROW_XQ, rhs[i])
                 if x[i] > xq:
+                    latent = LATENT * m_dry[i]
                     tt = tn[i]
                     for _k in range(12):
                         xq, dxq = _look(table, ROW_XQ, tt)
-                        f = cap * tt - e[i]
-                        d = cap
+                        f = c[i] * tt - e[i]
+                        d = c[i]
                         if x[i] > xq:
-                            f += LATENT * m_dry[i] * (x[i] - xq)
-                            d -= LATENT * m_dry[i] * dxq
-                        step = f / d
-                        if step > 15.0:
-                            step = 15.0
-                        elif step < -15.0:
-                            step = -15.0
+                            f += latent * (x[i] - xq)
+                            d -= latent * dxq
+                        step = min(max(f / d, -15.0), 15.0)
                         tt -= step
                         if abs(step) < 1e-6:
                             break
-                    steam = (e[i] - cap * tt) / LATENT
+                    steam = (e[i] - c[i] * tt) / LATENT
                     if steam < 0.0:
                         steam = 0.0
-                        tt = e[i] / cap
+                        tt = e[i] / c[i]
                     elif steam > 0.999 * m_dry[i] * x[i]:
                         steam = 0.999 * m_dry[i] * x[i]
-                        tt = (e[i] - LATENT * steam) / cap
+                        tt = (e[i] - LATENT * steam) / c[i]
                     x[i] -= steam / m_dry[i]
                     s[S_LOST] += steam
                     out_energy += steam * (LATENT + C_WATER * tt)
-                    new = tt
-            jump = abs(new - t[i])
-            if jump > fastest:
-                fastest = jump
-            t[i] = new
-            if i >= first and new > t_max[i]:
-                t_max[i] = new
+                    rhs[i] = tt
+        for i in range(n):
+            fastest = max(fastest, abs(rhs[i] - t[i]))
+            t[i] = rhs[i]
+        for i in range(first, n):
+            t_max[i] = max(t_max[i], t[i])
         s[S_HEAT_IN] += heat + heat_u - out_energy
         # Colour, at the wall temperatures.
-        if t[first] >= 99.0 - (SUN_PRESSURE_PA - p_amb) / 3500.0 or s[S_BOIL_S] > 0.0:
-            s[S_BOIL_S] += dt_use
-        if first > 0:
-            flux = g[first - 1] * (t[first - 1] - t[first])
-            wall = t[first] + max(0.0, flux * half[first])
-        else:
-            wall = t[0]
+        flux = g[first - 1] * (t[first - 1] - t[first])
+        boils = s[S_LIFT] > 0.0
+        if not boils:
+            mean = 0.0
+            rest = CONTACT_LAYER
+            for i in range(first, first + nf):
+                part = min(rest, r_or_mass[i])
+                mean += part * t[i]
+                rest -= part
+                if rest <= 0.0:
+                    break
+            boils = mean >= CONTACT_LAYER * (near_boiling + 21.0)
+        if boils:
+            s[S_LIFT] += dt_use * max(0.0, flux)
+        wall = t[first] + max(0.0, flux * half[first])
         s[S_WALL_BASE] = wall
-        scale, _ = _look(table, ROW_SORB, t[first])
-        a_w = max(q[Q_AW_FLOOR], water_activity(x[first], scale))
+        a_w = max(q[Q_AW_FLOOR], _activity(table, x[first], t[first]))
         s[S_L_BASE] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_BASE], q[Q_K_MAX]))
-        wall = t[top] + max(0.0, (heat / dt_use - dried / dt_use * LATENT) * half[top])
+        wall = t[top] + max(0.0, (heat - dried * LATENT) / dt_use * half_up[top])
         wall = min(wall, t[top] + 60.0)
         s[S_WALL_TOP] = wall
-        scale, _ = _look(table, ROW_SORB, t[top])
-        a_w = max(q[Q_AW_FLOOR], water_activity(x[top], scale))
+        a_w = max(q[Q_AW_FLOOR], _activity(table, x[top], t[top]))
         s[S_L_TOP] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_TOP], q[Q_K_MAX]))
         left -= dt_use
         s[S_STEPS] += 1.0
         # The error control is cheap: the next step aims at a largest change of Q_TOL kelvin.
         want = dt_use * q[Q_TOL] / (fastest + 0.05)
-        dt = min(max(want, 0.4 * dt_use, 0.01), 2.0 * dt_use, 2.5)
+        dt = min(max(want, 0.4 * dt_use, 0.01), 2.0 * dt_use, 5.0)
     s[S_DT] = dt
     return taken_top, taken_under, conv_top, conv_under
 
@@ -576,16 +634,30 @@ def step_cavity(span, cav, p, u, sinks):
         cav[RAD_TOP] += blend * (upper - cav[RAD_TOP])
         cav[RAD_FULL] += h / (0.4 * p[P_TAU_ELEMENT]) * (full - cav[RAD_FULL])
         released = cav[RAD_BOTTOM] + cav[RAD_TOP] + cav[RAD_FULL]
-        to_air = p[P_CONV_SHARE] * released + ring
+        over_air = 0.0
+        over_liner = 0.0
+        over_food = 0.0
+        over_direct = 0.0
+        if p[P_OVER_C] > 0.0:
+            # A second deck takes the top elements' heat in the food's stead and gives its own.
+            over_direct = (1.0 - p[P_CONV_SHARE]) * (cav[RAD_TOP] + cav[RAD_FULL]) * p[P_OVER_TOP_VIEW]
+            over_4 = (cav[OVER] + K0) ** 4
+            liner_4 = (cav[LINER] + K0) ** 4
+            over_liner = EPS_OVER * p[P_OVER_AREA] * (2.0 - p[P_OVER_SEEN]) * SIGMA * (over_4 - liner_4)
+            over_air = 2.0 * h_air * p[P_OVER_AREA] * (cav[OVER] - cav[AIR])
+            seen_4 = p[P_OVER_SEEN] * over_4 + (1.0 - p[P_OVER_SEEN]) * liner_4
+            over_food = p[P_OVER_SEEN] * (sinks[0] + EPS_OVER * p[P_OVER_AREA] * SIGMA * (over_4 - seen_4))
+            cav[OVER] += h / p[P_OVER_C] * (over_direct - over_liner - over_air - over_food)
+        to_air = p[P_CONV_SHARE] * released + ring + over_air
         radiant = (1.0 - p[P_CONV_SHARE]) * released
-        direct_top = (1.0 - p[P_CONV_SHARE]) * (cav[RAD_TOP] + cav[RAD_FULL]) * u[U_VIEW_TOP] * u[U_SHIELD]
+        direct_top = (1.0 - p[P_CONV_SHARE]) * (cav[RAD_TOP] + cav[RAD_FULL]) * u[U_VIEW_TOP] * u[U_SHIELD] * (1.0 - p[P_OVER_SEEN])
         direct_under = (1.0 - p[P_CONV_SHARE]) * cav[RAD_BOTTOM] * u[U_VIEW_BOTTOM]
         swap_liner = h_air * p[P_A_LINER] * (cav[LINER] - cav[AIR])
         leak = p[P_U_LINER_SKIN] * (cav[LINER] - cav[SKIN])
         loss = p[P_U_LOSS] * (cav[SKIN] - p[P_AMBIENT_C])
         door = u[U_DOOR] * p[P_DOOR_W_K] * (cav[AIR] - p[P_AMBIENT_C])
         cav[AIR] += h / p[P_C_AIR] * (to_air + swap_liner - sinks[1] - sinks[3] - door)
-        liner_in = radiant - direct_top - direct_under - swap_liner - leak - sinks[0] - sinks[2]
+        liner_in = radiant - direct_top - direct_under - over_direct + over_liner - swap_liner - leak - (sinks[0] - over_food) - sinks[2]
         door_rad = u[U_DOOR] * 0.12 * SIGMA * ((cav[LINER] + K0) ** 4 - (p[P_AMBIENT_C] + K0) ** 4)
         cav[LINER] += h / p[P_C_LINER] * (liner_in - door_rad)
         cav[SKIN] += h / p[P_C_SKIN] * (leak - loss)
@@ -613,8 +685,11 @@ def boundary(cav, p, u, sector, bc, humid):
         bc[0] = p[P_H_FOOD_FAN] if fan else p[P_H_FOOD_STATIC]
         bc[1] = cav[AIR]
         direct = share * (cav[RAD_TOP] + cav[RAD_FULL]) * u[U_VIEW_TOP] / p[P_A_DECK]
-        bc[2] = direct * sector * u[U_SHIELD]
+        bc[2] = direct * sector * u[U_SHIELD] * (1.0 - p[P_OVER_SEEN])
         bc[3] = cav[LINER] if u[U_SHIELD] > 0.99 else 0.5 * (cav[LINER] + cav[AIR]) - 20.0
+        if p[P_OVER_C] > 0.0 and u[U_SHIELD] > 0.99:
+            seen = p[P_OVER_SEEN] * (cav[OVER] + K0) ** 4 + (1.0 - p[P_OVER_SEEN]) * (cav[LINER] + K0) ** 4
+            bc[3] = seen**0.25 - K0
         bc[4] = p[P_H_FAN] if fan else p[P_H_STATIC]
         bc[5] = cav[AIR]
         bc[6] = share * cav[RAD_BOTTOM] * u[U_VIEW_BOTTOM] / p[P_A_DECK]
@@ -629,7 +704,7 @@ def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, r_or_mass, c_sol
 
     t, x, t_max, m_dry, r_or_mass, c_solid, loosen: (columns, nodes); s: (columns, COLUMN_STATE);
     q: (columns, COLUMN_PARAMS). out: (k+1, columns, 10): deck face, base wall, base L*, top L*,
-    coldest dough, lost water kg/m2, heat pipe unused, top wall, dry layer mm, wet layer kg/m2;
+    coldest dough, lost water kg/m2, heat pipe unused, top wall, dry layer mm, gummy water kg/m2;
     row 0 must be filled by the caller. Everything is advanced in place, so a bake can be stopped
     at any grid time and continued with identical results.
     """
@@ -641,7 +716,7 @@ def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, r_or_mass, c_sol
         u = controls[k]
         sinks[:] = 0.0
         for j in range(columns):
-            boundary(cav, p, u, u[U_SECTOR], bc, 3000.0)
+            boundary(cav, p, u, 1.0 + u[U_SECTOR] * q[j, Q_UNEVEN], bc, 3000.0)
             bc[2] *= q[j, Q_VIEW_FOOD]
             top_j, under_j, ctop, cunder = advance_column(
                 span, t[j], x[j], t_max[j], s[j], q[j], m_dry[j], r_or_mass[j], c_solid[j], loosen[j], bc, table, work
@@ -691,24 +766,26 @@ def record(row, t, x, s, q, m_dry, mass, loosen):
                 dry += mass[i] * v * 0.5 * max(0.0, 1.0 - (x[i] - 0.15) / 0.3)
             break
     row[8] = dry
+    # Water under the sauce beyond what a moist crumb holds.
     wet = 0.0
-    for i in range(first + nf - 1, first - 1, -1):
-        if x[i] <= 0.65:
-            break
-        wet += mass[i]
+    if q[Q_TOPPING] > 0.0:
+        for i in range(first + nf - 1, first - 1, -1):
+            excess = x[i] - GUMMY * q[Q_X0]
+            if excess <= 0.0:
+                break
+            wet += excess * m_dry[i]
     row[9] = wet
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
-def run_preheat(times, controls, cav, p, t, c_solid, half, eps, out):
+def run_preheat(times, controls, cav, p, t, c_solid, half, eps, face, out):
     """Heat an empty deck: t, c_solid, half (cells,) through the thickness, bottom to top.
 
-    out: (k+1, 4): deck face, deck underside, air, liner (C). Steps are fully implicit.
+    out: (k+1, 5): cell `face`, underside, air, liner, uppermost cell (C). Fully implicit steps.
     """
     n = t.shape[0]
-    lo = np.zeros(n)
+    link = np.zeros(n)
     di = np.zeros(n)
-    up = np.zeros(n)
     rhs = np.zeros(n)
     bc = np.zeros(10)
     sinks = np.zeros(4)
@@ -719,7 +796,7 @@ def run_preheat(times, controls, cav, p, t, c_solid, half, eps, out):
         h = span / steps
         for _ in range(steps):
             boundary(cav, p, u, 1.0, bc, 0.0)
-            _conduction_rows(h, t, c_solid, half, lo, di, up, rhs)
+            _conduction_rows(h, t, c_solid, half, link, di, rhs)
             tt = t[n - 1] + K0
             tb = t[0] + K0
             vt = bc[3] + K0
@@ -731,14 +808,15 @@ def run_preheat(times, controls, cav, p, t, c_solid, half, eps, out):
             rhs[n - 1] += hr_t * bc[3] + h_t * bc[1] + eps * bc[2]
             di[0] += hr_b + bc[4]
             rhs[0] += hr_b * bc[7] + bc[4] * bc[5] + eps * bc[6] + bc[8]
-            _solve_tridiagonal(n, lo, di, up, rhs, t)
+            _solve_symmetric(0, n, link, di, rhs, t)
             area = p[P_A_DECK]
             sinks[0] = area * hr_t * (bc[3] - t[n - 1]) - area * (1.0 - eps) * bc[2]
             sinks[1] = area * h_t * (bc[1] - t[n - 1])
             sinks[2] = area * hr_b * (bc[7] - t[0]) - area * (1.0 - eps) * bc[6]
             sinks[3] = area * bc[4] * (bc[5] - t[0])
             step_cavity(h, cav, p, u, sinks)
-        out[k + 1, 0] = t[n - 1]
+        out[k + 1, 0] = t[face]
+        out[k + 1, 4] = t[n - 1]
         out[k + 1, 1] = t[0]
         out[k + 1, 2] = cav[AIR]
         out[k + 1, 3] = cav[LINER]
@@ -751,19 +829,18 @@ def conduct_slab(times, t, c_solid, half, h_left, ambient_left_c, h_right, ambie
     t, c_solid, half: (cells,); out: (len(times), cells). Fully implicit.
     """
     n = t.shape[0]
-    lo = np.zeros(n)
+    link = np.zeros(n)
     di = np.zeros(n)
-    up = np.zeros(n)
     rhs = np.zeros(n)
     out[0, :] = t
     for k in range(times.shape[0] - 1):
         h = times[k + 1] - times[k]
-        _conduction_rows(h, t, c_solid, half, lo, di, up, rhs)
+        _conduction_rows(h, t, c_solid, half, link, di, rhs)
         g_l = 1.0 / (1.0 / h_left + half[0]) if h_left > 0.0 else 0.0
         g_r = 1.0 / (1.0 / h_right + half[n - 1]) if h_right > 0.0 else 0.0
         di[0] += g_l
         rhs[0] += g_l * ambient_left_c
         di[n - 1] += g_r
         rhs[n - 1] += g_r * ambient_right_c
-        _solve_tridiagonal(n, lo, di, up, rhs, t)
+        _solve_symmetric(0, n, link, di, rhs, t)
         out[k + 1, :] = t

@@ -11,7 +11,8 @@ from importlib.resources import files
 import numpy as np
 
 from mattone_engine.heat import column as k
-from mattone_engine.things import Hearth
+from mattone_engine.things import Hearth, Overhead
+from mattone_engine.things.materials import materials
 
 DECK_AREA_M2 = 0.13
 CAVITY_HEIGHT_M = 0.34
@@ -83,7 +84,7 @@ def enclosed_emissivity(emissivity: float) -> float:
     return 1.0 / (1.0 / emissivity + 1.0 / 0.85 - 1.0)
 
 
-def cavity_parameters(hearth: Hearth, food_area_m2: float) -> np.ndarray:
+def cavity_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | None = None) -> np.ndarray:
     """Parameter vector of `column.step_cavity`, shape (CAVITY_PARAMS,)."""
     p = np.zeros(k.CAVITY_PARAMS)
     build = build_of(hearth)
@@ -112,6 +113,13 @@ def cavity_parameters(hearth: Hearth, food_area_m2: float) -> np.ndarray:
     p[k.P_DOOR_W_K] = 25.0 * scale
     p[k.P_CONV_SHARE] = build.convective
     p[k.P_FULL_DUTY] = 0.9
+    if overhead is not None:
+        material = materials()[overhead.kind]
+        gap = level_height_m(overhead.level, hearth.levels, build) - level_height_m(hearth.level, hearth.levels, build)
+        p[k.P_OVER_AREA] = DECK_AREA_M2 * min(1.0, scale + 0.15)
+        p[k.P_OVER_C] = p[k.P_OVER_AREA] * overhead.thickness_mm * 1e-3 * material.density * material.heat
+        p[k.P_OVER_TOP_VIEW] = top_view(overhead.level, hearth.levels, build)
+        p[k.P_OVER_SEEN] = disk_view_factor(0.19, gap)
     if hearth.is_flame:
         p[k.P_HELD] = 1.0
         p[k.P_H_FOOD_STATIC] = p[k.P_H_STATIC] = 10.0
@@ -125,10 +133,19 @@ def flame_floor_c(hearth: Hearth) -> float:
     return hearth.floor_c if hearth.floor_c is not None else hearth.setpoint_c
 
 
+def kitchen_parameters() -> np.ndarray:
+    """A pan on the hob: still air and walls at room temperature, shape (CAVITY_PARAMS,)."""
+    p = np.zeros(k.CAVITY_PARAMS)
+    p[k.P_HELD] = 1.0
+    p[k.P_H_STATIC] = p[k.P_H_FOOD_STATIC] = 8.0
+    p[k.P_FLOOR_C] = p[k.P_DOME_C] = AMBIENT_C
+    return p
+
+
 def cold_cavity() -> np.ndarray:
     """A hearth at room temperature, shape (CAVITY_SIZE,)."""
     cav = np.zeros(k.CAVITY_SIZE)
-    cav[[k.AIR, k.LINER, k.SKIN, k.SENSOR]] = AMBIENT_C
+    cav[[k.AIR, k.LINER, k.SKIN, k.SENSOR, k.OVER]] = AMBIENT_C
     return cav
 
 

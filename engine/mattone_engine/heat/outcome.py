@@ -36,7 +36,11 @@ class Wanted:
 
 @dataclass(frozen=True)
 class Series:
-    """Area-weighted quantities against time, each shape (n,)."""
+    """Area-weighted quantities against time, each shape (n,).
+
+    hot_rim_l is the rim on the hot side of an uneven hearth; half_* (halves, n) stand for the
+    halves of a half-and-half pizza; wet_kg_m2 is the gummier half's water under the sauce.
+    """
 
     t_s: np.ndarray
     deck_c: np.ndarray
@@ -44,11 +48,14 @@ class Series:
     bottom_c: np.ndarray
     bottom_l: np.ndarray
     rim_l: np.ndarray
+    hot_rim_l: np.ndarray
     cheese_l: np.ndarray
     core_c: np.ndarray
     loss_pct: np.ndarray
     dry_mm: np.ndarray
     wet_kg_m2: np.ndarray
+    half_cheese_l: np.ndarray
+    half_wet_kg_m2: np.ndarray
     spot_pct: np.ndarray
 
 
@@ -68,11 +75,20 @@ class Done:
 CRUMB_WORDS = (("soft", 11.5), ("tender", 15.0), ("dry", 20.0), ("brittle", 100.0))
 CRISP_WORDS = (("limp", 0.4), ("bends", 1.2), ("crisp", 2.2), ("snaps", 1000.0))
 
+# Water under the sauce beyond what a moist crumb holds, kg/m2.
+GUM_WORDS = (("set", 0.045), ("moist line", 0.085), ("gummy", 1000.0))
+
+
+def word_for(words: tuple[tuple[str, float], ...], value: float) -> str:
+    """The first word whose bound the value does not pass."""
+    return next((word for word, bound in words if value <= bound), words[-1][0])
+
+
 CRUMB_LOSS = {"soft": -2.0, "even": 0.0, "crisp": 3.0}
 
 
-def wanted(style: Style, target: Target) -> Wanted:
-    """The style's target with the cook's own words laid over it."""
+def wanted(style: Style, target: Target, *, topped: bool = True) -> Wanted:
+    """The style's target with the cook's own words laid over it; a bare base has no cheese to wait for."""
     return Wanted(
         bottom=word_centre(target.bottom) if target.bottom else style.target.bottom,
         rim=word_centre(target.rim) if target.rim else style.target.rim,
@@ -81,20 +97,21 @@ def wanted(style: Style, target: Target) -> Wanted:
         loss_pct=style.loss_pct + CRUMB_LOSS[target.crumb or "even"],
         weight_bottom=style.weight.bottom,
         weight_rim=style.weight.rim,
-        weight_cheese=style.weight.cheese,
+        weight_cheese=style.weight.cheese if topped else 0.0,
     )
 
 
 def series(trace: Trace) -> Series:
     """Weigh the columns of a trace by the area they stand for."""
-    rows = trace.rows
-    centres = rows.shape[1] - 1
-    middle = centres // 2
-    centre = rows[:, :centres, :].mean(axis=1)
+    rows, layout = trace.rows, trace.layout
+    centre = rows[:, : layout.centres, :].mean(axis=1)
+    halves = [rows[:, h * layout.contacts : (h + 1) * layout.contacts, :].mean(axis=1) for h in range(layout.halves)]
+    rims = rows[:, layout.centres :, 3]
     total = float((trace.initial_kg_m2 * trace.shares).sum())
+    middle = layout.contacts // 2
     # The three contacts stand at -0.967, 0 and +0.967 sigma; their L* in order of darkness
     # gives the share of the base darker than a spot.
-    if centres == 3:
+    if layout.contacts == 3:
         ordered = np.sort(rows[:, :3, 2], axis=1)
         spread = np.maximum((ordered[:, 2] - ordered[:, 0]) / 1.934, 0.3)
     else:
@@ -107,12 +124,15 @@ def series(trace: Trace) -> Series:
         air_c=rows[:, 0, 10],
         bottom_c=centre[:, 1],
         bottom_l=centre[:, 2],
-        rim_l=rows[:, centres, 3],
+        rim_l=rims.mean(axis=1),
+        hot_rim_l=rims.min(axis=1),
         cheese_l=centre[:, 3],
         core_c=rows[:, middle, 4],
         loss_pct=100.0 * (rows[:, :, 5] * trace.shares).sum(axis=1) / total,
         dry_mm=centre[:, 8],
-        wet_kg_m2=centre[:, 9],
+        wet_kg_m2=np.max([half[:, 9] for half in halves], axis=0),
+        half_cheese_l=np.stack([half[:, 3] for half in halves]),
+        half_wet_kg_m2=np.stack([half[:, 9] for half in halves]),
         spot_pct=spots,
     )
 
@@ -141,7 +161,7 @@ def likely_done(s: Series, want: Wanted) -> Done:
     cheese_weight = np.where(cheese > 0.0, 0.25, 1.0) * want.weight_cheese
     parts = np.stack([want.weight_bottom * bottom**2, want.weight_rim * rim**2, cheese_weight * cheese**2])
     total = parts.sum(axis=0)
-    burnt = (s.bottom_l < BURNT_BASE_L) | (s.rim_l < BURNT_RIM_L) | (s.cheese_l < BURNT_CHEESE_L)
+    burnt = (s.bottom_l < BURNT_BASE_L) | (s.hot_rim_l < BURNT_RIM_L) | (s.cheese_l < BURNT_CHEESE_L)
     burns_at = float(s.t_s[int(np.argmax(burnt))]) if burnt.any() else None
     set_from = int(np.argmax(s.core_c >= want.core_c)) if (s.core_c >= want.core_c).any() else s.t_s.size - 1
     allowed = (np.arange(s.t_s.size) >= set_from) & ~burnt
@@ -149,8 +169,21 @@ def likely_done(s: Series, want: Wanted) -> Done:
         index = set_from
         return Done(index, float(s.t_s[index]), "core", float(total[index]) + 4.0, burns_at)
     index = int(np.argmin(np.where(allowed, total, np.inf)))
+    t_s = lowest_between(s.t_s, total, index) if 0 < index < total.size - 1 and allowed[index - 1] and allowed[index + 1] else float(s.t_s[index])
     if index == set_from and set_from > 0:
         limit = "core"
     else:
         limit = ("bottom", "rim", "cheese")[int(np.argmax(parts[:, index]))]
-    return Done(index, float(s.t_s[index]), limit, float(total[index]), burns_at)
+    return Done(index, t_s, limit, float(total[index]), burns_at)
+
+
+def lowest_between(t_s: np.ndarray, total: np.ndarray, index: int) -> float:
+    """Where the parabola through three neighbouring records is lowest: finer than the record."""
+    a, b = t_s[index] - t_s[index - 1], t_s[index + 1] - t_s[index]
+    left, right = total[index - 1] - total[index], total[index + 1] - total[index]
+    # total = total[index] + slope dt + bend dt^2 through (-a, left) and (b, right).
+    bend = (left / a + right / b) / (a + b)
+    if bend <= 0.0:
+        return float(t_s[index])
+    slope = right / b - bend * b
+    return float(round(t_s[index] + float(np.clip(-0.5 * slope / bend, -0.5 * a, 0.5 * b)), 1))

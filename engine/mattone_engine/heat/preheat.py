@@ -8,13 +8,16 @@ import numpy as np
 
 from mattone_engine.heat import column as k
 from mattone_engine.heat.environment import AMBIENT_C, cavity_parameters, cold_cavity, control_row, enclosed_emissivity
-from mattone_engine.things import Event, Hearth, Surface
+from mattone_engine.things import Event, Hearth, Overhead, Pan, Surface
 from mattone_engine.things.materials import materials
 
 
 @dataclass(frozen=True)
 class Preheat:
-    """t_s, deck_c, under_c, air_c: shape (n,); profile_c bottom to top; cavity at the end."""
+    """t_s, deck_c, under_c, air_c: shape (n,); profile_c bottom to top; cavity at the end.
+
+    pan_c is where a pan heated along with it stands at the end, pan_trace_c (n,) its way there.
+    """
 
     t_s: np.ndarray
     deck_c: np.ndarray
@@ -22,6 +25,8 @@ class Preheat:
     air_c: np.ndarray
     profile_c: np.ndarray
     cavity: np.ndarray
+    pan_c: float | None = None
+    pan_trace_c: np.ndarray | None = None
 
 
 def deck_cells(surface: Surface) -> tuple[np.ndarray, np.ndarray]:
@@ -50,17 +55,30 @@ def _geometric_ratio(first: float, total: float, count: int) -> float:
     return 0.5 * (low + high)
 
 
-def preheat(hearth: Hearth, surface: Surface, minutes: float, *, events: tuple[Event, ...] = (), step_s: float = 10.0) -> Preheat:
-    """Heat `surface` on the hearth's level from room temperature for `minutes`.
+# Between a pan and the deck it heats on, W/m2K.
+PAN_ON_DECK = 36.0
+# What stands for an empty rack.
+RACK = Surface(kind="steel", thickness_mm=0.5)
 
-    Events before launch (negative at_s: top element, fan, setpoint) are obeyed.
+
+def preheat(
+    hearth: Hearth,
+    surface: Surface | None,
+    minutes: float,
+    *,
+    events: tuple[Event, ...] = (),
+    pan: Pan | None = None,
+    overhead: Overhead | None = None,
+    step_s: float = 10.0,
+) -> Preheat:
+    """Heat `surface` (None: an empty rack) on the hearth's level from room temperature.
+
+    Events before launch (negative at_s: top element, fan, setpoint) are obeyed. A `pan` stands
+    on the surface, or on the rack in its stead.
     """
-    material = materials()[surface.kind]
-    widths, half = deck_cells(surface)
     count = max(1, int(np.ceil(minutes * 60.0 / step_s)))
     times = np.linspace(0.0, minutes * 60.0, count + 1)
-    base = control_row(hearth, hearth.level)
-    controls = np.repeat(base[None, :], count, axis=0)
+    controls = np.repeat(control_row(hearth, hearth.level)[None, :], count, axis=0)
     for event in sorted((e for e in events if e.at_s < 0), key=lambda e: e.at_s):
         since = times[:-1] >= minutes * 60.0 + event.at_s - 1e-9
         if event.do in ("top_element_on", "top_element_off"):
@@ -69,16 +87,56 @@ def preheat(hearth: Hearth, surface: Surface, minutes: float, *, events: tuple[E
             controls[since, k.U_FAN] = float(event.do == "fan_on")
         elif event.do == "setpoint" and event.setpoint_c is not None:
             controls[since, k.U_SETPOINT] = event.setpoint_c + hearth.dial_error_k
-    cavity = cold_cavity()
-    p = cavity_parameters(hearth, 0.0)
-    profile = np.full(widths.size, AMBIENT_C)
-    out = np.zeros((count + 1, 4))
-    out[0] = AMBIENT_C
-    k.run_preheat(times, controls, cavity, p, profile, widths * material.density * material.heat, half, enclosed_emissivity(material.emissivity), out)
-    return Preheat(times, out[:, 0], out[:, 1], out[:, 2], profile, cavity)
+    return heat_on(hearth, surface, cold_cavity(), None, times, controls, pan=pan, overhead=overhead)
 
 
-def empty_preheat(hearth: Hearth, minutes: float, *, events: tuple[Event, ...] = ()) -> Preheat:
-    """The hearth alone, with nothing in it but a rack: for trays that go in cold."""
-    rack = Surface(kind="steel", thickness_mm=0.5)
-    return preheat(hearth, rack, minutes, events=events)
+def recover(hearth: Hearth, surface: Surface | None, left: Preheat, seconds: float, *, overhead: Overhead | None = None, step_s: float = 5.0) -> Preheat:
+    """What a deck and hearth come back to, empty, `seconds` after a bake left them so."""
+    count = max(1, int(np.ceil(seconds / step_s)))
+    controls = np.repeat(control_row(hearth, hearth.level)[None, :], count, axis=0)
+    profile = left.profile_c if left.profile_c.size else None
+    return heat_on(hearth, surface, left.cavity.copy(), profile, np.linspace(0.0, seconds, count + 1), controls, overhead=overhead)
+
+
+def heat_on(
+    hearth: Hearth,
+    surface: Surface | None,
+    cavity: np.ndarray,
+    profile: np.ndarray | None,
+    times: np.ndarray,
+    controls: np.ndarray,
+    *,
+    pan: Pan | None = None,
+    overhead: Overhead | None = None,
+) -> Preheat:
+    """March deck and cavity over `times` (n,) from `profile` (None: room temperature)."""
+    widths, half, heat, emissivity = _stack(surface, pan)
+    p = cavity_parameters(hearth, 0.0, overhead)
+    start = np.full(widths.size, AMBIENT_C) if profile is None else profile.copy()
+    out = np.zeros((times.size, 5))
+    deck = widths.size - int(pan is not None)
+    out[0] = start[max(deck - 1, 0)], start[0], cavity[k.AIR], cavity[k.LINER], start[-1]
+    k.run_preheat(times, controls, cavity, p, start, heat, half, enclosed_emissivity(emissivity), max(deck - 1, 0), out)
+    whole = surface is not None
+    return Preheat(
+        times, out[:, 0], out[:, 1], out[:, 2], start[:deck].copy() if whole else np.zeros(0), cavity,
+        float(start[-1]) if pan is not None else None, out[:, 4].copy() if pan is not None else None,
+    )  # fmt: skip
+
+
+def _stack(surface: Surface | None, pan: Pan | None) -> tuple[np.ndarray, np.ndarray, np.ndarray, float]:
+    """Widths (m), half resistances (m2K/W), heat capacities (J/m2K), emissivity of the upper face."""
+    below = surface if surface is not None else None if pan is not None else RACK
+    widths, half = deck_cells(below) if below is not None else (np.zeros(0), np.zeros(0))
+    heat = np.zeros(0)
+    emissivity = 0.9
+    if below is not None:
+        material = materials()[below.kind]
+        heat, emissivity = widths * material.density * material.heat, material.emissivity
+    if pan is not None:
+        metal = materials()[pan.kind]
+        thick = pan.thickness_mm * 1e-3
+        contact = 1.0 / PAN_ON_DECK if below is not None else 0.0
+        widths, half = np.append(widths, thick), np.append(half, 0.5 * thick / metal.conductivity + contact)
+        heat, emissivity = np.append(heat, thick * metal.density * metal.heat), metal.emissivity
+    return widths, half, heat, emissivity

@@ -40,20 +40,22 @@ def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval:
     mass: Any
     m_dry, mass = columns.m_dry[j, :n], columns.mass[j, :n]
     food = n - first
+    # Shares of the layer that must boil before the base lifts.
+    reach = np.minimum(np.cumsum(mass[first : first + nf]), k.CONTACT_LAYER)
+    layer = np.diff(reach, prepend=0.0) / k.CONTACT_LAYER
+    boiling_c = 99.0 - (k.SUN_PRESSURE_PA - q[k.Q_P_AMB]) / 3500.0
     y0 = np.concatenate([columns.t[j, :n], columns.x[j, first:n], columns.t[j, first : first + nf], [np.log(84.0), np.log(84.0), 0.0, 0.0]])
 
     def rates(_t_s: float, y: Any) -> np.ndarray:
         shaped = y.reshape(y.shape[0], -1)
         t, x = shaped[:n], shaped[n : n + food]
         hottest = shaped[n + food : n + food + nf]
-        boil_s = shaped[-2]
+        lifted = shaped[-2]
         out = np.zeros_like(shaped)
         tf = t[first:]
         md = m_dry[first:, None]
         psat, _ = _look(table, k.ROW_PSAT, tf)
-        sorb, _ = _look(table, k.ROW_SORB, tf)
-        xs = np.maximum(x, 1e-6)
-        a_w = 1.0 / (1.0 + (xs / sorb) ** (-1.0 / 0.38))
+        a_w = k.water_activity(x, k.oswin_scale(tf + k.K0))
         t_k = tf + k.K0
         p_v = np.minimum(a_w * psat, 0.9 * q[k.Q_P_AMB])
         porous = np.ones((food, 1))
@@ -62,18 +64,23 @@ def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval:
         kp = np.where(tf < 105.0, q[k.Q_PIPE] * porous * free * a_w * q[k.Q_P_AMB] / (q[k.Q_P_AMB] - p_v), 0.0)
         rise = np.clip((np.maximum(hottest, tf[:nf]) - 35.0) / 50.0, 0.0, 1.0)
         v = q[k.Q_V0] + (q[k.Q_V1] - q[k.Q_V0]) * rise * columns.loosen[j, first : first + nf, None]
-        wet = np.minimum(1.0, x[:nf] / q[k.Q_X0])
-        cond = np.full_like(tf, q[k.Q_K_TOPPING])
-        cond[:nf] = (q[k.Q_K_DRY] + (q[k.Q_K_WET] - q[k.Q_K_DRY]) * wet) * 1.5 / (v + 0.3)
         dx = np.repeat(mass[first:, None] * 1e-3, shaped.shape[1], axis=1)
         dx[:nf] *= v
-        half = np.repeat(mass[:n, None], shaped.shape[1], axis=1)
-        half[first:] = 0.5 * dx / cond
-        r = half[:-1] + half[1:]
+        below = np.repeat(mass[:n, None], shaped.shape[1], axis=1)
+        below[first:] = 0.5 * dx / q[k.Q_K_TOPPING]
+        above = below.copy()
+        dry = np.maximum(0.0, 1.0 - x[:nf] / q[k.Q_X0])
+        passed = 0.5 * np.clip(4.0 * dry - 2.8, 0.0, 1.0)
+        path = dx[:nf] * (v + 0.3) / 1.5
+        inner = 0.5 * path * (1.0 - dry) / q[k.Q_K_WET] + passed * path * dry / q[k.Q_K_DRY]
+        outer = 0.5 * path * (1.0 - dry) / q[k.Q_K_WET] + (1.0 - passed) * path * dry / q[k.Q_K_DRY]
+        upward = np.arange(nf)[:, None] >= (nf if nt else nf // 2)
+        below[first : first + nf] = np.where(upward, inner, outer)
+        above[first : first + nf] = np.where(upward, outer, inner)
+        r = above[:-1] + below[1:]
         if first:
-            moist = np.minimum(1.0, x[0] / (0.6 * q[k.Q_X0])) * np.exp(-boil_s / q[k.Q_TAU_CONTACT])
             tm = 0.5 * (t[first - 1] + t[first]) + k.K0
-            h_c = q[k.Q_H_GAP] + (q[k.Q_H_WET] - q[k.Q_H_GAP]) * moist + 4.0 * k.SIGMA * 0.85 * tm**3
+            h_c = q[k.Q_H_GAP] + (q[k.Q_H_WET] - q[k.Q_H_GAP]) * np.exp(-lifted / q[k.Q_LIFT]) + 4.0 * k.SIGMA * 0.85 * tm**3
             r[first - 1] += 1.0 / h_c + q[k.Q_R_PARCHMENT]
         g = 1.0 / r
         flow = g * (t[:-1] - t[1:])
@@ -107,11 +114,12 @@ def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval:
         out[n : n + food] = dx_dt
         out[n + food : n + food + nf] = np.where(tf[:nf] >= hottest - 0.05, np.maximum(out[first : first + nf], 0.0), 0.0)
         contact: Any = g[first - 1] * (t[first - 1] - t[first]) if first else 0.0
-        wall_base = t[first] + np.maximum(0.0, contact * half[first])
-        wall_top = np.minimum(tf[-1] + np.maximum(0.0, (heat - dried * k.LATENT) * half[-1]), tf[-1] + 60.0)
+        wall_base = t[first] + np.maximum(0.0, contact * below[first])
+        wall_top = np.minimum(tf[-1] + np.maximum(0.0, (heat - dried * k.LATENT) * above[-1]), tf[-1] + 60.0)
         out[-4] = -_browning(wall_base, np.maximum(q[k.Q_AW_FLOOR], a_w[0]), q[k.Q_BROWN_BASE], q[k.Q_K_MAX])
         out[-3] = -_browning(wall_top, np.maximum(q[k.Q_AW_FLOOR], a_w[-1]), q[k.Q_BROWN_TOP], q[k.Q_K_MAX])
-        out[-2] = np.where((t[first] >= 99.0) | (boil_s > 1e-3), 1.0, 0.0)
+        boils = (layer[:, None] * tf[:nf]).sum(axis=0) >= boiling_c
+        out[-2] = np.where(boils | (lifted > 1.0), np.maximum(0.0, contact), 0.0)
         out[-1] = dried + steam.sum(axis=0)
         return np.asarray(out.reshape(y.shape))
 
@@ -127,8 +135,8 @@ def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval:
 def _look(table: np.ndarray, row: int, t_c: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     f = np.clip((t_c - k.T_LO) * k.T_INV, 0.0, k.T_COUNT - 1.001)
     i = f.astype(np.int64)
-    low = table[row][i]
-    slope = table[row][i + 1] - low
+    low = table[i, row]
+    slope = table[i + 1, row] - low
     return low + (f - i) * slope, slope * k.T_INV
 
 

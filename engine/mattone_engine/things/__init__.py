@@ -1,8 +1,8 @@
 """The nouns of a bake: frozen values with physical bounds, and the catalogue of materials."""
 
-from mattone_engine.things.bake import Event, SimulateInput, Target
+from mattone_engine.things.bake import Event, Overhead, SimulateInput, Target
 from mattone_engine.things.dough import Dough, Toppings
 from mattone_engine.things.hearth import Hearth
 from mattone_engine.things.support import Pan, Surface
 
-__all__ = ["Dough", "Event", "Hearth", "Pan", "SimulateInput", "Surface", "Target", "Toppings"]
+__all__ = ["Dough", "Event", "Hearth", "Overhead", "Pan", "SimulateInput", "Surface", "Target", "Toppings"]

@@ -28,16 +28,37 @@ StyleKey = Literal[
     "gluten_free_round",
 ]
 Crumb = Literal["soft", "even", "crisp"]
-EventKind = Literal["top_element_on", "top_element_off", "turn", "move", "shield_on", "shield_off", "fan_on", "fan_off", "setpoint"]
+EventKind = Literal[
+    "top_element_on",
+    "top_element_off",
+    "turn",
+    "move",
+    "shield_on",
+    "shield_off",
+    "fan_on",
+    "fan_off",
+    "setpoint",
+    "door",
+    "hob_on",
+    "hob_off",
+    "add_topping",
+]
 
 
 class Event(Thing):
-    """Something the cook does, seconds after launch (negative: before it, while heating)."""
+    """Something the cook does, seconds after launch (negative: before it, while heating).
+
+    `door` stands open for `seconds`. A hob before launch heats the pan with the dough in it; after
+    launch the pan stands on the hob until `hob_off`. `add_topping` puts the toppings on a base
+    that has baked bare until then.
+    """
 
     at_s: Annotated[float, Field(ge=-7200, le=5400)]
     do: EventKind
     level: Annotated[int, Field(ge=1, le=8)] | None = None
     setpoint_c: Annotated[float, Field(ge=50, le=350)] | None = None
+    power_kw: Annotated[float, Field(ge=0.2, le=4)] | None = None
+    seconds: Annotated[float, Field(ge=1, le=120)] = 15.0
 
     @model_validator(mode="after")
     def carries_its_value(self) -> Event:
@@ -45,6 +66,10 @@ class Event(Thing):
             raise ValueError('a "move" needs the level it goes to; add "level".')
         if self.do == "setpoint" and self.setpoint_c is None:
             raise ValueError('a "setpoint" needs its temperature; add "setpoint_c".')
+        if self.do == "hob_on" and self.power_kw is None:
+            raise ValueError('a "hob_on" needs the power of the burner; add "power_kw".')
+        if self.do == "add_topping" and self.at_s < 0:
+            raise ValueError('"add_topping" is for a base that bakes first; give a time after launch.')
         return self
 
 
@@ -56,6 +81,14 @@ class Target(Thing):
     crumb: Crumb | None = None
 
 
+class Overhead(Thing):
+    """A second deck on a level above, as a radiating ceiling; it heats with the oven."""
+
+    kind: Literal["stone", "steel", "firebrick"]
+    thickness_mm: Annotated[float, Field(ge=2, le=40)] = 10.0
+    level: Annotated[int, Field(ge=2, le=8)]
+
+
 class SimulateInput(Thing):
     """The JSON of `./mattone engine simulate`."""
 
@@ -65,6 +98,8 @@ class SimulateInput(Thing):
     pan: Pan | None = None
     dough: Dough = Dough()
     toppings: Toppings = Toppings()
+    other_half: Toppings | None = None
+    overhead: Overhead | None = None
     parchment: bool = False
     events: Annotated[tuple[Event, ...], Field(max_length=40, strict=False)] = ()
     style: StyleKey = "home_oven_round"
@@ -75,18 +110,43 @@ class SimulateInput(Thing):
     def has_deck(self) -> bool:
         return self.surface is not None and self.surface.kind != "none"
 
+    @property
+    def starts_s(self) -> float:
+        """When the dough first meets heat: 0, or the earliest hob."""
+        return min([0.0, *(e.at_s for e in self.events if e.do == "hob_on")])
+
     @model_validator(mode="after")
     def rig_stands(self) -> SimulateInput:
-        if not self.has_deck and self.pan is None:
-            raise ValueError("dough needs something to stand on; give a surface or a pan.")
-        if self.hearth.is_flame:
-            regulated = [e.do for e in self.events if e.do.startswith(("top_element", "fan", "setpoint"))]
-            if regulated or self.hearth.fan:
-                what = regulated[0] if regulated else "fan"
-                raise ValueError(f"a {self.hearth.kind.replace('_', ' ')} has no {what.replace('_', ' ')}; leave it out.")
-        for event in self.events:
-            if event.do == "move" and event.level is not None and event.level > self.hearth.levels:
-                raise ValueError(f"an event moves to level {event.level}, but the hearth has {self.hearth.levels}.")
-            if event.do == "top_element_on" and self.hearth.top_element_kw <= 0:
-                raise ValueError("an event switches on a top element, but the hearth has none (top_element_kw is 0).")
+        refuse_impossible(self)
         return self
+
+
+def refuse_impossible(ask: SimulateInput) -> None:
+    """Raise ValueError, by name, for a rig that cannot exist or a control it does not have."""
+    hearth = ask.hearth
+    kind = hearth.kind.replace("_", " ")
+    if not ask.has_deck and ask.pan is None:
+        raise ValueError("dough needs something to stand on; give a surface or a pan.")
+    if ask.dough.area_cm2 > hearth.room_cm2:
+        raise ValueError(f"a base of {ask.dough.area_cm2:g} cm2 does not fit a {kind} with {hearth.room_cm2:g} cm2 of rack; make it smaller or give rack_cm2.")
+    if hearth.is_flame:
+        regulated = [e.do for e in ask.events if e.do.startswith(("top_element", "fan", "setpoint"))]
+        if regulated or hearth.fan:
+            what = regulated[0] if regulated else "fan"
+            raise ValueError(f"a {kind} has no {what.replace('_', ' ')}; leave it out.")
+        if ask.overhead is not None:
+            raise ValueError(f"a {kind} has no rack for a second deck; leave overhead out, or give its dome_c.")
+    if ask.overhead is not None and not hearth.level < ask.overhead.level <= hearth.levels:
+        raise ValueError(f"the second deck is on level {ask.overhead.level}; it must lie above level {hearth.level} and within {hearth.levels}.")
+    for event in ask.events:
+        if event.do == "move" and event.level is not None and event.level > hearth.levels:
+            raise ValueError(f"an event moves to level {event.level}, but the hearth has {hearth.levels}.")
+        if event.do == "move" and ask.overhead is not None and event.level is not None and event.level >= ask.overhead.level:
+            raise ValueError(f"an event moves to level {event.level}, but the second deck lies on level {ask.overhead.level}.")
+        if event.do == "top_element_on" and hearth.top_element_kw <= 0:
+            raise ValueError("an event switches on a top element, but the hearth has none (top_element_kw is 0).")
+        if event.do == "hob_on" and ask.pan is None:
+            what = ask.surface.kind.replace("_", " ") if ask.surface else "base"
+            raise ValueError(f"a {what} does not belong on a hob; a hob start needs a metal pan.")
+    if sum(e.do == "add_topping" for e in ask.events) > 1:
+        raise ValueError("the toppings can be added once; keep one add_topping.")

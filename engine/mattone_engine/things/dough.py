@@ -19,6 +19,11 @@ class Dough(Thing):
     hydration_pct: Annotated[float, Field(ge=40, le=110)] = 65.0
     oil_pct: Annotated[float, Field(ge=0, le=20)] = 0.0
     sugar_pct: Annotated[float, Field(ge=0, le=15)] = 0.0
+    # Milk and malt as % of flour; paste_pct is the share of the flour that was scalded.
+    milk_pct: Annotated[float, Field(ge=0, le=100)] = 0.0
+    malt_pct: Annotated[float, Field(ge=0, le=5)] = 0.0
+    paste_pct: Annotated[float, Field(ge=0, le=30)] = 0.0
+    cold_days: Annotated[float, Field(ge=0, le=7)] = 0.0
     temp_c: Annotated[float, Field(ge=-5, le=45)] = 20.0
     shape: Shape = "hand"
 

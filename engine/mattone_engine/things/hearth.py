@@ -11,6 +11,8 @@ from mattone_engine.things.base import Thing
 HearthKind = Literal["electric_oven", "gas_oven", "countertop_oven", "flame_oven", "gas_grill", "charcoal_grill"]
 # Hearths with a thermostat: those the planner searches.
 RegulatedKind = Literal["electric_oven", "gas_oven", "countertop_oven"]
+# Rack or floor that food can cover, cm2, where none is given.
+ROOM_CM2 = {"electric_oven": 1600.0, "gas_oven": 1600.0, "countertop_oven": 1100.0, "flame_oven": 2000.0, "gas_grill": 2600.0, "charcoal_grill": 2600.0}
 OPEN_FLAME: frozenset[str] = frozenset({"flame_oven", "gas_grill", "charcoal_grill"})
 
 
@@ -32,6 +34,14 @@ class Hearth(Thing):
     air_c: Annotated[float, Field(ge=50, le=400)] | None = None
     floor_c: Annotated[float, Field(ge=50, le=600)] | None = None
     dome_c: Annotated[float, Field(ge=50, le=700)] | None = None
+    # How much stronger the heat is on the hot side than on average; 0: turned as often as it needs.
+    uneven: Annotated[float, Field(ge=0, le=0.6)] = 0.0
+    rack_cm2: Annotated[float, Field(ge=200, le=6000)] | None = None
+
+    @property
+    def room_cm2(self) -> float:
+        """How much base fits, cm2."""
+        return self.rack_cm2 if self.rack_cm2 is not None else ROOM_CM2[self.kind]
 
     @property
     def is_flame(self) -> bool:

@@ -21,8 +21,12 @@ class Surface(Thing):
 
 
 class Pan(Thing):
-    """A pan or tray the dough is baked in; `start_c` is its temperature at launch."""
+    """A pan or tray the dough is baked in; `start_c` is its temperature at launch.
+
+    A `preheated` pan heats empty with the oven for the preheat minutes, and start_c is not used.
+    """
 
     kind: PanKind
     thickness_mm: Annotated[float, Field(ge=0.3, le=12)] = 1.0
     start_c: Annotated[float, Field(ge=0, le=350)] = 22.0
+    preheated: bool = False

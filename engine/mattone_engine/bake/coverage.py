@@ -1,0 +1,113 @@
+"""Is the window honest? Hidden ovens and doughs are drawn, baked, and looked for in the window.
+
+The hidden truth differs from what the engine is told by the unknowns of `simulate.UNKNOWNS` and by
+a disturbance of its parameters inside their ranges, which stands for what the model itself gets
+wrong. Nothing of this uses the window's own arithmetic.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated
+
+import numpy as np
+from pydantic import Field
+
+from mattone_engine import ENGINE_VERSION
+from mattone_engine.bake.both_cores import side_by_side
+from mattone_engine.bake.simulate import UNKNOWNS, horizon_s, simulate
+from mattone_engine.heat.outcome import likely_done, series, wanted
+from mattone_engine.heat.parameters import parameters
+from mattone_engine.heat.run import Bake, Variation
+from mattone_engine.styles import style
+from mattone_engine.things import SimulateInput
+from mattone_engine.things.base import Thing
+
+# An 80 % half-width in units of a standard deviation.
+Z80 = 1.2816
+# How far a drawn parameter strays, as a share of its range (standard deviation).
+STRAYS = 0.16
+
+
+class CoverageInput(Thing):
+    """The JSON of `./mattone engine coverage`: bakes to be told a window, and how many truths to draw of each."""
+
+    bakes: Annotated[tuple[SimulateInput, ...], Field(min_length=1, max_length=20, strict=False)]
+    draws: Annotated[int, Field(ge=5, le=2000)] = 60
+    seed: Annotated[int, Field(ge=0, le=1_000_000)] = 1
+
+
+class Covered(Thing):
+    """One bake: its window, the share of hidden bakes inside it, and the spread of their ln(time)."""
+
+    look_from_s: float
+    likely_done_s: float
+    not_later_s: float
+    inside_pct: float
+    early_pct: float
+    late_pct: float
+    spread: float
+
+
+class CoverageResult(Thing):
+    """Every bake and all together; the window promises 80 %."""
+
+    bakes: list[Covered]
+    inside_pct: float
+    engine: str
+
+
+def coverage(ask: CoverageInput) -> CoverageResult:
+    """Draw hidden truths, bake them, count how many are done inside the promised window."""
+    rng = np.random.default_rng(ask.seed)
+    told = [_covered(spec, ask.draws, rng) for spec in ask.bakes]
+    return CoverageResult(bakes=told, inside_pct=round(float(np.mean([t.inside_pct for t in told])), 1), engine=ENGINE_VERSION)
+
+
+def _covered(spec: SimulateInput, draws: int, rng: np.random.Generator) -> Covered:
+    promised = simulate(spec)
+    want = wanted(style(spec.style), spec.target, topped=spec.toppings.mass_g > 0)
+    hidden = [(drawn_variation(rng), drawn_values(rng)) for _ in range(draws)]
+
+    def done_s(truth: tuple[Variation, dict[str, float]]) -> float:
+        bake = Bake(spec, quick=True, coarse=True, variation=truth[0], values=truth[1])
+        bake.advance_to(1.5 * horizon_s(spec))
+        return likely_done(series(bake.trace()), want).t_s
+
+    times = np.array(side_by_side(done_s, hidden))
+    early, late = times < promised.look_from_s, times > promised.not_later_s
+    return Covered(
+        look_from_s=promised.look_from_s,
+        likely_done_s=promised.likely_done_s,
+        not_later_s=promised.not_later_s,
+        inside_pct=round(100.0 * float((~early & ~late).mean()), 1),
+        early_pct=round(100.0 * float(early.mean()), 1),
+        late_pct=round(100.0 * float(late.mean()), 1),
+        spread=round(float(np.std(np.log(times))), 3),
+    )
+
+
+def drawn_variation(rng: np.random.Generator) -> Variation:
+    """An oven and a dough that differ from what was told, each unknown by its own spread."""
+
+    def normal() -> float:
+        return float(rng.standard_normal()) / Z80
+
+    dial, power, browning, loading, water = (normal() for _ in range(5))
+    return Variation(
+        dial_k=UNKNOWNS[0].dial_k * dial,
+        power=math.exp(math.log(UNKNOWNS[1].power) * power),
+        browning=math.exp(math.log(UNKNOWNS[2].browning) * browning),
+        loading=math.exp(math.log(UNKNOWNS[3].loading) * loading),
+        topping_water=math.exp(math.log(UNKNOWNS[4].topping_water) * water),
+    )
+
+
+def drawn_values(rng: np.random.Generator) -> dict[str, float]:
+    """Parameters strayed inside their ranges, in the logarithm."""
+    found = {}
+    for name, p in parameters().items():
+        low, high = math.log(p.range[0]), math.log(p.range[1])
+        strayed = math.log(p.value) + STRAYS * (high - low) * float(rng.standard_normal())
+        found[name] = math.exp(min(high, max(low, strayed)))
+    return found

@@ -1,0 +1,108 @@
+"""Several pizzas on one deck: what each launch finds, and how the last differs from the first."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+import numpy as np
+from pydantic import Field, model_validator
+
+from mattone_engine import ENGINE_VERSION
+from mattone_engine.bake.result import AtDone
+from mattone_engine.bake.simulate import crust_at, horizon_s
+from mattone_engine.heat.outcome import Done, Series, Wanted, likely_done, series, wanted
+from mattone_engine.heat.preheat import Preheat, recover
+from mattone_engine.heat.run import Bake, heat_up
+from mattone_engine.styles import style
+from mattone_engine.things import SimulateInput
+from mattone_engine.things.base import Thing
+
+# A deck is back when its face is within this of where the first launch found it, K.
+BACK_WITHIN_K = 10.0
+LONGEST_WAIT_MIN = 20.0
+
+
+class RowInput(Thing):
+    """The JSON of `./mattone engine row`: one bake, repeated.
+
+    gap_min is the time between a pull and the next launch; left out, each launch waits until the
+    deck is back within 10 K, at most 20 minutes.
+    """
+
+    bake: SimulateInput
+    count: Annotated[int, Field(ge=1, le=12)] = 4
+    gap_min: Annotated[float, Field(ge=0, le=60)] | None = None
+
+    @model_validator(mode="after")
+    def can_repeat(self) -> RowInput:
+        if self.bake.hearth.is_flame:
+            kind = self.bake.hearth.kind.replace("_", " ")
+            raise ValueError(f"a {kind} is held at its floor and dome here, so its recovery is not modelled; read the floor before each launch.")
+        return self
+
+
+class Launch(Thing):
+    """One pizza of the row. drop_k is how far the face fell; back_min how long it took to be back (null: not yet)."""
+
+    launch_s: float
+    deck_at_launch_c: float
+    likely_done_s: float
+    limited_by: str
+    drop_k: float
+    back_min: float | None
+    at_done: AtDone
+
+
+class RowResult(Thing):
+    """All pizzas in order; times are seconds after the first launch."""
+
+    launches: list[Launch]
+    engine: str
+
+
+def row(ask: RowInput) -> RowResult:
+    """Bake the row one after another on the same deck, in the same hearth."""
+    spec = ask.bake
+    want = wanted(style(spec.style), spec.target, topped=spec.toppings.mass_g > 0)
+    heated = heat_up(spec)
+    first_c: float | None = None
+    launches: list[Launch] = []
+    clock_s = 0.0
+    for _ in range(ask.count):
+        bake, shown, done = _until_done(spec, heated, want)
+        start_c = float(shown.deck_c[0])
+        first_c = start_c if first_c is None else first_c
+        coming_back = recover(spec.hearth, spec.surface if spec.has_deck else None, bake.left_behind(), LONGEST_WAIT_MIN * 60.0, overhead=spec.overhead)
+        back_s = _back_after(coming_back, first_c)
+        wait_s = ask.gap_min * 60.0 if ask.gap_min is not None else back_s if back_s is not None else LONGEST_WAIT_MIN * 60.0
+        launches.append(
+            Launch(
+                launch_s=round(clock_s, 1),
+                deck_at_launch_c=round(start_c, 1),
+                likely_done_s=done.t_s,
+                limited_by=done.limited_by,
+                drop_k=round(start_c - float(shown.deck_c[: done.index + 1].min()), 1),
+                back_min=None if back_s is None else round(back_s / 60.0, 1),
+                at_done=crust_at(shown, done.index),
+            )
+        )
+        clock_s += done.t_s + wait_s
+        heated = recover(spec.hearth, spec.surface if spec.has_deck else None, bake.left_behind(), max(wait_s, 1.0), overhead=spec.overhead)
+    return RowResult(launches=launches, engine=ENGINE_VERSION)
+
+
+def _until_done(spec: SimulateInput, heated: Preheat, want: Wanted) -> tuple[Bake, Series, Done]:
+    """The bake stopped at its likely pull, its series, and that pull."""
+    whole = Bake(spec, heated=heated)
+    whole.advance_to(horizon_s(spec))
+    shown = series(whole.trace())
+    done = likely_done(shown, want)
+    stopped = Bake(spec, heated=heated, quick=True)
+    stopped.advance_to(done.t_s)
+    return stopped, shown, done
+
+
+def _back_after(coming_back: Preheat, first_c: float) -> float | None:
+    """Seconds until the face is back within BACK_WITHIN_K of `first_c`."""
+    back = coming_back.deck_c >= first_c - BACK_WITHIN_K
+    return float(coming_back.t_s[int(np.argmax(back))]) if back.any() else None
