@@ -6,7 +6,7 @@ import json
 import sys
 
 from bench.browser_times import drag_to_repaint_ms
-from bench.engine_times import bake_ms, bdf_ms, cost_growth, plan_ms, yardstick_ms
+from bench.engine_times import bake_ms, bdf_ms, cost_growth, first_call_s, memory_mb, plan_ms, yardstick_ms
 from bench.http_times import http_plan_ms, serving
 
 
@@ -23,6 +23,8 @@ def main() -> int:
     both = bake_ms(quick=True)
     note("one 10-minute bake, both columns, ms", both)
     note("one 10-minute bake, all four columns, ms", bake_ms(quick=False))
+    note("first call after start, s", first_call_s())
+    note("memory after 10,000 bakes, MB", memory_mb())
     stiff = bdf_ms()
     note("same equations and mesh by solve_ivp(BDF), ms", stiff)
     note("BDF / kernel", stiff / both)

@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 import statistics
+import subprocess
+import sys
 import time
 from collections.abc import Callable
 
 import numpy as np
+from house.install import environment
+from house.places import ROOT
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import HearthLimits, PlanInput
 from mattone_engine.heat.environment import pressure_pa
@@ -57,12 +61,43 @@ def cost_growth() -> dict[str, float]:
     """Cost against simulated time and against columns, as ratios to linear."""
     ten, twenty = bake_ms(quick=True), bake_ms(quick=True, seconds=2 * BAKE_S)
     four = bake_ms(quick=False)
-    return {"20 minutes / 10 minutes": twenty / ten, "4 columns / 2 columns": four / ten}
+    return {"20 minutes / 10 minutes (2 is linear)": twenty / ten, "4 columns / 2 columns (2 is linear)": four / ten}
 
 
 def plan_ms() -> float:
     ask = PlanInput(hearth=HearthLimits(max_setpoint_c=275), surface=Surface(kind="steel", thickness_mm=10))
     return median_ms(lambda: plan(ask), 7)
+
+
+def _child(code: str) -> float:
+    """The number a fresh interpreter prints."""
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True, cwd=ROOT, env=environment())
+    return float(done.stdout.strip())
+
+
+def first_call_s() -> float:
+    """From the start of an interpreter to its first simulated bake, kernels compiled at set-up."""
+    return _child(
+        "import time; begun = time.perf_counter()\n"
+        "from mattone_engine.bake.simulate import simulate\n"
+        "from mattone_engine.things import Hearth, SimulateInput, Surface\n"
+        "simulate(SimulateInput(hearth=Hearth(), surface=Surface(kind='stone', thickness_mm=14.0)))\n"
+        "print(time.perf_counter() - begun)"
+    )
+
+
+def memory_mb(bakes: int = 10_000) -> float:
+    """Most memory a process has held after so many ten-minute bakes."""
+    return _child(
+        "import resource\n"
+        "from mattone_engine.heat.run import Bake, heat_up\n"
+        "from mattone_engine.things import Hearth, SimulateInput, Surface\n"
+        "spec = SimulateInput(hearth=Hearth(), surface=Surface(kind='stone', thickness_mm=14.0))\n"
+        "heated = heat_up(spec)\n"
+        f"for _ in range({bakes}):\n"
+        "    bake = Bake(spec, quick=True, heated=heated); bake.advance_to(600.0); bake.trace()\n"
+        "print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)"
+    )
 
 
 def yardstick_ms() -> float:

@@ -27,7 +27,7 @@ USAGE = """usage: ./mattone COMMAND
   dev               Django and Vite with hot reload, on the demo's data
   check             ruff, mypy, tsc, eslint, prettier; schema, types and migrations in step
   bench [--json]    benchmarks, as medians and ratios of one run
-  engine NAME       the engine's own mouth: JSON on standard input, JSON out (simulate, plan, preheat, schema)
+  engine NAME       the engine's own mouth: JSON on standard input, JSON out (simulate, plan, preheat, row, coverage, schema)
   db start|stop|dump FILE|restore FILE
   evidence          remake docs/engine/evidence.md
   shots             remake docs/screenshots from the demo data
@@ -233,11 +233,11 @@ def engine(arguments: list[str]) -> None:
 def evidence(arguments: list[str]) -> None:
     """Remake docs/engine/evidence.md."""
     ensure_python()
-    done = subprocess.run([str(PYTHON), "-m", "mattone_engine.evidence"], cwd=ROOT, env=environment(), capture_output=True, text=True)
+    kernels()
+    step("remaking docs/engine/evidence.md and its pictures (a minute or two)")
+    done = subprocess.run([str(PYTHON), "-m", "mattone_engine.evidence", str(ROOT / "docs" / "engine")], cwd=ROOT, env=environment(), capture_output=True, text=True)
     if done.returncode:
         stop(f"the evidence could not be made: {done.stderr[-1500:]}")
-    (ROOT / "docs" / "engine" / "evidence.md").write_text(done.stdout)
-    step("docs/engine/evidence.md")
 
 
 def db(arguments: list[str]) -> None:

@@ -105,5 +105,5 @@ class Mouth(TestCase):
 
     def test_the_schema_is_of_every_command(self) -> None:
         told = json.loads(schema())
-        self.assertEqual(set(told), {"simulate", "plan", "preheat"})
+        self.assertEqual(set(told), {"simulate", "plan", "preheat", "row", "coverage"})
         self.assertIn("dial_error_k", json.dumps(told["simulate"]))

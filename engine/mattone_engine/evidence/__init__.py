@@ -1,7 +1,4 @@
-"""The model beside bakes of general practice.
-
-`python -m mattone_engine.evidence` prints the tables of docs/engine/evidence.md.
-"""
+"""The model beside bakes of general practice, closed forms and other solvers: docs/engine/evidence.md."""
 
 from __future__ import annotations
 

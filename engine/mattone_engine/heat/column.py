@@ -416,6 +416,9 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
         # Vapour flows in parallel with conduction, and only between two moist cells.
         for i in range(first, n - 1):
             along = khp[i] * khp[i + 1] / (khp[i] + khp[i + 1] + 1e-30)
+            # No more than the giving cell can spare at the difference the step starts with.
+            donor = i if t[i] > t[i + 1] else i + 1
+            along = min(along, 0.45 * LATENT * m_dry[donor] * x[donor] / (dt_use * (abs(t[i] - t[i + 1]) + 0.2)))
             g[i] += along
             pipe[i] = along / g[i]
         for i in range(n - 1):
@@ -439,6 +442,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
             di_lin[i + 1] -= w * link[i]
             rhs_lin[i + 1] += w * rhs_lin[i]
         aw_top = _activity(table, x[top], t[top])
+        water_top = m_dry[top] * x[top]
         # Newton on the boiling kink.
         for _it in range(12):
             for i in range(first, n):
@@ -459,7 +463,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
                 dp_s = 0.0
             w = h_m * rho * max(0.0, p_s - bc[9])
             # A cell dries in proportion to what it still holds: implicit, so never below nothing.
-            held = 1.0 / (1.0 + dt_use * w / (m_dry[top] * x[top]))
+            held = water_top / (water_top + dt_use * w + 1e-30)
             w *= held
             dw = h_m * rho * dp_s * held * held
             slope = 4.0 * q[Q_EPS_TOP] * SIGMA * tk * tk * tk + bc[0] + LATENT * dw
@@ -487,6 +491,10 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
                 tn[i] = new
             if worst < 0.2:
                 break
+        # The fluxes must be those of the solved rows: a node held at its kink is off by little in
+        # temperature, but by much in what a vapour link carries.
+        for i in range(first, n):
+            tn[i] = rhs[i]
         for k in range(first):
             i = first - 1 - k
             tn[i] = (rhs_lin[i] + link[i] * tn[i + 1]) * di_lin[i]
@@ -516,7 +524,8 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
         e[top] += heat
         psat, _ = _look(table, ROW_PSAT, tn[top])
         w = h_m * M_WATER / (R_GAS * tk) * max(0.0, min(aw_top * psat, p_amb) - bc[9])
-        dried = dt_use * w / (1.0 + dt_use * w / (m_dry[top] * x[top]))
+        water_top = m_dry[top] * x[top]
+        dried = dt_use * w * water_top / (water_top + dt_use * w + 1e-30)
         out_energy = dried * (LATENT + C_WATER * tn[top])
         e[top] -= out_energy
         x[top] -= dried / m_dry[top]

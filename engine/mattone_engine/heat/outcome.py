@@ -16,13 +16,20 @@ SPOT_L = 45.0
 BURNT_BASE_L = 38.0
 BURNT_RIM_L = 34.0
 BURNT_CHEESE_L = 42.0
+# A bare base can be lifted and topped when it has lost this much: its faces carry it.
+PAR_BAKE_LOSS_PCT = 7.5
+# From here on a crust is pale: wanted pale, it may be anything paler.
+PALE_L = 76.0
 # One "step off" in colour when distances are weighed, L*.
 COLOUR_STEP = 8.0
 
 
 @dataclass(frozen=True)
 class Wanted:
-    """The crust target in numbers: L* of bottom, rim, cheese; core C; loss %; weights."""
+    """The crust target in numbers: L* of bottom, rim, cheese; core C; loss %; weights.
+
+    set_loss_pct: what a base must have lost, with its core hot, before it is set.
+    """
 
     bottom: float
     rim: float
@@ -32,6 +39,7 @@ class Wanted:
     weight_bottom: float
     weight_rim: float
     weight_cheese: float
+    set_loss_pct: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -98,6 +106,7 @@ def wanted(style: Style, target: Target, *, topped: bool = True) -> Wanted:
         weight_bottom=style.weight.bottom,
         weight_rim=style.weight.rim,
         weight_cheese=style.weight.cheese if topped else 0.0,
+        set_loss_pct=0.0 if topped else PAR_BAKE_LOSS_PCT,
     )
 
 
@@ -155,6 +164,8 @@ def likely_done(s: Series, want: Wanted) -> Done:
     """
 
     def off(values: np.ndarray, aim: float) -> np.ndarray:
+        if aim > PALE_L:
+            return np.minimum(0.0, values - PALE_L) / COLOUR_STEP
         return (values - aim) / COLOUR_STEP
 
     bottom, rim, cheese = off(s.bottom_l, want.bottom), off(s.rim_l, want.rim), off(s.cheese_l, want.cheese)
@@ -163,7 +174,8 @@ def likely_done(s: Series, want: Wanted) -> Done:
     total = parts.sum(axis=0)
     burnt = (s.bottom_l < BURNT_BASE_L) | (s.hot_rim_l < BURNT_RIM_L) | (s.cheese_l < BURNT_CHEESE_L)
     burns_at = float(s.t_s[int(np.argmax(burnt))]) if burnt.any() else None
-    set_from = int(np.argmax(s.core_c >= want.core_c)) if (s.core_c >= want.core_c).any() else s.t_s.size - 1
+    is_set = (s.core_c >= want.core_c) & (s.loss_pct >= want.set_loss_pct)
+    set_from = int(np.argmax(is_set)) if is_set.any() else s.t_s.size - 1
     allowed = (np.arange(s.t_s.size) >= set_from) & ~burnt
     if not allowed.any():
         index = set_from

@@ -121,6 +121,11 @@ class SimulateInput(Thing):
         return self
 
 
+def an(noun: str) -> str:
+    """The noun with its article."""
+    return f"{'an' if noun[0] in 'aeiou' else 'a'} {noun}"
+
+
 def refuse_impossible(ask: SimulateInput) -> None:
     """Raise ValueError, by name, for a rig that cannot exist or a control it does not have."""
     hearth = ask.hearth
@@ -128,14 +133,14 @@ def refuse_impossible(ask: SimulateInput) -> None:
     if not ask.has_deck and ask.pan is None:
         raise ValueError("dough needs something to stand on; give a surface or a pan.")
     if ask.dough.area_cm2 > hearth.room_cm2:
-        raise ValueError(f"a base of {ask.dough.area_cm2:g} cm2 does not fit a {kind} with {hearth.room_cm2:g} cm2 of rack; make it smaller or give rack_cm2.")
+        raise ValueError(f"a base of {ask.dough.area_cm2:g} cm2 does not fit {an(kind)} with {hearth.room_cm2:g} cm2 of rack; make it smaller or give rack_cm2.")
     if hearth.is_flame:
         regulated = [e.do for e in ask.events if e.do.startswith(("top_element", "fan", "setpoint"))]
         if regulated or hearth.fan:
             what = regulated[0] if regulated else "fan"
-            raise ValueError(f"a {kind} has no {what.replace('_', ' ')}; leave it out.")
+            raise ValueError(f"{an(kind)} has no {what.replace('_', ' ')}; leave it out.")
         if ask.overhead is not None:
-            raise ValueError(f"a {kind} has no rack for a second deck; leave overhead out, or give its dome_c.")
+            raise ValueError(f"{an(kind)} has no rack for a second deck; leave overhead out, or give its dome_c.")
     if ask.overhead is not None and not hearth.level < ask.overhead.level <= hearth.levels:
         raise ValueError(f"the second deck is on level {ask.overhead.level}; it must lie above level {hearth.level} and within {hearth.levels}.")
     for event in ask.events:

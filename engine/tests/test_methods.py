@@ -1,0 +1,186 @@
+"""Every rig and every control: balances hold, and what cooks do has the effect they do it for."""
+
+import json
+from typing import Any
+from unittest import TestCase
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from mattone_engine.bake.row import RowInput, row
+from mattone_engine.bake.simulate import simulate
+from mattone_engine.heat.formula_effects import browning_factor, drying_factor
+from mattone_engine.heat.outcome import series
+from mattone_engine.heat.run import Bake
+from mattone_engine.things import Dough, Event, Hearth, Overhead, Pan, SimulateInput, Surface, Toppings
+from pydantic import ValidationError
+from rigs import bake_on
+
+PANS = ["cast_iron", "dark_aluminium", "bright_aluminium", "blue_steel", "thin_tray"]
+SPREAD = (0.75, 1.35)
+
+
+def told(spec: SimulateInput, until_s: float = 480.0):  # type: ignore[no-untyped-def]
+    bake = Bake(spec)
+    bake.advance_to(until_s)
+    return series(bake.trace())
+
+
+def in_pan(**changes: Any) -> SimulateInput:
+    given: dict[str, Any] = {
+        "hearth": Hearth(setpoint_c=250, level=2),
+        "surface": None,
+        "pan": Pan(kind="cast_iron", thickness_mm=5),
+        "dough": Dough(mass_g=318, area_cm2=531, hydration_pct=72, oil_pct=3, shape="pan"),
+        "style": "cast_iron_pan",
+    }
+    return SimulateInput(**(given | changes))
+
+
+class AnyRig(TestCase):
+    @settings(max_examples=60, deadline=None)
+    @given(data=st.data())
+    def test_energy_and_water_close_and_nothing_is_lost(self, data: st.DataObject) -> None:
+        draw = data.draw
+        kind = draw(st.sampled_from(["electric_oven", "gas_oven", "countertop_oven", "flame_oven", "gas_grill", "charcoal_grill"]))
+        flame = kind in ("flame_oven", "gas_grill", "charcoal_grill")
+        hearth = Hearth(
+            kind=kind, level=1, uneven=draw(st.sampled_from([0.0, 0.35])), fan=not flame and draw(st.booleans()), setpoint_c=draw(st.floats(180, 300)),
+            floor_c=draw(st.floats(250, 450)) if flame else None, dome_c=draw(st.floats(250, 520)) if flame else None,
+        )  # fmt: skip
+        surface = draw(st.sampled_from([None, "stone", "steel", "firebrick", "upturned_tray"]))
+        pan = draw(st.sampled_from(PANS)) if surface is None else draw(st.sampled_from([None, *PANS]))
+        events = [Event(at_s=draw(st.floats(30, 200)), do="turn"), Event(at_s=draw(st.floats(30, 200)), do="door", seconds=20)]
+        if draw(st.booleans()):
+            events.append(Event(at_s=draw(st.floats(20, 200)), do="add_topping"))
+        if pan is not None and draw(st.booleans()):
+            events.append(Event(at_s=draw(st.floats(-240, 150)), do="hob_on", power_kw=1.2))
+            events.append(Event(at_s=draw(st.floats(151, 230)), do="hob_off"))
+        if not flame and draw(st.booleans()):
+            events.append(Event(at_s=draw(st.floats(0, 100)), do="top_element_on"))
+        spec = SimulateInput(
+            hearth=hearth,
+            surface=Surface(kind=surface, thickness_mm=draw(st.floats(2, 30))) if surface else None,
+            pan=Pan(kind=pan, thickness_mm=draw(st.floats(0.5, 6)), preheated=draw(st.booleans())) if pan else None,
+            dough=Dough(mass_g=draw(st.floats(90, 450)), area_cm2=600, shape=draw(st.sampled_from(["hand", "rolled", "pan"])), oil_pct=draw(st.floats(0, 8))),
+            toppings=Toppings(mass_g=draw(st.floats(0, 400)), water_pct=draw(st.floats(30, 90))),
+            other_half=draw(st.sampled_from([None, Toppings(mass_g=90, water_pct=50), Toppings(mass_g=0)])),
+            overhead=Overhead(kind="stone", thickness_mm=12, level=3) if not flame and draw(st.booleans()) else None,
+            events=tuple(events),
+            preheat_min=20,
+            altitude_m=draw(st.sampled_from([0.0, 2500.0])),
+        )
+        bake = Bake(spec, quick=draw(st.booleans()))
+        bake.advance_to(300)
+        trace = bake.trace()
+        self.assertLess(trace.energy_closure, 1e-9)
+        self.assertLess(trace.water_closure, 1e-9)
+        self.assertTrue(np.isfinite(trace.rows).all())
+        self.assertTrue((np.diff(trace.t_s) > 0).all())
+        self.assertTrue((trace.rows[:, :, 2:4] > 0).all())
+
+
+class Controls(TestCase):
+    def test_a_hob_start_fries_the_base_sooner(self) -> None:
+        plain, fried = told(in_pan(), 600), told(in_pan(events=(Event(at_s=-180, do="hob_on", power_kw=1.4),)), 600)
+        self.assertEqual(fried.t_s[0], -180)
+        self.assertLess(fried.bottom_l[-1], plain.bottom_l[-1] - 3)
+        # The rim hardly knows of it.
+        self.assertAlmostEqual(fried.rim_l[-1], plain.rim_l[-1], delta=4)
+
+    def test_a_par_bake_sets_the_base_and_spares_the_cheese(self) -> None:
+        at_once, later = told(bake_on()), told(bake_on(events=(Event(at_s=150, do="add_topping"),)))
+        self.assertGreater(later.cheese_l[-1], at_once.cheese_l[-1])
+        soon = int(np.argmax(later.t_s >= 140))
+        self.assertGreater(later.core_c[soon], float(np.interp(140, at_once.t_s, at_once.core_c)))
+
+    def test_an_open_door_costs_heat(self) -> None:
+        shut, open_ = told(bake_on()), told(bake_on(events=(Event(at_s=200, do="door", seconds=60),)))
+        self.assertLess(float(np.interp(262, open_.t_s, open_.air_c)), float(np.interp(262, shut.t_s, shut.air_c)) - 15)
+        # The thermostat answers: what the door cost is back within minutes.
+        self.assertAlmostEqual(float(open_.air_c[-1]), float(shut.air_c[-1]), delta=20)
+
+    def test_a_turn_evens_out_an_uneven_hearth(self) -> None:
+        hot = Hearth(setpoint_c=260, level=4, uneven=0.5)
+        glow = Event(at_s=0, do="top_element_on")
+        never, once = told(bake_on(hearth=hot, events=(glow,)), 240), told(bake_on(hearth=hot, events=(glow, Event(at_s=110, do="turn"))), 240)
+        even = told(bake_on(hearth=Hearth(setpoint_c=260, level=4), events=(glow,)), 240)
+        worst = [float(s.rim_l[-1] - s.hot_rim_l[-1]) for s in (never, once, even)]
+        self.assertGreater(worst[0], 2 * worst[1])
+        self.assertEqual(worst[2], 0.0)
+
+    def test_a_second_deck_is_a_warm_ceiling_and_hides_the_element(self) -> None:
+        glow = (Event(at_s=0, do="top_element_on"),)
+        hearth, deck = Hearth(setpoint_c=260, level=2), Overhead(kind="stone", thickness_mm=12, level=4)
+        bare, under = (told(bake_on(hearth=hearth, overhead=o, events=glow, preheat_min=70), 300) for o in (None, deck))
+        self.assertGreater(under.rim_l[-1], bare.rim_l[-1])
+        # Without the element the ceiling is at least as warm as the oven's own.
+        bare, under = (told(bake_on(hearth=hearth, overhead=o, preheat_min=90)) for o in (None, deck))
+        self.assertAlmostEqual(under.rim_l[-1], bare.rim_l[-1], delta=6)
+
+    def test_a_preheated_pan_starts_the_base(self) -> None:
+        cold, hot = told(in_pan(), 420), told(in_pan(pan=Pan(kind="cast_iron", thickness_mm=5, preheated=True)), 420)
+        self.assertLess(hot.bottom_l[-1], cold.bottom_l[-1] - 3)
+
+    def test_halves_differ_as_their_toppings_do(self) -> None:
+        same = told(bake_on(other_half=Toppings(mass_g=160)))
+        plain = told(bake_on())
+        np.testing.assert_allclose(same.bottom_l[-1], plain.bottom_l[-1], atol=1e-6)
+        crust = simulate(bake_on(other_half=Toppings(mass_g=320, water_pct=85)), spread=SPREAD).at_done
+        dry, wet = crust.halves
+        self.assertGreater(wet.gummy_kg_m2, dry.gummy_kg_m2)
+        self.assertGreater(wet.cheese_l, dry.cheese_l)
+        self.assertEqual(crust.gummy_kg_m2, max(dry.gummy_kg_m2, wet.gummy_kg_m2))
+
+
+class InARow(TestCase):
+    def test_the_deck_falls_and_comes_back(self) -> None:
+        """A drop of 20-60 K at the face, back within 10 K in 3-14 min."""
+        for surface in (Surface(kind="steel", thickness_mm=10), Surface(kind="stone", thickness_mm=15)):
+            asked = bake_on(surface, hearth=Hearth(setpoint_c=260, level=2), preheat_min=60)
+            waited = row(RowInput(bake=asked, count=3)).launches
+            for launch in waited:
+                self.assertTrue(15 < launch.drop_k < 65, f"{surface.kind}: {launch.drop_k}")
+                assert launch.back_min is not None
+                self.assertTrue(2 < launch.back_min < 14, f"{surface.kind}: {launch.back_min}")
+            hurried = row(RowInput(bake=asked, count=3, gap_min=0.5)).launches
+            self.assertLess(hurried[2].deck_at_launch_c, waited[2].deck_at_launch_c)
+            self.assertGreater(waited[1].launch_s, waited[0].likely_done_s)
+
+
+class Formula(TestCase):
+    @given(low=st.floats(0, 1), high=st.floats(0, 1))
+    def test_effects_are_monotonic_and_bounded(self, low: float, high: float) -> None:
+        low, high = min(low, high), max(low, high)
+        for field, most in (("sugar_pct", 15.0), ("milk_pct", 100.0), ("malt_pct", 5.0), ("cold_days", 7.0), ("oil_pct", 20.0)):
+            a, b = (browning_factor(Dough.model_validate({field: most * v})) for v in (low, high))
+            self.assertTrue(1.0 <= a <= b <= 1.5)
+        for field, most in (("paste_pct", 30.0), ("oil_pct", 20.0)):
+            a, b = (drying_factor(Dough.model_validate({field: most * v})) for v in (low, high))
+            self.assertTrue(0.7 <= b <= a <= 1.0)
+
+    def test_a_rich_dough_browns_sooner_and_a_scalded_one_dries_less(self) -> None:
+        lean, rich = told(bake_on()), told(bake_on(dough=Dough(mass_g=250, area_cm2=707, milk_pct=40, malt_pct=0.5)))
+        self.assertLess(rich.rim_l[-1], lean.rim_l[-1])
+        scalded = told(bake_on(dough=Dough(mass_g=250, area_cm2=707, paste_pct=20)))
+        self.assertLessEqual(scalded.loss_pct[-1], lean.loss_pct[-1] + 0.05)
+
+
+class Refusals(TestCase):
+    def test_rigs_that_cannot_be_are_refused_by_name(self) -> None:
+        base = json.loads(bake_on().model_dump_json())
+        on_rack = {"surface": None, "pan": {"kind": "cast_iron", "thickness_mm": 5.0}}
+        cases: list[tuple[dict[str, Any], str]] = [
+            ({"events": [{"at_s": -60, "do": "hob_on", "power_kw": 1.5}]}, "stone does not belong on a hob"),
+            (on_rack | {"events": [{"at_s": -60, "do": "hob_on"}]}, "power_kw"),
+            ({"overhead": {"kind": "steel", "level": 2}}, "second deck is on level 2"),
+            ({"overhead": {"kind": "steel", "level": 4}, "events": [{"at_s": 60, "do": "move", "level": 5}]}, "second deck lies on level 4"),
+            ({"dough": {"mass_g": 900.0, "area_cm2": 1800.0}}, "does not fit an electric oven"),
+            ({"hearth": {"kind": "gas_grill"}, "overhead": {"kind": "steel", "level": 4}}, "has no rack for a second deck"),
+            ({"events": [{"at_s": -5, "do": "add_topping"}]}, "after launch"),
+            ({"events": [{"at_s": 50, "do": "add_topping"}, {"at_s": 90, "do": "add_topping"}]}, "once"),
+            ({"events": [{"at_s": float(i), "do": "turn"} for i in range(60)]}, "at most 40"),
+        ]
+        for change, message in cases:
+            with self.subTest(message), self.assertRaisesRegex(ValidationError, message):
+                SimulateInput.model_validate_json(json.dumps(base | change))
