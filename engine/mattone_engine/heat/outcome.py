@@ -81,7 +81,7 @@ class Done:
 # Words for the crumb by the share of mass lost, and for the base by its dry layer in mm: each
 # holds up to its bound.
 CRUMB_WORDS = (("soft", 11.5), ("tender", 15.0), ("dry", 20.0), ("brittle", 100.0))
-CRISP_WORDS = (("limp", 0.4), ("bends", 1.2), ("crisp", 2.2), ("snaps", 1000.0))
+CRISP_WORDS = (("limp", 0.6), ("bends", 1.6), ("crisp", 2.7), ("snaps", 1000.0))
 
 # Water under the sauce beyond what a moist crumb holds, kg/m2.
 GUM_WORDS = (("set", 0.045), ("moist line", 0.085), ("gummy", 1000.0))

@@ -29,7 +29,7 @@ from mattone_engine.things import Event, Hearth, SimulateInput, Surface
 from mattone_engine.things.materials import materials
 
 # Largest temperature change a step aims at, K.
-STEP_K = 3.0
+STEP_K = 3.5
 # Thickness of the dough cells at both faces, m.
 FACE_M = 0.09e-3
 # How far the fine cells grow from the face, as a factor.

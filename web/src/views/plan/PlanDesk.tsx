@@ -59,7 +59,12 @@ export function PlanDesk({
   // A saved plan that nobody has touched is shown as it was stored, not played again.
   const untouched = saved !== null && kept === null;
   const playing = usePlayed(untouched ? null : draft, saved?.id ?? null, dragging, spread.current);
-  const played = untouched ? asPreview(saved) : playing.data;
+  // A refusal leaves the last answer standing: the page must not move under the cook's fingers.
+  const [lastGood, setLastGood] = useState<typeof playing.data>(undefined);
+  useEffect(() => {
+    if (playing.data && !playing.isPlaceholderData) setLastGood(playing.data);
+  }, [playing.data, playing.isPlaceholderData]);
+  const played = untouched ? asPreview(saved) : (playing.data ?? lastGood);
   const refusal = !untouched && playing.error instanceof Refusal ? playing.error : null;
   const [reasons, setReasons] = useState<PlanResult["reasons"]>([]);
   const full = played && played.result.reasons.length > 0 ? played.result : null;
@@ -238,7 +243,7 @@ export function PlanDesk({
   const pan = kitchen.pans.find((p) => p.id === draft.sentence.pan_id);
   const isPan = played.ask.pan != null;
   const title = saved && !draft.name ? saved.name : draft.name || defaultName();
-  const stale = dragging || playing.isPlaceholderData || playing.isFetching;
+  const stale = dragging || playing.isPlaceholderData || playing.isFetching || (refusal !== null && playing.data === undefined);
   return (
     <main className="flex flex-col gap-2.5 px-5 py-3.5 md:h-full" data-played={stale ? "old" : "now"}>
       <header className="grid gap-3 md:grid-cols-[1fr_auto]">
