@@ -21,8 +21,8 @@ def main() -> int:
     # A shared host runs at changing speed: the yardstick tells how fast it was this time.
     note("yardstick: a million additions in plain Python, ms", yardstick_ms())
     both = bake_ms(quick=True)
-    note("one 10-minute bake, both columns, ms", both)
-    note("one 10-minute bake, all four columns, ms", bake_ms(quick=False))
+    note("one 10-minute bake, one contact and the rim, ms", both)
+    note("one 10-minute bake, all three columns, ms", bake_ms(quick=False))
     note("first call after start, s", first_call_s())
     note("memory after 10,000 bakes, MB", memory_mb())
     stiff = bdf_ms()

@@ -235,7 +235,9 @@ def evidence(arguments: list[str]) -> None:
     ensure_python()
     kernels()
     step("remaking docs/engine/evidence.md and its pictures (a minute or two)")
-    done = subprocess.run([str(PYTHON), "-m", "mattone_engine.evidence", str(ROOT / "docs" / "engine")], cwd=ROOT, env=environment(), capture_output=True, text=True)
+    done = subprocess.run(
+        [str(PYTHON), "-m", "mattone_engine.evidence", str(ROOT / "docs" / "engine")], cwd=ROOT, env=environment(), capture_output=True, text=True
+    )
     if done.returncode:
         stop(f"the evidence could not be made: {done.stderr[-1500:]}")
 

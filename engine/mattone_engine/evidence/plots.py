@@ -79,9 +79,15 @@ def draw_preheats(path: Path) -> None:
     """Deck face and air against time at 250 C, middle level."""
     figure = Figure(figsize=(7.2, 3.0))
     ax = figure.subplots()
-    for kind, thick, colour in (("steel", 6.0, "#9aa5ab"), ("steel", 10.0, CORE), ("stone", 15.0, RIM), ("stone", 30.0, BASE)):
-        heated = preheat(Hearth(setpoint_c=250, level=3), Surface(kind=kind, thickness_mm=thick), 90)
-        ax.plot(heated.t_s / 60.0, heated.deck_c, color=colour, label=f"{thick:g} mm {kind}")
+    decks = (
+        Surface(kind="steel", thickness_mm=6.0),
+        Surface(kind="steel", thickness_mm=10.0),
+        Surface(kind="stone", thickness_mm=15.0),
+        Surface(kind="stone", thickness_mm=30.0),
+    )
+    for deck, colour in zip(decks, ("#9aa5ab", CORE, RIM, BASE), strict=True):
+        heated = preheat(Hearth(setpoint_c=250, level=3), deck, 90)
+        ax.plot(heated.t_s / 60.0, heated.deck_c, color=colour, label=f"{deck.thickness_mm:g} mm {deck.kind}")
     ax.plot(heated.t_s / 60.0, heated.air_c, color=GREY, lw=0.8, ls="--", label="air")
     ax.set_xlabel("minutes of heating")
     ax.set_ylabel("deck face, C")

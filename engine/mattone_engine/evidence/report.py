@@ -78,10 +78,15 @@ def reference_section(told: list[tuple[ReferenceBake, SimulateResult]]) -> list[
 def published_section() -> list[str]:
     computed, exact = contact_of_half_spaces("firebrick")
     brick = SimulateInput(
-        hearth=Hearth(kind="flame_oven", floor_c=330.0, dome_c=330.0, air_c=330.0), surface=Surface(kind="firebrick", thickness_mm=30.0, deck_c=330.0), style="neapolitan"
+        hearth=Hearth(kind="flame_oven", floor_c=330.0, dome_c=330.0, air_c=330.0),
+        surface=Surface(kind="firebrick", thickness_mm=30.0, deck_c=330.0),
+        style="neapolitan",
     )
     steel = SimulateInput(
-        hearth=Hearth(setpoint_c=230.0, level=4), surface=Surface(kind="steel", thickness_mm=8.0, deck_c=230.0), events=(Event(at_s=0.0, do="top_element_on"),), style="neapolitan"
+        hearth=Hearth(setpoint_c=230.0, level=4),
+        surface=Surface(kind="steel", thickness_mm=8.0, deck_c=230.0),
+        events=(Event(at_s=0.0, do="top_element_on"),),
+        style="neapolitan",
     )
     rows = [
         ("brick at 330 C against dough at 20 C, ideal contact: interface", "208 C", f"{computed:.0f} C (effusivities: {exact:.0f} C)"),
@@ -113,7 +118,13 @@ def verification_section(into: Path) -> list[str]:
     rows.append(("mesh against one four times as fine, worst time", "5 %", f"{worst:.1f} %"))
     for name, run in runs:
         base, core, loss = run.ratios()
-        rows.append((f"solve_ivp(BDF) on the same equations, {name.split(':')[0]}: base, core, loss", "3 %", ", ".join(f"{100 * (r - 1):+.1f} %" for r in (base, core, loss) if r == r)))
+        rows.append(
+            (
+                f"solve_ivp(BDF) on the same equations, {name.split(':')[0]}: base, core, loss",
+                "3 %",
+                ", ".join(f"{100 * (r - 1):+.1f} %" for r in (base, core, loss) if r == r),
+            )
+        )
     return [
         "## Verification",
         "",
@@ -133,7 +144,7 @@ def window_section(into: Path, names: list[str]) -> list[str]:
     return [
         "## Does the window keep its promise",
         "",
-        "*Look from* to *not later* promises 80 %. Hidden ovens and doughs are drawn (dial, power, browning, loading, topping water, and every parameter of the "
+        "*Look from* to *not later* promises 80 %. Hidden ovens and doughs are drawn (dial, power, browning, loading, topping water, every parameter of the "
         "model strayed inside its range) and baked; the window knows none of it. `./mattone engine coverage` does this for any bake. "
         f"All together: **{told.inside_pct:.0f} %** inside.",
         "",
@@ -170,4 +181,3 @@ def parameter_section() -> list[str]:
         share = (p.value - low) / (high - low)
         rows.append((name, f"{p.value:g}{unit}", f"{low:g}-{high:g}", f"{100 * share:.0f} %", "yes" if not 0.02 < share < 0.98 else "no", p.about))
     return ["## Parameters", "", *table(("parameter", "value", "range", "place in range", "at a bound", "what it is"), rows)]
-

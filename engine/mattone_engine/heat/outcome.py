@@ -117,26 +117,24 @@ def series(trace: Trace) -> Series:
     halves = [rows[:, h * layout.contacts : (h + 1) * layout.contacts, :].mean(axis=1) for h in range(layout.halves)]
     rims = rows[:, layout.centres :, 3]
     total = float((trace.initial_kg_m2 * trace.shares).sum())
-    middle = layout.contacts // 2
-    # The three contacts stand at -0.967, 0 and +0.967 sigma; their L* in order of darkness
-    # gives the share of the base darker than a spot.
-    if layout.contacts == 3:
-        ordered = np.sort(rows[:, :3, 2], axis=1)
-        spread = np.maximum((ordered[:, 2] - ordered[:, 0]) / 1.934, 0.3)
+    # The two contacts stand at -1 and +1 sigma (two-point Gauss-Hermite); their L* give the share
+    # of the base darker than a spot.
+    if layout.contacts == 2:
+        spread = np.maximum(0.5 * np.abs(rows[:, 1, 2] - rows[:, 0, 2]), 0.3)
     else:
         spread = np.full(rows.shape[0], 3.0)
     z = (SPOT_L - centre[:, 2]) / spread
     spots = np.array([50.0 * (1.0 + math.erf(value / math.sqrt(2.0))) for value in z])
     return Series(
         t_s=trace.t_s,
-        deck_c=rows[:, middle, 6],
+        deck_c=centre[:, 6],
         air_c=rows[:, 0, 10],
         bottom_c=centre[:, 1],
         bottom_l=centre[:, 2],
         rim_l=rims.mean(axis=1),
         hot_rim_l=rims.min(axis=1),
         cheese_l=centre[:, 3],
-        core_c=rows[:, middle, 4],
+        core_c=centre[:, 4],
         loss_pct=100.0 * (rows[:, :, 5] * trace.shares).sum(axis=1) / total,
         dry_mm=centre[:, 8],
         wet_kg_m2=np.max([half[:, 9] for half in halves], axis=0),

@@ -29,7 +29,7 @@ from mattone_engine.things import Event, Hearth, SimulateInput, Surface
 from mattone_engine.things.materials import materials
 
 # Largest temperature change a step aims at, K.
-STEP_K = 3.5
+STEP_K = 3.0
 # Thickness of the dough cells at both faces, m.
 FACE_M = 0.09e-3
 # How far the fine cells grow from the face, as a factor.
@@ -140,13 +140,13 @@ def dough_cell_masses(total: float, face: float, count: int, *, refine: int = 1)
 
 
 def build_columns(spec: SimulateInput, heated: Preheat, values: dict[str, float], variation: Variation, *, quick: bool, refine: int = 1) -> Columns:
-    """Stack deck, pan, dough and topping for the centre (one or three contacts a half) and the rim."""
+    """Stack deck, pan, dough and topping for the centre (one or two contacts a half) and the rim."""
     dough = spec.dough
     sigma = values["contact_sigma"]
     rim_mass, rim_share = RIM[dough.shape]
     loading = dough.loading_kg_m2 * variation.loading
     centre_loading = loading * (1.0 - rim_mass * rim_share) / (1.0 - rim_share)
-    contacts = [1.0] if quick else [float(np.exp(z * sigma)) for z in (-0.967, 0.0, 0.967)]
+    contacts = [1.0] if quick else [float(np.exp(z * sigma)) for z in (-1.0, 1.0)]
     halves = [spec.toppings] if spec.other_half is None else [spec.toppings, spec.other_half]
     layout = Layout(len(contacts), len(halves), 2 if spec.hearth.uneven > 0.0 else 1)
     count = layout.centres + layout.rims
@@ -420,11 +420,11 @@ class Bake:
             cavity = self._cavity.copy()
             cavity[k.AIR] = AMBIENT_C
             deck = int(c.q[0, k.Q_DECK_CELLS])
-            part = [np.ascontiguousarray(a[:, deck:]) for a in (c.t, c.x, c.t_max, c.m_dry, c.mass, c.c_solid, c.loosen)]
+            t, x, t_max, m_dry, mass, c_solid, loosen = (np.ascontiguousarray(a[:, deck:]) for a in (c.t, c.x, c.t_max, c.m_dry, c.mass, c.c_solid, c.loosen))
             q = c.q.copy()
             q[:, k.Q_DECK_CELLS] = 0
-            k.run_bake(times, controls, cavity, kitchen_parameters(), *part[:3], c.s, q, *part[3:], self._table, out, c.work)
-            c.t[:, deck:], c.x[:, deck:], c.t_max[:, deck:] = part[:3]
+            k.run_bake(times, controls, cavity, kitchen_parameters(), t, x, t_max, c.s, q, m_dry, mass, c_solid, loosen, self._table, out, c.work)
+            c.t[:, deck:], c.x[:, deck:], c.t_max[:, deck:] = t, x, t_max
             out[:, 0, 10], out[:, 0, 11] = self._cavity[k.AIR], self._cavity[k.LINER]
         else:
             k.run_bake(

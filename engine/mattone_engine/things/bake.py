@@ -133,7 +133,9 @@ def refuse_impossible(ask: SimulateInput) -> None:
     if not ask.has_deck and ask.pan is None:
         raise ValueError("dough needs something to stand on; give a surface or a pan.")
     if ask.dough.area_cm2 > hearth.room_cm2:
-        raise ValueError(f"a base of {ask.dough.area_cm2:g} cm2 does not fit {an(kind)} with {hearth.room_cm2:g} cm2 of rack; make it smaller or give rack_cm2.")
+        raise ValueError(
+            f"a base of {ask.dough.area_cm2:g} cm2 does not fit {an(kind)} with {hearth.room_cm2:g} cm2 of rack; make it smaller or give rack_cm2."
+        )
     if hearth.is_flame:
         regulated = [e.do for e in ask.events if e.do.startswith(("top_element", "fan", "setpoint"))]
         if regulated or hearth.fan:
@@ -151,7 +153,7 @@ def refuse_impossible(ask: SimulateInput) -> None:
         if event.do == "top_element_on" and hearth.top_element_kw <= 0:
             raise ValueError("an event switches on a top element, but the hearth has none (top_element_kw is 0).")
         if event.do == "hob_on" and ask.pan is None:
-            what = ask.surface.kind.replace("_", " ") if ask.surface else "base"
-            raise ValueError(f"a {what} does not belong on a hob; a hob start needs a metal pan.")
+            carrier = ask.surface.kind.replace("_", " ") if ask.surface else "base"
+            raise ValueError(f"{an(carrier)} does not belong on a hob; a hob start needs a metal pan.")
     if sum(e.do == "add_topping" for e in ask.events) > 1:
         raise ValueError("the toppings can be added once; keep one add_topping.")

@@ -322,7 +322,7 @@ export interface components {
     schemas: {
         /**
          * AtDone
-         * @description The crust at the likely pull.
+         * @description The crust at the likely pull. hot_rim_l is the rim on the hot side of an uneven hearth.
          */
         AtDone: {
             /** Bottom Dry Mm */
@@ -337,16 +337,28 @@ export interface components {
             cheese_word: string;
             /** Core C */
             core_c: number;
+            /** Crisp Word */
+            crisp_word: string;
+            /** Crumb Word */
+            crumb_word: string;
             /** Dark Spot Pct */
             dark_spot_pct: number;
             /** Deck C */
             deck_c: number;
+            /** Gummy Kg M2 */
+            gummy_kg_m2: number;
+            /** Halves */
+            halves: components["schemas"]["Half"][];
+            /** Hot Rim L */
+            hot_rim_l: number;
             /** Loss Pct */
             loss_pct: number;
             /** Rim L */
             rim_l: number;
             /** Rim Word */
             rim_word: string;
+            /** Under Sauce Word */
+            under_sauce_word: string;
         };
         /** BoundOut */
         BoundOut: {
@@ -410,20 +422,40 @@ export interface components {
              */
             area_cm2: number;
             /**
+             * Cold Days
+             * @default 0
+             */
+            cold_days: number;
+            /**
              * Hydration Pct
              * @default 65
              */
             hydration_pct: number;
+            /**
+             * Malt Pct
+             * @default 0
+             */
+            malt_pct: number;
             /**
              * Mass G
              * @default 250
              */
             mass_g: number;
             /**
+             * Milk Pct
+             * @default 0
+             */
+            milk_pct: number;
+            /**
              * Oil Pct
              * @default 0
              */
             oil_pct: number;
+            /**
+             * Paste Pct
+             * @default 0
+             */
+            paste_pct: number;
             /**
              * Shape
              * @default hand
@@ -440,6 +472,20 @@ export interface components {
              * @default 20
              */
             temp_c: number;
+        };
+        /**
+         * Half
+         * @description One half of a half-and-half pizza: its cheese, and what is still wet under its sauce.
+         */
+        Half: {
+            /** Cheese L */
+            cheese_l: number;
+            /** Cheese Word */
+            cheese_word: string;
+            /** Gummy Kg M2 */
+            gummy_kg_m2: number;
+            /** Under Sauce Word */
+            under_sauce_word: string;
         };
         /** HearthIn */
         HearthIn: {
@@ -646,6 +692,8 @@ export interface components {
         /**
          * Pan
          * @description A pan or tray the dough is baked in; `start_c` is its temperature at launch.
+         *
+         *     A `preheated` pan heats empty with the oven for the preheat minutes, and start_c is not used.
          */
         Pan: {
             /**
@@ -653,6 +701,11 @@ export interface components {
              * @enum {string}
              */
             kind: "cast_iron" | "dark_aluminium" | "bright_aluminium" | "blue_steel" | "thin_tray";
+            /**
+             * Preheated
+             * @default false
+             */
+            preheated: boolean;
             /**
              * Start C
              * @default 22
@@ -715,9 +768,13 @@ export interface components {
             /**
              * @default {
              *       "area_cm2": 707,
+             *       "cold_days": 0,
              *       "hydration_pct": 65,
+             *       "malt_pct": 0,
              *       "mass_g": 250,
+             *       "milk_pct": 0,
              *       "oil_pct": 0,
+             *       "paste_pct": 0,
              *       "shape": "hand",
              *       "sugar_pct": 0,
              *       "temp_c": 20
@@ -865,6 +922,8 @@ export interface components {
             air_c: number[];
             /** Deck C */
             deck_c: number[];
+            /** Pan C */
+            pan_c?: number[] | null;
             /** T S */
             t_s: number[];
         };
@@ -1181,6 +1240,8 @@ export interface components {
             dark_spot_pct: number[];
             /** Deck C */
             deck_c: number[];
+            /** Gummy Kg M2 */
+            gummy_kg_m2: number[];
             /** Loss Pct */
             loss_pct: number[];
             /** Rim L */

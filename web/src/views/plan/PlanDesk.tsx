@@ -243,7 +243,11 @@ export function PlanDesk({
   const pan = kitchen.pans.find((p) => p.id === draft.sentence.pan_id);
   const isPan = played.ask.pan != null;
   const title = saved && !draft.name ? saved.name : draft.name || defaultName();
-  const stale = dragging || playing.isPlaceholderData || playing.isFetching || (refusal !== null && playing.data === undefined);
+  const stale =
+    dragging ||
+    playing.isPlaceholderData ||
+    playing.isFetching ||
+    (refusal !== null && playing.data === undefined);
   return (
     <main className="flex flex-col gap-2.5 px-5 py-3.5 md:h-full" data-played={stale ? "old" : "now"}>
       <header className="grid gap-3 md:grid-cols-[1fr_auto]">
