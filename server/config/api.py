@@ -5,6 +5,7 @@ from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from match.api import router as match_router
 from mattone_engine.errors import InputError, plain_message
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -19,6 +20,7 @@ api = NinjaAPI(title="Mattone", version="1", auth=django_auth, docs_url=None)
 api.add_router("/reference", reference_router)
 api.add_router("/kitchen", kitchen_router)
 api.add_router("/plans", plans_router)
+api.add_router("/match", match_router)
 
 
 def error_response(status: int, path: str, message: str) -> HttpResponse:

@@ -25,6 +25,7 @@ INSTALLED_APPS = [
     "accounts",
     "kitchen",
     "plans",
+    "match",
     "demo",
 ]
 

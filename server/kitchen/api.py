@@ -7,11 +7,13 @@ from typing import Any
 from django.db import transaction
 from django.http import HttpRequest
 from django.utils import timezone
+from mattone_engine.things.catalogue import catalogue
+from mattone_engine.things.fit import fit_note
 from ninja import Router, Status
 
 from accounts.ownership import Owned, cook_id, owned_or_refuse
 from kitchen.models import Hearth, Kitchen, Pan, Surface
-from kitchen.schemas import HearthIn, HearthOut, KitchenIn, KitchenOut, PanIn, PanOut, SurfaceIn, SurfaceOut
+from kitchen.schemas import CatalogueOut, HearthIn, HearthOut, KitchenIn, KitchenOut, NoteOut, PanIn, PanOut, SurfaceIn, SurfaceOut
 from kitchen.starter import STARTER
 
 router = Router()
@@ -25,12 +27,21 @@ def kitchen_of(request: HttpRequest) -> Kitchen:
 
 def whole(request: HttpRequest) -> KitchenOut:
     kitchen = kitchen_of(request)
+    hearths, surfaces, pans = (list(model.objects.for_cook(request)) for model in (Hearth, Surface, Pan))
+    notes = [
+        NoteOut(noun=noun, id=row.pk, text=text)
+        for noun, rows in (("surfaces", surfaces), ("pans", pans))
+        for row in rows
+        for hearth in hearths
+        if (text := fit_note(row.extent, hearth.kind, hearth.name))
+    ]
     return KitchenOut(
         name=kitchen.name,
         altitude_m=kitchen.altitude_m,
-        hearths=[hearth_out(row) for row in Hearth.objects.for_cook(request)],
-        surfaces=[SurfaceOut.from_orm(row) for row in Surface.objects.for_cook(request)],
-        pans=[PanOut.from_orm(row) for row in Pan.objects.for_cook(request)],
+        notes=notes,
+        hearths=[hearth_out(row) for row in hearths],
+        surfaces=[SurfaceOut.from_orm(row) for row in surfaces],
+        pans=[PanOut.from_orm(row) for row in pans],
     )
 
 
@@ -41,6 +52,17 @@ def hearth_out(row: Hearth) -> HearthOut:
 @router.get("", response=KitchenOut)
 def read(request: HttpRequest) -> KitchenOut:
     return whole(request)
+
+
+@router.get("/catalogue", response=CatalogueOut)
+def read_catalogue(request: HttpRequest) -> CatalogueOut:
+    """Generic things to begin from; every figure can be changed afterwards."""
+    rows = catalogue()
+    return CatalogueOut(
+        hearths=[HearthIn.model_validate(row) for row in rows["hearth"]],
+        surfaces=[SurfaceIn.model_validate(row) for row in rows["surface"]],
+        pans=[PanIn.model_validate(row) for row in rows["pan"]],
+    )
 
 
 @router.put("", response=KitchenOut)

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import math
+
 from django.conf import settings
 from django.db import models
+from mattone_engine.things.fit import Extent, mass_kg
 
 from accounts.ownership import Owned
 
@@ -48,6 +51,15 @@ class Support(Owned):
         abstract = True
         ordering = ["id"]
 
+    @property
+    def extent(self) -> Extent:
+        """As the engine weighs and fits it."""
+        return Extent(self.kind, self.thickness_mm, self.width_cm, self.depth_cm)
+
+    @property
+    def mass_kg(self) -> float:
+        return round(mass_kg(self.extent), 1)
+
 
 class Surface(Support):
     """A deck."""
@@ -59,6 +71,12 @@ class Surface(Support):
 
 class Pan(Support):
     """A pan or tray; the size is inside."""
+
+    @property
+    def area_cm2(self) -> float:
+        """Cast-iron pans are round; the others have corners."""
+        full = self.width_cm * self.depth_cm
+        return full * math.pi / 4.0 if self.kind == "cast_iron" else full
 
     class Meta(Support.Meta):
         abstract = False

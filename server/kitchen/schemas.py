@@ -31,12 +31,12 @@ class SupportIn(Thing):
 
 
 class SurfaceIn(SupportIn):
-    kind: Annotated[str, Field(pattern="^(stone|steel)$")]
+    kind: Annotated[str, Field(pattern="^(stone|steel|firebrick|upturned_tray)$")]
     thickness_mm: Annotated[float, Field(ge=0.5, le=60)]
 
 
 class PanIn(SupportIn):
-    kind: Annotated[str, Field(pattern="^thin_tray$")]
+    kind: Annotated[str, Field(pattern="^(cast_iron|dark_aluminium|bright_aluminium|blue_steel|thin_tray)$")]
     thickness_mm: Annotated[float, Field(ge=0.3, le=12)]
 
 
@@ -51,15 +51,35 @@ class SurfaceOut(Schema):
     thickness_mm: float
     width_cm: float
     depth_cm: float
+    mass_kg: float
 
 
 class PanOut(SurfaceOut):
     pass
 
 
+class NoteOut(Schema):
+    """Something to mind about a thing of the kitchen."""
+
+    noun: str
+    id: int
+    text: str
+
+
+class CatalogueOut(Schema):
+    """Generic things to add."""
+
+    hearths: list[HearthIn]
+    surfaces: list[SurfaceIn]
+    pans: list[PanIn]
+
+
 class KitchenOut(Schema):
+    """notes say what does not fit or is too heavy; mass_kg is worked out from size and material."""
+
     name: str
     altitude_m: float
+    notes: list[NoteOut]
     hearths: list[HearthOut]
     surfaces: list[SurfaceOut]
     pans: list[PanOut]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.http import HttpRequest
+from mattone_engine.bake.match import portion
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import HearthLimits, PlanInput
 from mattone_engine.errors import InputError, first_input_error
@@ -31,25 +32,28 @@ def preview(request: HttpRequest, body: PreviewIn) -> PreviewOut:
 def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]:
     """The engine's input for a sentence, from the kitchen or from a saved plan's own rig."""
     sentence = body.sentence
-    if (sentence.surface_id is None) == (sentence.pan_id is None):
-        raise InputError("sentence.surface_id", "Choose what the dough stands on: one surface or one tray.")
+    known = style(sentence.style)
+    if sentence.surface_id is None and sentence.pan_id is None:
+        raise InputError("sentence.surface_id", "Choose what the dough stands on: a surface, a tray, or a pan.")
+    if sentence.surface_id is not None and sentence.pan_id is not None and known.shape != "pan":
+        raise InputError("sentence.surface_id", f"A {known.name} lies on the surface itself or on a tray; choose one of the two.")
     kept = _kept_rig(request, body)
     if kept is not None:
-        hearth, surface, pan, altitude_m, names = kept
+        hearth, surface, pan, altitude_m, names, kitchen_area_cm2 = kept
     else:
-        hearth, surface, pan, altitude_m, names = _kitchen_rig(request, sentence)
+        hearth, surface, pan, altitude_m, names, kitchen_area_cm2 = _kitchen_rig(request, sentence)
     if sentence.deck_reading_c is not None:
         if surface is None:
             raise InputError("sentence.deck_reading_c", "A deck reading needs a deck; this rig has a tray on a rack.")
         surface = surface.model_copy(update={"deck_c": sentence.deck_reading_c})
-    known = style(sentence.style)
+    dough, toppings = portion(known, kitchen_area_cm2, TOPPING_LOAD[sentence.topping])
     try:
         ask = PlanInput(
             hearth=hearth,
             surface=surface,
             pan=pan,
-            dough=known.dough(),
-            toppings=known.toppings(TOPPING_LOAD[sentence.topping]),
+            dough=dough,
+            toppings=toppings,
             parchment=sentence.parchment,
             style=sentence.style,
             target=Target(bottom=sentence.bottom, rim=sentence.rim, crumb=sentence.crumb),
@@ -62,14 +66,14 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
     return ask, names
 
 
-Rig = tuple[HearthLimits, SurfaceThing | None, PanThing | None, float, RigNames]
+Rig = tuple[HearthLimits, SurfaceThing | None, PanThing | None, float, RigNames, float | None]
 
 
 def _kitchen_rig(request: HttpRequest, sentence: Sentence) -> Rig:
     hearth = owned_or_refuse(Hearth, request, sentence.hearth_id, path="sentence.hearth_id")
     limits = HearthLimits.model_validate({name: getattr(hearth, name) for name in HearthLimits.model_fields})
     surface = pan = None
-    surface_name = pan_name = None
+    surface_name = pan_name = area_cm2 = None
     if sentence.surface_id is not None:
         row = owned_or_refuse(Surface, request, sentence.surface_id, path="sentence.surface_id")
         surface = SurfaceThing.model_validate({"kind": row.kind, "thickness_mm": row.thickness_mm})
@@ -77,8 +81,8 @@ def _kitchen_rig(request: HttpRequest, sentence: Sentence) -> Rig:
     if sentence.pan_id is not None:
         tray = owned_or_refuse(Pan, request, sentence.pan_id, path="sentence.pan_id")
         pan = PanThing.model_validate({"kind": tray.kind, "thickness_mm": tray.thickness_mm})
-        pan_name = tray.name
-    return limits, surface, pan, kitchen_of(request).altitude_m, RigNames(hearth=hearth.name, surface=surface_name, pan=pan_name)
+        pan_name, area_cm2 = tray.name, tray.area_cm2
+    return limits, surface, pan, kitchen_of(request).altitude_m, RigNames(hearth=hearth.name, surface=surface_name, pan=pan_name), area_cm2
 
 
 def _kept_rig(request: HttpRequest, body: PreviewIn) -> Rig | None:
@@ -91,7 +95,8 @@ def _kept_rig(request: HttpRequest, body: PreviewIn) -> Rig | None:
         return None
     ask = PlanInput.model_validate(saved.ask)
     surface = ask.surface.model_copy(update={"deck_c": None}) if ask.surface is not None else None
-    return ask.hearth, surface, ask.pan, ask.altitude_m, RigNames(**saved.sentence["names"])
+    area_cm2 = ask.dough.area_cm2 if ask.pan is not None else None
+    return ask.hearth, surface, ask.pan, ask.altitude_m, RigNames(**saved.sentence["names"]), area_cm2
 
 
 def _at_control(error: InputError) -> InputError:

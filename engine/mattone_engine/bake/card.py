@@ -56,7 +56,10 @@ def card(ask: PlanInput, controls: Controls, result: SimulateResult, found: list
     if top is not None:
         steps.append(Step(at_s=top.on_s, kind="top_element_on", text="Top element on", cautions=on_text))
         steps.append(Step(at_s=min(top.off_s, max(done, top.on_s)), kind="top_element_off", text="Top element off"))
-    launch = "Launch, door shut at once" if ask.has_deck else f"Tray in on level {controls.level}, door shut at once"
+    launch = "Launch, door shut at once"
+    if ask.pan is not None:
+        thing = "Tray" if ask.pan.kind == "thin_tray" else "Pan"
+        launch = f"{thing} onto the deck, door shut at once" if ask.has_deck else f"{thing} in on level {controls.level}, door shut at once"
     steps.append(Step(at_s=0, kind="launch", text=launch, cautions=by_step.get("launch", [])))
     if controls.turn_s is not None:
         steps.append(Step(at_s=controls.turn_s, kind="turn", text="Turn half round"))

@@ -93,11 +93,12 @@ def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanRe
         ranked = [chosen]
     result = simulate(bake_of(ask, controls), spread=spread)
     levels = ask.hearth.levels
-    options = [option(candidate, levels, ask.has_deck) for candidate in best_of_each_method(ranked, levels, ask.has_deck)]
+    in_pan = ask.pan is not None
+    options = [option(candidate, levels, ask.has_deck, in_pan) for candidate in best_of_each_method(ranked, levels, ask.has_deck)]
     found = cautions(ask, controls)
     return PlanResult(
         controls=controls,
-        method=method_of(controls, levels, ask.has_deck),
+        method=method_of(controls, levels, ask.has_deck, in_pan=ask.pan is not None),
         word=verdict(chosen.score),
         result=result,
         plans=options,
@@ -113,9 +114,9 @@ def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanRe
     )
 
 
-def option(candidate: Candidate, levels: int, has_deck: bool) -> Option:
+def option(candidate: Candidate, levels: int, has_deck: bool, in_pan: bool) -> Option:
     return Option(
-        method=method_of(candidate.controls, levels, has_deck),
+        method=method_of(candidate.controls, levels, has_deck, in_pan=in_pan),
         controls=candidate.controls,
         likely_done_s=candidate.done.t_s,
         limited_by=candidate.done.limited_by,

@@ -34,13 +34,16 @@ class Candidate:
     rim_l: float
     cheese_l: float
     loss_pct: float
+    dry_mm: float
     deck_c: float
     base_there_s: float | None
     rim_there_s: float | None
 
 
-def method_of(controls: Controls, levels: int, has_deck: bool) -> str:
+def method_of(controls: Controls, levels: int, has_deck: bool, *, in_pan: bool = False) -> str:
     """The school of baking these controls belong to."""
+    if has_deck and in_pan:
+        return "pan on deck" if controls.top_element is None else "pan on deck + top element"
     if not has_deck:
         return "pan on rack" if controls.top_element is None else "pan on rack + top element"
     if controls.top_element is not None:
@@ -117,6 +120,7 @@ class Search:
             rim_l=float(told.rim_l[i]),
             cheese_l=float(told.cheese_l[i]),
             loss_pct=float(told.loss_pct[i]),
+            dry_mm=float(told.dry_mm[i]),
             deck_c=float(told.deck_c[0]),
             base_there_s=first_there(told.t_s, told.bottom_l, self.want.bottom),
             rim_there_s=first_there(told.t_s, told.rim_l, self.want.rim),

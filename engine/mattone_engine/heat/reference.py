@@ -124,7 +124,7 @@ def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval:
         return np.asarray(out.reshape(y.shape))
 
     # SciPy's numerical Jacobian overflows harmlessly where a state does not matter.
-    with np.errstate(over="ignore"):
+    with np.errstate(over="ignore", invalid="ignore", divide="ignore"):
         solved = solve_ivp(rates, (0.0, float(t_eval[-1])), y0, method="BDF", t_eval=t_eval, rtol=rtol, atol=atol, vectorized=True, first_step=1e-3)
     if not solved.success:
         raise ArithmeticError(f"the reference solver gave up: {solved.message}")

@@ -12,9 +12,9 @@ from typing import cast
 from mattone_engine.things import Dough, Toppings
 from mattone_engine.things.dough import Shape
 
-# Families in the order they are offered; the last three want a pan, a flame or a grill.
+# Families in the order they are offered; the last two want a flame or a grill.
 FAMILIES = ("round", "thin", "tray", "pan", "flame", "grill")
-OVEN_FAMILIES = FAMILIES[:3]
+OVEN_FAMILIES = FAMILIES[:4]
 
 
 @dataclass(frozen=True)

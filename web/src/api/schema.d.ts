@@ -22,6 +22,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kitchen/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Catalogue
+         * @description Generic things to begin from; every figure can be changed afterwards.
+         */
+        get: operations["kitchen_api_read_catalogue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kitchen/hearths": {
         parameters: {
             query?: never;
@@ -198,6 +218,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/match": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Board
+         * @description Every style on every sensible rig of this kitchen.
+         */
+        get: operations["match_api_board"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/match/help": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What Would Help
+         * @description What one change would do for these styles (none: all of them).
+         */
+        get: operations["match_api_what_would_help"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans": {
         parameters: {
             query?: never;
@@ -360,12 +420,35 @@ export interface components {
             /** Under Sauce Word */
             under_sauce_word: string;
         };
+        /**
+         * BoardOut
+         * @description The rigs (columns), and the cells of every style on them. Rigs beyond the fortieth are left out.
+         */
+        BoardOut: {
+            board: components["schemas"]["MatchResult"] | null;
+            /** Left Out */
+            left_out: number;
+            /** Rigs */
+            rigs: components["schemas"]["RigOut"][];
+        };
         /** BoundOut */
         BoundOut: {
             /** Up To */
             up_to: number;
             /** Word */
             word: string;
+        };
+        /**
+         * CatalogueOut
+         * @description Generic things to add.
+         */
+        CatalogueOut: {
+            /** Hearths */
+            hearths: components["schemas"]["HearthIn"][];
+            /** Pans */
+            pans: components["schemas"]["PanIn"][];
+            /** Surfaces */
+            surfaces: components["schemas"]["SurfaceIn"][];
         };
         /**
          * Caution
@@ -380,6 +463,43 @@ export interface components {
             step: string;
             /** Text */
             text: string;
+        };
+        /**
+         * Cell
+         * @description One style on one rig at its best.
+         */
+        Cell: {
+            /** Bottom L */
+            bottom_l: number;
+            /** Bottom Word */
+            bottom_word: string;
+            /** Cheese L */
+            cheese_l: number;
+            controls: components["schemas"]["Controls"];
+            /** Deck C */
+            deck_c: number;
+            /** Dry Mm */
+            dry_mm: number;
+            /** Likely Done S */
+            likely_done_s: number;
+            /** Loss Pct */
+            loss_pct: number;
+            /** Method */
+            method: string;
+            /** Reason */
+            reason: string;
+            /** Rig */
+            rig: string;
+            /** Rim L */
+            rim_l: number;
+            /** Rim Word */
+            rim_word: string;
+            /** Score */
+            score: number;
+            /** Style */
+            style: string;
+            /** Word */
+            word: string;
         };
         /**
          * Closure
@@ -643,6 +763,30 @@ export interface components {
              */
             top_element_usable: boolean;
         };
+        /**
+         * HelpResult
+         * @description The changes worth making, the best first.
+         */
+        HelpResult: {
+            /** Engine */
+            engine: string;
+            /** Helps */
+            helps: components["schemas"]["Helps"][];
+        };
+        /**
+         * Helps
+         * @description A change and what it is worth: gain in score over all styles, and for which it changes the word.
+         */
+        Helps: {
+            /** Gain */
+            gain: number;
+            /** Kind */
+            kind: string;
+            /** Lifts */
+            lifts: string[];
+            /** What */
+            what: string;
+        };
         /** KitchenIn */
         KitchenIn: {
             /**
@@ -653,7 +797,10 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** KitchenOut */
+        /**
+         * KitchenOut
+         * @description notes say what does not fit or is too heavy; mass_kg is worked out from size and material.
+         */
         KitchenOut: {
             /** Altitude M */
             altitude_m: number;
@@ -661,10 +808,36 @@ export interface components {
             hearths: components["schemas"]["HearthOut"][];
             /** Name */
             name: string;
+            /** Notes */
+            notes: components["schemas"]["NoteOut"][];
             /** Pans */
             pans: components["schemas"]["PanOut"][];
             /** Surfaces */
             surfaces: components["schemas"]["SurfaceOut"][];
+        };
+        /**
+         * MatchResult
+         * @description Cells in the order of styles, then rigs; combinations that make no sense are left out.
+         */
+        MatchResult: {
+            /** Cells */
+            cells: components["schemas"]["Cell"][];
+            /** Engine */
+            engine: string;
+            /** Styles */
+            styles: string[];
+        };
+        /**
+         * NoteOut
+         * @description Something to mind about a thing of the kitchen.
+         */
+        NoteOut: {
+            /** Id */
+            id: number;
+            /** Noun */
+            noun: string;
+            /** Text */
+            text: string;
         };
         /**
          * Option
@@ -738,6 +911,8 @@ export interface components {
             id: number;
             /** Kind */
             kind: string;
+            /** Mass Kg */
+            mass_kg: number;
             /** Name */
             name: string;
             /** Thickness Mm */
@@ -986,6 +1161,24 @@ export interface components {
             surface: string | null;
         };
         /**
+         * RigOut
+         * @description A rig of the kitchen by the ids of its things, with its names.
+         */
+        RigOut: {
+            /** Hearth */
+            hearth: string;
+            /** Hearth Id */
+            hearth_id: number;
+            /** Key */
+            key: string;
+            /** Pan Id */
+            pan_id: number | null;
+            /** Support */
+            support: string;
+            /** Surface Id */
+            surface_id: number | null;
+        };
+        /**
          * Sentence
          * @description The plan's head in the cook's words. Give a surface or a pan.
          */
@@ -1169,6 +1362,8 @@ export interface components {
             id: number;
             /** Kind */
             kind: string;
+            /** Mass Kg */
+            mass_kg: number;
             /** Name */
             name: string;
             /** Thickness Mm */
@@ -1321,6 +1516,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["KitchenOut"];
+                };
+            };
+        };
+    };
+    kitchen_api_read_catalogue: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CatalogueOut"];
                 };
             };
         };
@@ -1617,6 +1832,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SurfaceOut"];
+                };
+            };
+        };
+    };
+    match_api_board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+        };
+    };
+    match_api_what_would_help: {
+        parameters: {
+            query?: {
+                style?: string[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HelpResult"];
                 };
             };
         };

@@ -2,6 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Navigate, Route, Routes } from "react-router";
 import { whoIsIn } from "../api/account";
 import { AccountView } from "../views/account/AccountView";
+import { KitchenView } from "../views/kitchen/KitchenView";
+import { MatchView } from "../views/match/MatchView";
 import { PlanView } from "../views/plan/PlanView";
 import { SignInView } from "../views/sign-in/SignInView";
 import { Rail } from "./Rail";
@@ -28,6 +30,8 @@ export function App() {
         <Rail email={session.data} />
         <div className="min-w-0 flex-1 md:overflow-y-auto">
           <Routes>
+            <Route path="/kitchen" element={<KitchenView />} />
+            <Route path="/match" element={<MatchView owner={session.data} />} />
             <Route path="/plan" element={<PlanView />} />
             <Route path="/plan/:planId" element={<PlanView />} />
             <Route path="/account" element={<AccountView email={session.data} />} />

@@ -6,7 +6,11 @@ import { useUnits } from "../ui/units";
 import { useEvening } from "./evening";
 import { useShortcut } from "./useShortcut";
 
-const VIEWS = [{ path: "/plan", name: "Plan" }] as const;
+const VIEWS = [
+  { path: "/kitchen", name: "Kitchen" },
+  { path: "/match", name: "Match" },
+  { path: "/plan", name: "Plan" },
+] as const;
 
 /** The rail: views, units, light, and whose kitchen this is. */
 export function Rail({ email }: { email: string }) {
@@ -15,9 +19,9 @@ export function Rail({ email }: { email: string }) {
   const units = useUnits();
   const [evening, toggleLight] = useEvening();
   const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
-  useShortcut(["1", "u"], (key) => {
+  useShortcut(["1", "2", "3", "u"], (key) => {
     if (key === "u") units.toggle();
-    else void navigate("/plan");
+    else void navigate(VIEWS[Number(key) - 1]?.path ?? "/plan");
   });
   const leave = async () => {
     await signOut();

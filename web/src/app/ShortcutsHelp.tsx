@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useShortcut } from "./useShortcut";
 
 const KEYS: readonly (readonly [string, string])[] = [
-  ["1", "Plan"],
+  ["1 2 3", "Kitchen, Match, Plan"],
   ["/", "the sentence"],
   [", .", "scrub the pull 15 s (with shift: 1 min)"],
   ["↑ ↓", "deck to another level"],
@@ -11,6 +11,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ["f", "fan on or off"],
   ["[ ]", "preheat 5 min shorter or longer"],
   ["s", "save"],
+  ["arrows", "in Match: to another cell; Enter plans it"],
   ["u", "units"],
   ["?", "these keys"],
 ];

@@ -18,8 +18,47 @@ const CRUMBS: readonly Choice<Sentence["crumb"] & string>[] = [
   { value: "crisp", label: "crisp", note: "longer and drier" },
 ];
 
-function supportKey(s: Sentence): string {
-  return s.surface_id != null ? `s${String(s.surface_id)}` : `p${String(s.pan_id)}`;
+/** A surface, a tray or pan on the rack, or a pan on a surface, as one key: "s3", "p7", "s3p7". */
+function supportKey(s: Pick<Sentence, "surface_id" | "pan_id">): string {
+  return (
+    (s.surface_id != null ? `s${String(s.surface_id)}` : "") +
+    (s.pan_id != null ? `p${String(s.pan_id)}` : "")
+  );
+}
+
+interface Support extends Choice<string> {
+  ids: { surface_id: number | null; pan_id: number | null };
+}
+
+/** What this kitchen offers a style to stand on: pan styles want a pan, others a deck or a flat tray. */
+function supportsFor(shape: string, kitchen: Kitchen, units: ReturnType<typeof useUnits>): Support[] {
+  const make = (
+    surface: Kitchen["surfaces"][number] | null,
+    pan: Kitchen["pans"][number] | null,
+  ): Support => {
+    const ids = { surface_id: surface?.id ?? null, pan_id: pan?.id ?? null };
+    const thing = pan ?? surface;
+    const size = thing ? `${units.size(thing.width_cm)} by ${units.size(thing.depth_cm)}` : "";
+    return {
+      ids,
+      value: supportKey(ids),
+      label: pan && surface ? `${pan.name} on the ${surface.name}` : (thing?.name ?? ""),
+      note: pan
+        ? `${size}, ${surface ? "on the hot deck" : "on a rack"}`
+        : `${surface?.kind.replace("_", " ") ?? ""}, ${units.length(surface?.thickness_mm ?? 0)}, ${size}`,
+    };
+  };
+  if (shape === "pan") {
+    const pans = kitchen.pans.filter((p) => p.kind !== "thin_tray");
+    return pans.flatMap((p) => [
+      make(null, p),
+      ...kitchen.surfaces.filter((s) => s.kind !== "upturned_tray").map((s) => make(s, p)),
+    ]);
+  }
+  return [
+    ...kitchen.surfaces.map((s) => make(s, null)),
+    ...kitchen.pans.filter((p) => p.kind === "thin_tray").map((p) => make(null, p)),
+  ];
 }
 
 /** The plan's head: the only form there is. */
@@ -57,25 +96,13 @@ export function SentenceHead({
         swatch: crustColour(reference.ramp, centre(w.word)),
       })),
   ];
-  const supports: Choice<string>[] = [
-    ...kitchen.surfaces.map((s) => ({
-      value: `s${String(s.id)}`,
-      label: s.name,
-      note: `${s.kind}, ${units.length(s.thickness_mm)}, ${units.size(s.width_cm)} by ${units.size(s.depth_cm)}`,
-    })),
-    ...kitchen.pans.map((p) => ({
-      value: `p${String(p.id)}`,
-      label: p.name,
-      note: `${units.size(p.width_cm)} by ${units.size(p.depth_cm)}, on a rack`,
-    })),
-  ];
+  const style = reference.styles.find((s) => s.key === sentence.style);
+  const supports = supportsFor(style?.shape ?? "hand", kitchen, units);
   const names = played?.names;
   const support =
     supports.find((s) => s.value === supportKey(sentence))?.label ??
-    names?.surface ??
-    names?.pan ??
+    (names?.pan && names.surface ? `${names.pan} on the ${names.surface}` : (names?.surface ?? names?.pan)) ??
     "nothing";
-  const style = reference.styles.find((s) => s.key === sentence.style);
   return (
     <p className="font-display text-[25px] leading-[1.42] tracking-tight" style={{ fontStretch: "88%" }}>
       <Picker
@@ -90,7 +117,12 @@ export function SentenceHead({
           note: s.about,
         }))}
         onPick={(value) => {
-          onChange({ style: value, bottom: null, rim: null }, true);
+          // A style that wants a pan takes the first one there is, and back again.
+          const shape = reference.styles.find((s) => s.key === value)?.shape ?? "hand";
+          const offered = supportsFor(shape, kitchen, units);
+          const stays = offered.some((s) => s.value === supportKey(sentence));
+          const first = stays ? undefined : offered[0];
+          onChange({ style: value, bottom: null, rim: null, ...first?.ids }, true);
         }}
       />{" "}
       for{" "}
@@ -108,16 +140,8 @@ export function SentenceHead({
         value={supportKey(sentence)}
         choices={supports}
         onPick={(value) => {
-          const id = Number(value.slice(1));
-          const surface = value.startsWith("s");
-          onChange(
-            {
-              surface_id: surface ? id : null,
-              pan_id: surface ? null : id,
-              ...(surface ? {} : { deck_reading_c: null }),
-            },
-            true,
-          );
+          const ids = supports.find((s) => s.value === value)?.ids;
+          if (ids) onChange({ ...ids, ...(ids.surface_id === null ? { deck_reading_c: null } : {}) }, true);
         }}
       />{" "}
       in the{" "}

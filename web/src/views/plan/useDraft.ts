@@ -10,9 +10,14 @@ function read(key: string): Draft | null {
   }
 }
 
+/** Where a draft is kept in this browser. */
+export function draftKey(owner: string, planId: number | null): string {
+  return `draft ${owner} ${planId === null ? "new" : String(planId)}`;
+}
+
 /** The cook's draft for one plan (or a new one), kept over a reload. null: nothing was changed yet. */
 export function useDraft(owner: string, planId: number | null) {
-  const key = `draft ${owner} ${planId === null ? "new" : String(planId)}`;
+  const key = draftKey(owner, planId);
   const [state, setState] = useState(() => ({ key, draft: read(key) }));
   if (state.key !== key) setState({ key, draft: read(key) });
   const draft = state.key === key ? state.draft : read(key);

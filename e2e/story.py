@@ -1,0 +1,106 @@
+"""What the stories share: a page as a cook uses it, on the demo kitchen."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+from typing import Any
+
+from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from selenium.common.exceptions import StaleElementReferenceException
+from selenium.webdriver import ActionChains, Chrome
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import WebDriverWait
+
+from demo.loading import demo_data, load_demo
+from e2e.browser import browser
+
+AXE = Path(__file__).resolve().parents[1] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+
+AUDIT = """
+const done = arguments[0];
+const told = (v) => v.id + ': ' + v.nodes.map((n) => n.html.slice(0, 120) + ' ' + n.failureSummary).join(' | ');
+axe.run(document, {resultTypes: ['violations']}).then((r) => done(r.violations.map(told)));
+"""
+
+
+class Page:
+    """What a cook does, in the page's own words."""
+
+    def __init__(self, driver: Chrome, base: str) -> None:
+        self.driver, self.base = driver, base
+
+    def wait(self, condition: Any, seconds: float = 20) -> Any:
+        return WebDriverWait(self.driver, seconds, 0.05, [StaleElementReferenceException]).until(lambda _: condition())
+
+    def one(self, css: str) -> WebElement:
+        return self.wait(lambda: next(iter(self.driver.find_elements(By.CSS_SELECTOR, css)), None))
+
+    def has_text(self, text: str) -> bool:
+        return text in self.driver.find_element(By.TAG_NAME, "body").text
+
+    def sign_in(self, email: str, password: str) -> None:
+        self.driver.get(self.base + "/")
+        self.one("input[type=email]").send_keys(email)
+        self.one("input[type=password]").send_keys(password, Keys.ENTER)
+
+    def settled(self) -> None:
+        """Until the newest answer is what is drawn."""
+        self.wait(lambda: self.driver.find_elements(By.CSS_SELECTOR, "main[data-played=now]"))
+
+    def level(self) -> int:
+        return int(self.one("[data-testid=deck]").get_attribute("aria-valuenow") or 0)
+
+    def pull_s(self) -> float:
+        return float(self.one("[data-testid=pull]").get_attribute("aria-valuenow") or 0)
+
+    def glowing(self) -> bool:
+        return bool(self.driver.find_elements(By.CSS_SELECTOR, "[data-testid=flag-top-off]"))
+
+    def preheat(self) -> int:
+        return int(self.one("[data-testid=heat-on]").get_attribute("aria-valuenow") or 0)
+
+    def press(self, *keys: str) -> None:
+        ActionChains(self.driver).send_keys(*keys).perform()
+
+    def pick(self, part: str, choice: str) -> None:
+        self.one(f"[data-part='{part}']").click()
+        option = self.wait(lambda: next((o for o in self.driver.find_elements(By.CSS_SELECTOR, "[role=option]") if o.text.startswith(choice)), None))
+        option.click()
+
+    def crust_words(self) -> str:
+        return self.one("[aria-label='The slice'] dl").text
+
+    def button(self, text: str) -> WebElement:
+        return self.wait(lambda: next((b for b in self.driver.find_elements(By.TAG_NAME, "button") if b.text == text), None))
+
+
+class StoryCase(StaticLiveServerTestCase):
+    def setUp(self) -> None:
+        load_demo()
+        self.driver = self.enterContext(browser())
+        self.page = Page(self.driver, self.live_server_url)
+
+    def signed_in(self) -> Page:
+        data = demo_data()
+        self.page.sign_in(data["email"], data["password"])
+        self.page.one("[data-testid=deck]")
+        self.page.settled()
+        return self.page
+
+    def audit(self, name: str) -> None:
+        """No finding of the accessibility audit on what is shown now."""
+        self.driver.execute_script(AXE.read_text(encoding="utf-8"))
+        found = self.driver.execute_async_script(AUDIT)
+        self.assertEqual(found, [], name)
+
+    def console(self) -> list[str]:
+        """Errors the page logged, but for the question whether anybody is signed in."""
+        return [entry["message"] for entry in self.driver.get_log("browser") if entry["level"] == "SEVERE" and "auth/session" not in entry["message"]]
+
+
+# Selenium must not look for a driver of its own.
+os.environ.setdefault("SE_OFFLINE", "true")

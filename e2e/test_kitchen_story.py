@@ -1,0 +1,63 @@
+"""Kitchen and Match in the real browser: own things, see what they can do, take one to a plan."""
+
+from __future__ import annotations
+
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from e2e.story import StoryCase
+
+
+class KitchenStory(StoryCase):
+    def test_add_change_retire_and_bring_back(self) -> None:
+        page = self.signed_in()
+        page.press("1")
+        page.one("[data-thing='10 mm steel']")
+        self.audit("kitchen")
+        page.button("Add a surface").click()
+        page.button("30 mm firebrick").click()
+        page.one("[data-thing='30 mm firebrick'][aria-pressed=true]")
+        width = page.one("input[aria-label='width, cm']")
+        width.send_keys(Keys.BACKSPACE * 4, "wide")
+        page.wait(lambda: page.has_text("Give a number."))
+        width.send_keys(Keys.BACKSPACE * 4, "300", Keys.ENTER)
+        page.wait(lambda: page.has_text("120"))
+        self.assertEqual(width.get_attribute("value"), "300")
+        width.send_keys(Keys.BACKSPACE * 4, "60", Keys.ENTER)
+        page.wait(lambda: page.has_text("Does not fit the kitchen oven"))
+        page.button("Retire").click()
+        page.wait(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-thing='30 mm firebrick']"))
+        page.button("Undo").click()
+        page.one("[data-thing='30 mm firebrick']")
+        # It is all still there after a reload.
+        self.driver.refresh()
+        page.one("[data-thing='30 mm firebrick']")
+        page.wait(lambda: page.has_text("Does not fit the kitchen oven"))
+        self.assertEqual([line for line in self.console() if "422" not in line], [])
+
+    def test_from_the_board_to_a_plan_by_keyboard(self) -> None:
+        page = self.signed_in()
+        page.press("2")
+        page.one("[data-cell='home_oven_round 10 mm steel']")
+        self.audit("match")
+        self.driver.execute_script("document.querySelector('[data-here=true]').focus()")
+        for key in (Keys.ARROW_RIGHT, Keys.ARROW_DOWN):
+            self.driver.switch_to.active_element.send_keys(key)
+        here = self.driver.switch_to.active_element
+        self.assertEqual(here.get_attribute("data-cell"), "new_york 15 mm round stone")
+        here.send_keys(Keys.ENTER)
+        page.settled()
+        self.assertIn("New York-style", page.one("[data-part=style]").text)
+        self.assertIn("15 mm round stone", page.one("[data-part=surface]").text)
+
+    def test_a_pan_style_takes_a_pan_and_leaves_it_again(self) -> None:
+        page = self.signed_in()
+        page.pick("style", "tall square pan")
+        page.settled()
+        self.assertIn("cast-iron pan", page.one("[data-part=surface]").text)
+        page.pick("surface", "tall dark pan on the 10 mm steel")
+        page.settled()
+        page.wait(lambda: page.has_text("pan on deck"))
+        page.pick("style", "New York-style")
+        page.settled()
+        self.assertEqual(page.one("[data-part=surface]").text.rstrip("!"), "10 mm steel")

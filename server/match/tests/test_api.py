@@ -1,0 +1,60 @@
+"""The board over HTTP."""
+
+from __future__ import annotations
+
+from django.contrib.auth.models import User
+from django.test import TestCase
+
+from demo.loading import load_demo
+
+
+class Board(TestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.cook, _ = load_demo()
+
+    def setUp(self) -> None:
+        self.client.force_login(self.cook)
+
+    def test_every_cell_stands_on_a_rig_of_this_kitchen(self) -> None:
+        told = self.client.get("/api/match").json()
+        keys = {rig["key"] for rig in told["rigs"]}
+        # Two decks, four pans and trays, three pans with walls on two decks.
+        self.assertEqual(len(keys), 2 + 4 + 3 * 2)
+        self.assertTrue({cell["rig"] for cell in told["board"]["cells"]} <= keys)
+        words = {(cell["style"], cell["rig"]): cell["word"] for cell in told["board"]["cells"]}
+        steel = next(rig["key"] for rig in told["rigs"] if rig["support"] == "10 mm steel")
+        self.assertEqual(words["home_oven_round", steel], "made for it")
+        self.assertEqual(words["neapolitan", steel], "not here")
+
+    def test_a_pan_on_a_deck_is_planned_as_the_board_says(self) -> None:
+        told = self.client.get("/api/match").json()
+        rig = next(r for r in told["rigs"] if r["support"] == "tall dark pan on 10 mm steel")
+        sentence = {"style": "tall_square_pan", "hearth_id": rig["hearth_id"], "surface_id": rig["surface_id"], "pan_id": rig["pan_id"]}
+        plan = self.client.post("/api/plans/preview", {"sentence": sentence}, content_type="application/json")
+        self.assertEqual(plan.status_code, 200, plan.content)
+        answer = plan.json()
+        self.assertEqual(answer["ask"]["dough"]["area_cm2"], 34.0 * 24.0)
+        self.assertIn("pan on deck", answer["result"]["method"])
+        self.assertTrue(any("onto the deck" in step["text"] for step in answer["result"]["card"]))
+
+    def test_a_round_does_not_go_into_a_pan_on_a_deck(self) -> None:
+        rig = next(r for r in self.client.get("/api/match").json()["rigs"] if r["surface_id"] and r["pan_id"])
+        sentence = {"style": "home_oven_round", "hearth_id": rig["hearth_id"], "surface_id": rig["surface_id"], "pan_id": rig["pan_id"]}
+        refused = self.client.post("/api/plans/preview", {"sentence": sentence}, content_type="application/json")
+        self.assertEqual(refused.status_code, 422)
+        self.assertEqual(refused.json()["error"]["path"], "sentence.surface_id")
+
+    def test_help_is_for_the_styles_asked_about(self) -> None:
+        told = self.client.get("/api/match/help?style=home_oven_round").json()
+        gains = [h["gain"] for h in told["helps"]]
+        self.assertEqual(gains, sorted(gains, reverse=True))
+        self.assertNotIn("a 10 mm steel", [h["what"] for h in told["helps"]])
+        refused = self.client.get("/api/match/help?style=moon_pie")
+        self.assertEqual((refused.status_code, refused.json()["error"]["path"]), (422, "style"))
+
+    def test_an_empty_kitchen_has_an_empty_board(self) -> None:
+        self.client.force_login(User.objects.create_user("new", "new@skerry-light.example", "a-long-way-out"))
+        told = self.client.get("/api/match").json()
+        self.assertEqual((told["rigs"], told["board"]), ([], None))
+        self.assertEqual(self.client.get("/api/match/help").status_code, 422)

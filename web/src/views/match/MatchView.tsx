@@ -1,0 +1,282 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { answer, client } from "../../api/client";
+import { bakeTime } from "../../ui/time";
+import { useUnits } from "../../ui/units";
+import { EmptyKitchen } from "../plan/EmptyKitchen";
+import type { Draft } from "../plan/types";
+import { draftKey } from "../plan/useDraft";
+import { arrange, SORTS, step, type Placed, type Sort } from "./board";
+import { HelpPanel } from "./HelpPanel";
+import { MiniSlice } from "./MiniSlice";
+
+const FAMILIES: readonly (readonly [string, string])[] = [
+  ["", "all"],
+  ["round", "rounds"],
+  ["thin", "thin"],
+  ["tray", "trays"],
+  ["pan", "pans"],
+];
+
+/** What can this kitchen do well: styles down, what they stand on across, a small crust in each cell. */
+export function MatchView({ owner }: { owner: string }) {
+  const units = useUnits();
+  const navigate = useNavigate();
+  const reference = useQuery({
+    queryKey: ["reference"],
+    queryFn: () => answer(client.GET("/api/reference")),
+    staleTime: Infinity,
+  });
+  const board = useQuery({ queryKey: ["match"], queryFn: () => answer(client.GET("/api/match")) });
+  const [family, setFamily] = useState("");
+  const [sort, setSort] = useState<Sort>("in families");
+  const [at, setAt] = useState<{ row: number; column: number } | null>(null);
+  const grid = useRef<HTMLDivElement>(null);
+  const moved = useRef(false);
+  useEffect(() => {
+    if (moved.current) grid.current?.querySelector<HTMLElement>("[data-here=true]")?.focus();
+    moved.current = false;
+  }, [at]);
+
+  const problem = reference.error ?? board.error;
+  if (problem)
+    return (
+      <main className="grid gap-3 p-8">
+        <p role="alert">{problem.message}</p>
+        <button type="button" className="press w-fit" onClick={() => void board.refetch()}>
+          Try again
+        </button>
+      </main>
+    );
+  if (!reference.data || !board.data)
+    return (
+      <main aria-busy="true" aria-label="Trying every style on every rig" className="grid gap-3 p-6 waiting">
+        <h1 className="font-display text-3xl font-bold">What can this kitchen do well?</h1>
+        <p className="text-ash">Trying every style on everything you own …</p>
+        <div className="h-[560px] bg-panel" />
+      </main>
+    );
+  if (board.data.rigs.length === 0) return <EmptyKitchen />;
+  const styles = reference.data.styles.filter((s) => family === "" || s.family === family);
+  const { columns, rows } = arrange(board.data, styles, sort);
+  const first = rows.findIndex((r) => r.best !== null);
+  const here =
+    at && rows[at.row]?.places[at.column]
+      ? at
+      : { row: first, column: rows[first]?.places.findIndex((p) => p === rows[first]?.best) ?? 0 };
+  const chosen: Placed | null = rows[here.row]?.places[here.column] ?? null;
+  const style = rows[here.row]?.style;
+  const plan = (place: Placed) => {
+    const draft: Draft = {
+      sentence: {
+        style: place.cell.style as Draft["sentence"]["style"],
+        people: 2,
+        hearth_id: place.rig.hearth_id,
+        surface_id: place.rig.surface_id,
+        pan_id: place.rig.pan_id,
+        bottom: null,
+        rim: null,
+        crumb: "even",
+        topping: "normal",
+        parchment: false,
+        deck_reading_c: null,
+        serve_at: "19:30",
+      },
+      controls: null,
+      name: "",
+    };
+    localStorage.setItem(draftKey(owner, null), JSON.stringify(draft));
+    void navigate("/plan");
+  };
+  return (
+    <main className="grid gap-x-6 gap-y-3 px-6 py-4 lg:grid-cols-[1fr_264px]">
+      <header className="flex flex-wrap items-end justify-between gap-3 lg:col-span-2">
+        <div>
+          <h1 className="text-[28px] leading-tight font-bold">What can this kitchen do well?</h1>
+          <p className="text-ash">
+            Each cell is the crust to expect at its best pull. Arrow keys walk, Enter plans it.
+          </p>
+        </div>
+        <div className="flex flex-wrap items-center gap-4">
+          <div role="group" aria-label="Styles shown" className="flex">
+            {FAMILIES.map(([key, name]) => (
+              <button
+                key={key}
+                type="button"
+                className="quiet"
+                aria-pressed={family === key}
+                style={family === key ? { background: "var(--soot)", color: "var(--ground)" } : {}}
+                onClick={() => {
+                  setFamily(key);
+                  setAt(null);
+                }}
+              >
+                {name}
+              </button>
+            ))}
+          </div>
+          <label className="flex items-center gap-2 text-ash">
+            order
+            <select
+              className="field px-2 py-1"
+              value={sort}
+              onChange={(e) => {
+                setSort(e.target.value as Sort);
+                setAt(null);
+              }}
+            >
+              {SORTS.map((s) => (
+                <option key={s}>{s}</option>
+              ))}
+            </select>
+          </label>
+        </div>
+      </header>
+      <div className="min-w-0 overflow-x-auto">
+        <div
+          ref={grid}
+          role="grid"
+          aria-label="Styles by what they stand on"
+          className="grid min-w-[760px]"
+          style={{ gridTemplateColumns: `158px repeat(${String(columns.length)}, minmax(98px, 1fr))` }}
+        >
+          <div role="row" className="contents">
+            <span role="columnheader" className="sr-only">
+              style
+            </span>
+            <span aria-hidden />
+            {columns.map((c) => (
+              <span key={c.key} role="columnheader" className="px-2 pb-1 leading-tight">
+                <span className="block font-semibold">{c.thing}</span>
+                <span className="block text-[12px] text-ash">{c.hearth}</span>
+              </span>
+            ))}
+          </div>
+          {rows.map((row, r) => (
+            <div role="row" key={row.style.key} className="contents">
+              <span role="rowheader" className="border-t border-line py-1 pr-2 leading-tight">
+                <span className="block text-[15px] font-semibold">{row.style.name}</span>
+                <span className="block text-[12px] text-ash">
+                  {row.style.shape === "pan" ? "in a pan" : units.size(row.style.diameter_cm)}
+                </span>
+              </span>
+              {row.places.map((place, c) => {
+                const isHere = here.row === r && here.column === c;
+                if (!place)
+                  return (
+                    <span
+                      key={columns[c]?.key}
+                      role="gridcell"
+                      className="grid place-items-center border-t border-line text-line"
+                    >
+                      <span className="sr-only">does not go together</span>
+                      <span aria-hidden>·</span>
+                    </span>
+                  );
+                const { cell } = place;
+                const good = cell.word === "made for it";
+                return (
+                  <span key={columns[c]?.key} role="gridcell" className="border-t border-line">
+                    <button
+                      type="button"
+                      tabIndex={isHere ? 0 : -1}
+                      data-here={isHere}
+                      data-cell={`${cell.style} ${columns[c]?.thing ?? ""}`}
+                      aria-label={`${row.style.name} on ${place.rig.support}: ${cell.word}, ${bakeTime(cell.likely_done_s)}. ${units.say(cell.reason)}`}
+                      aria-pressed={isHere}
+                      className={`block w-full px-2 pt-0.5 pb-1 text-left ${isHere ? "bg-panel shadow-[inset_0_0_0_2.5px_var(--brick)]" : "hover:bg-panel"}`}
+                      onClick={() => {
+                        setAt({ row: r, column: c });
+                      }}
+                      onDoubleClick={() => {
+                        plan(place);
+                      }}
+                      onKeyDown={(e) => {
+                        const by = {
+                          ArrowUp: [-1, 0],
+                          ArrowDown: [1, 0],
+                          ArrowLeft: [0, -1],
+                          ArrowRight: [0, 1],
+                        }[e.key] as [number, number] | undefined;
+                        if (by) {
+                          e.preventDefault();
+                          moved.current = true;
+                          setAt(step(rows, { row: r, column: c }, by[0], by[1]));
+                        } else if (e.key === "Enter") {
+                          e.preventDefault();
+                          plan(place);
+                        }
+                      }}
+                    >
+                      <MiniSlice
+                        ramp={reference.data.ramp}
+                        bottomL={cell.bottom_l}
+                        rimL={cell.rim_l}
+                        cheeseL={cell.cheese_l}
+                        dryMm={cell.dry_mm}
+                        thick={Math.min(
+                          18,
+                          (row.style.mass_g / (Math.PI * row.style.diameter_cm ** 2)) * 4 * 22,
+                        )}
+                        walled={row.style.shape === "pan"}
+                        faded={cell.word === "a stretch" || cell.word === "not here"}
+                      />
+                      <span className="flex flex-wrap justify-between gap-x-2 leading-tight">
+                        <span className={good ? "font-bold" : "text-ash"}>{cell.word}</span>
+                        <span className="text-[13px]">{bakeTime(cell.likely_done_s)}</span>
+                      </span>
+                    </button>
+                  </span>
+                );
+              })}
+            </div>
+          ))}
+        </div>
+        {board.data.left_out > 0 ? (
+          <p className="mt-2 text-ash">
+            {board.data.left_out} more combinations are not shown; retire what you do not use in the Kitchen.
+          </p>
+        ) : null}
+      </div>
+      <aside className="grid content-start gap-4">
+        {chosen && style ? (
+          <section aria-label="The chosen cell" className="grid gap-2 bg-panel p-4">
+            <h2 className="text-[18px] leading-tight font-bold">
+              {style.name}, {chosen.rig.support}
+            </h2>
+            <p className="text-[16px] font-semibold">
+              {chosen.cell.word} · {bakeTime(chosen.cell.likely_done_s)}
+            </p>
+            <p className="text-ash">
+              {chosen.cell.method}, level {chosen.cell.controls.level}, dial{" "}
+              {units.temp(chosen.cell.controls.setpoint_c)}
+            </p>
+            <p>
+              base {chosen.cell.bottom_word}, rim {chosen.cell.rim_word}, {chosen.cell.loss_pct.toFixed(0)} %
+              lost
+            </p>
+            {chosen.cell.reason ? (
+              <p>
+                <span className="block text-ash">What holds it back</span>
+                {units.say(chosen.cell.reason)}
+              </p>
+            ) : (
+              <p className="text-ash">Nothing holds it back.</p>
+            )}
+            <button
+              type="button"
+              className="press mt-1 justify-self-start text-[15px]"
+              onClick={() => {
+                plan(chosen);
+              }}
+            >
+              Plan this
+            </button>
+          </section>
+        ) : null}
+        {style ? <HelpPanel key={style.key} style={style} /> : null}
+      </aside>
+    </main>
+  );
+}
