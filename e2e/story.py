@@ -95,7 +95,7 @@ class StoryCase(StaticLiveServerTestCase):
         """No finding of the accessibility audit on what is shown now."""
         self.driver.execute_script(AXE.read_text(encoding="utf-8"))
         found = self.driver.execute_async_script(AUDIT)
-        self.assertEqual(found, [], name)
+        self.assertEqual(found, [], f"{name}: {found}"[:3000])
 
     def console(self) -> list[str]:
         """Errors the page logged, but for the question whether anybody is signed in."""

@@ -16,6 +16,7 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import RowInput, row
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.errors import InputError, first_input_error
+from mattone_engine.learn.calibrate import CalibrateInput, calibrate
 from mattone_engine.things import SimulateInput
 
 LARGEST_INPUT = 256 * 1024
@@ -28,6 +29,7 @@ COMMANDS: dict[str, tuple[type[BaseModel], Callable[..., BaseModel]]] = {
     "match": (MatchInput, match),
     "help_most": (HelpInput, help_most),
     "coverage": (CoverageInput, coverage),
+    "calibrate": (CalibrateInput, calibrate),
 }
 
 

@@ -105,5 +105,5 @@ class Mouth(TestCase):
 
     def test_the_schema_is_of_every_command(self) -> None:
         told = json.loads(schema())
-        self.assertEqual(set(told), {"simulate", "plan", "preheat", "row", "coverage"})
+        self.assertEqual(set(told), {"simulate", "plan", "preheat", "row", "match", "help_most", "coverage", "calibrate"})
         self.assertIn("dial_error_k", json.dumps(told["simulate"]))

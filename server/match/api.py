@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Annotated, cast
+from typing import cast
 
 from django.http import HttpRequest
 from mattone_engine.bake.match import HelpInput, HelpResult, MatchInput, MatchResult, MatchRig, help_most, match
@@ -14,7 +14,6 @@ from mattone_engine.things import Pan as PanThing
 from mattone_engine.things import Surface as SurfaceThing
 from mattone_engine.things.bake import StyleKey
 from ninja import Query, Router, Schema
-from pydantic import Field
 
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Pan, Surface
@@ -53,16 +52,16 @@ def board(request: HttpRequest) -> BoardOut:
 
 
 @router.get("/help", response=HelpResult)
-def what_would_help(request: HttpRequest, styles_asked: Annotated[list[str], Query(alias="style", max_length=20), Field(max_length=20)] = []) -> HelpResult:  # noqa: B006
+def what_would_help(request: HttpRequest, style: list[str] = Query(default=[], max_length=20)) -> HelpResult:  # noqa: B008
     """What one change would do for these styles (none: all of them)."""
-    unknown = [key for key in styles_asked if key not in styles()]
+    unknown = [key for key in style if key not in styles()]
     if unknown:
         raise InputError("style", f"There is no style called {unknown[0][:40]}; choose from {', '.join(styles())}.")
     rigs = rigs_of(request)[:MOST_RIGS]
     if not rigs:
         raise InputError("", "There is nothing in this kitchen to bake on yet; add a hearth and a surface or a pan.")
     ask = _ask(request, rigs)
-    return _help(HelpInput(rigs=ask.rigs, styles=cast("tuple[StyleKey, ...]", tuple(styles_asked)), altitude_m=ask.altitude_m).model_dump_json())
+    return _help(HelpInput(rigs=ask.rigs, styles=cast("tuple[StyleKey, ...]", tuple(style)), altitude_m=ask.altitude_m).model_dump_json())
 
 
 def rigs_of(request: HttpRequest) -> list[tuple[RigOut, MatchRig]]:

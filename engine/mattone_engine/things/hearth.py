@@ -34,6 +34,9 @@ class Hearth(Thing):
     air_c: Annotated[float, Field(ge=50, le=400)] | None = None
     floor_c: Annotated[float, Field(ge=50, le=600)] | None = None
     dome_c: Annotated[float, Field(ge=50, le=700)] | None = None
+    # Against a usual oven of its kind: what it loses through its walls, what its air gives a deck.
+    loss_factor: Annotated[float, Field(ge=0.4, le=2.5)] = 1.0
+    deck_factor: Annotated[float, Field(ge=0.5, le=2)] = 1.0
     # How much stronger the heat is on the hot side than on average; 0: turned as often as it needs.
     uneven: Annotated[float, Field(ge=0, le=0.6)] = 0.0
     rack_cm2: Annotated[float, Field(ge=200, le=6000)] | None = None

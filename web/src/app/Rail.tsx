@@ -31,7 +31,7 @@ export function Rail({ email }: { email: string }) {
   return (
     <nav
       aria-label="Views"
-      className="flex shrink-0 items-center gap-1 bg-rail px-3 py-2 whitespace-nowrap text-rail-ink md:w-24 md:flex-col md:items-stretch md:gap-1 md:px-0 md:py-4"
+      className="flex shrink-0 flex-wrap items-center gap-1 bg-rail px-3 py-2 whitespace-nowrap text-rail-ink md:w-24 md:flex-col md:flex-nowrap md:items-stretch md:gap-1 md:px-0 md:py-4"
     >
       <Link to="/plan" className="font-display text-[17px] font-bold text-white md:px-4 md:pb-5">
         Mattone

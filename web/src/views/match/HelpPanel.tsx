@@ -32,7 +32,7 @@ export function HelpPanel({ style }: { style: Style }) {
           {help.error.message}
         </p>
       ) : !help.data ? (
-        <div className="h-28 waiting" aria-busy="true" aria-label="Trying changes" />
+        <div className="h-28 waiting" role="status" aria-busy="true" aria-label="Trying changes" />
       ) : help.data.helps.length === 0 ? (
         <p>Nothing you could add or change would make it clearly better.</p>
       ) : (

@@ -168,10 +168,10 @@ export function MatchView({ owner }: { owner: string }) {
                     <span
                       key={columns[c]?.key}
                       role="gridcell"
-                      className="grid place-items-center border-t border-line text-line"
+                      className="grid place-items-center border-t border-line"
                     >
                       <span className="sr-only">does not go together</span>
-                      <span aria-hidden>·</span>
+                      <span aria-hidden className="size-1 bg-line" />
                     </span>
                   );
                 const { cell } = place;
@@ -183,7 +183,7 @@ export function MatchView({ owner }: { owner: string }) {
                       tabIndex={isHere ? 0 : -1}
                       data-here={isHere}
                       data-cell={`${cell.style} ${columns[c]?.thing ?? ""}`}
-                      aria-label={`${row.style.name} on ${place.rig.support}: ${cell.word}, ${bakeTime(cell.likely_done_s)}. ${units.say(cell.reason)}`}
+                      aria-label={`${cell.word} ${bakeTime(cell.likely_done_s)}, ${row.style.name} on ${place.rig.support}. ${units.say(cell.reason)}`}
                       aria-pressed={isHere}
                       className={`block w-full px-2 pt-0.5 pb-1 text-left ${isHere ? "bg-panel shadow-[inset_0_0_0_2.5px_var(--brick)]" : "hover:bg-panel"}`}
                       onClick={() => {
@@ -223,7 +223,7 @@ export function MatchView({ owner }: { owner: string }) {
                         faded={cell.word === "a stretch" || cell.word === "not here"}
                       />
                       <span className="flex flex-wrap justify-between gap-x-2 leading-tight">
-                        <span className={good ? "font-bold" : "text-ash"}>{cell.word}</span>
+                        <span className={good ? "font-bold" : "text-ash"}>{cell.word}</span>{" "}
                         <span className="text-[13px]">{bakeTime(cell.likely_done_s)}</span>
                       </span>
                     </button>

@@ -247,6 +247,7 @@ export function PlanDesk({
     dragging ||
     playing.isPlaceholderData ||
     playing.isFetching ||
+    (!untouched && playing.behind) ||
     (refusal !== null && playing.data === undefined);
   return (
     <main className="flex flex-col gap-2.5 px-5 py-3.5 md:h-full" data-played={stale ? "old" : "now"}>

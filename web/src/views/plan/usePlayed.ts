@@ -16,7 +16,7 @@ export function usePlayed(draft: Draft | null, planId: number | null, dragging: 
   const body = draft ? { sentence: draft.sentence, controls: draft.controls, plan_id: planId } : null;
   const sketched = dragging && draft?.controls != null;
   const asked = useDebounced({ body, sketched }, JSON.stringify([body, sketched]), sketched ? 15 : 120);
-  return useQuery<Preview>({
+  const query = useQuery<Preview>({
     queryKey: ["played", asked],
     enabled: asked.body !== null,
     placeholderData: keepPreviousData,
@@ -28,4 +28,7 @@ export function usePlayed(draft: Draft | null, planId: number | null, dragging: 
         : answer(client.POST("/api/plans/preview", { body: asked.body, signal }));
     },
   });
+  // True from the moment something changes until its answer is asked for.
+  const behind = JSON.stringify(asked) !== JSON.stringify({ body, sketched });
+  return { ...query, behind };
 }

@@ -1,0 +1,1 @@
+"""What a kitchen learns of itself."""
