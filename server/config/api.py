@@ -14,11 +14,13 @@ from ninja.security import django_auth
 from accounts.ownership import NotYoursError
 from config.reference import router as reference_router
 from kitchen.api import router as kitchen_router
+from kitchen.calibrating import router as calibrating_router
 from plans.api import router as plans_router
 
 api = NinjaAPI(title="Mattone", version="1", auth=django_auth, docs_url=None)
 api.add_router("/reference", reference_router)
 api.add_router("/kitchen", kitchen_router)
+api.add_router("/kitchen", calibrating_router)
 api.add_router("/plans", plans_router)
 api.add_router("/match", match_router)
 

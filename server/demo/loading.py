@@ -21,6 +21,11 @@ def demo_data() -> dict[str, Any]:
     return tomllib.loads(Path(__file__).with_name("kitchen.toml").read_text(encoding="utf-8"))
 
 
+def demo_log() -> str:
+    """A preheat of the demo oven with its steel, dial at 250 C, level 2, as its thermometers wrote it."""
+    return Path(__file__).with_name("preheat-log.csv").read_text(encoding="utf-8")
+
+
 @transaction.atomic
 def load_demo() -> tuple[User, bool]:
     """The demo cook, and whether it had to be made."""

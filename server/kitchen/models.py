@@ -32,10 +32,27 @@ class Hearth(Owned):
     top_element_usable = models.BooleanField()
     power_kw = models.FloatField()
     dial_error_k = models.FloatField(default=0.0)
+    loss_factor = models.FloatField(default=1.0)
+    deck_factor = models.FloatField(default=1.0)
 
     class Meta:
         verbose_name = "hearth"
         ordering = ["id"]
+
+
+class Calibration(Owned):
+    """What a log said of a hearth and was put to use: the figures before and after."""
+
+    hearth = models.ForeignKey(Hearth, on_delete=models.CASCADE, related_name="calibrations")
+    made_at = models.DateTimeField(auto_now_add=True)
+    say = models.CharField(max_length=400)
+    trust = models.CharField(max_length=16)
+    before = models.JSONField()
+    after = models.JSONField()
+
+    class Meta:
+        verbose_name = "calibration"
+        ordering = ["-id"]
 
 
 class Support(Owned):

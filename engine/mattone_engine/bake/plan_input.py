@@ -29,6 +29,8 @@ class HearthLimits(Thing):
     top_element_usable: bool = True
     power_kw: Annotated[float, Field(ge=0.5, le=6)] = 3.0
     dial_error_k: Annotated[float, Field(ge=-60, le=60)] = 0.0
+    loss_factor: Annotated[float, Field(ge=0.4, le=2.5)] = 1.0
+    deck_factor: Annotated[float, Field(ge=0.5, le=2)] = 1.0
 
 
 class TopElement(Thing):
@@ -117,6 +119,8 @@ def bake_of(ask: PlanInput, controls: Controls) -> SimulateInput:
             dial_error_k=ask.hearth.dial_error_k,
             power_kw=ask.hearth.power_kw,
             top_element_kw=ask.hearth.top_element_kw,
+            loss_factor=ask.hearth.loss_factor,
+            deck_factor=ask.hearth.deck_factor,
         ),
         surface=ask.surface,
         preheat_min=controls.preheat_min,

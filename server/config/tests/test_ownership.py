@@ -10,7 +10,7 @@ from django.contrib.auth.models import User
 from django.test import Client, TestCase
 
 from config.api import api
-from demo.loading import load_demo
+from demo.loading import demo_log, load_demo
 
 ACCOUNT = "/_allauth/browser/v1/"
 
@@ -36,6 +36,9 @@ class EveryEndpoint(TestCase):
             "pan_id": kitchen["pans"][0]["id"],
             "plan_id": owner.get("/api/plans").json()[0]["id"],
         }
+        log = {"csv": demo_log(), "setpoint_c": 250.0, "surface_id": self.ids["surface_id"]}
+        made = owner.post(f"/api/kitchen/hearths/{self.hearth['id']}/calibrations", log, content_type="application/json")
+        self.ids["calibration_id"] = made.json()["id"]
         self.before = (owner.get("/api/kitchen").content, owner.get(f"/api/plans/{self.ids['plan_id']}").content)
         self.owner_client = owner
         strangers_sentence = {"hearth_id": self.hearth["id"], "surface_id": self.ids["surface_id"]}
@@ -46,6 +49,7 @@ class EveryEndpoint(TestCase):
             "pans": deck | {"kind": "thin_tray", "thickness_mm": 1.0},
             "plans": {"name": "mine", "sentence": strangers_sentence},
             "preview": {"sentence": strangers_sentence},
+            "calibrat": log,
             "sketch": {
                 "sentence": strangers_sentence,
                 "controls": {"setpoint_c": 250, "level": 2, "preheat_min": 30},
@@ -56,7 +60,7 @@ class EveryEndpoint(TestCase):
     def body(self, method: str, path: str) -> str:
         if method == "patch":
             return json.dumps({"name": "taken"})
-        for word in ("preview", "sketch", "hearths", "surfaces", "pans", "plans"):
+        for word in ("preview", "sketch", "calibrat", "hearths", "surfaces", "pans", "plans"):
             if word in path:
                 return json.dumps(self.bodies[word])
         return json.dumps({"name": "taken", "altitude_m": 1.0})

@@ -22,6 +22,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kitchen/calibrations/{calibration_id}/roll-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Roll Back
+         * @description The hearth as it was before this calibration; the calibration leaves the history.
+         */
+        post: operations["kitchen_calibrating_roll_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kitchen/catalogue": {
         parameters: {
             query?: never;
@@ -72,6 +92,50 @@ export interface paths {
         post?: never;
         /** Retire Hearth */
         delete: operations["kitchen_api_retire_hearth"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/hearths/{hearth_id}/calibrate": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Log
+         * @description What the log says; nothing is changed.
+         */
+        post: operations["kitchen_calibrating_try_log"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/hearths/{hearth_id}/calibrations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look Back
+         * @description Every calibration in use or replaced, the newest first.
+         */
+        get: operations["kitchen_calibrating_look_back"];
+        put?: never;
+        /**
+         * Use Log
+         * @description Read the log again and put what it says to use; plans made after it know it.
+         */
+        post: operations["kitchen_calibrating_use_log"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -439,6 +503,54 @@ export interface components {
             word: string;
         };
         /**
+         * CalibrateResult
+         * @description What the log says of the hearth. Factors are against a usual oven of its kind.
+         *
+         *     `trust` is "good", "short" (it had not settled) or "contradictory" (no oven fits it); `say`
+         *     tells the cook.
+         */
+        CalibrateResult: {
+            curve: components["schemas"]["Curve"];
+            deck_factor: components["schemas"]["Found"];
+            dial_error_k: components["schemas"]["Found"];
+            /** Dropped */
+            dropped: number;
+            /** Engine */
+            engine: string;
+            loss_factor: components["schemas"]["Found"];
+            power_kw: components["schemas"]["Found"];
+            /** Readings */
+            readings: number;
+            /** Residual K */
+            residual_k: number;
+            /** Say */
+            say: string;
+            /** Trust */
+            trust: string;
+        };
+        /** CalibrationOut */
+        CalibrationOut: {
+            /** After */
+            after: {
+                [key: string]: number;
+            };
+            /** Before */
+            before: {
+                [key: string]: number;
+            };
+            /** Id */
+            id: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Say */
+            say: string;
+            /** Trust */
+            trust: string;
+        };
+        /**
          * CatalogueOut
          * @description Generic things to add.
          */
@@ -532,6 +644,22 @@ export interface components {
             turn_s?: number | null;
         };
         /**
+         * Curve
+         * @description Measured and fitted against seconds; null where nothing was read.
+         */
+        Curve: {
+            /** Air C */
+            air_c: (number | null)[];
+            /** Deck C */
+            deck_c: (number | null)[];
+            /** Fitted Air C */
+            fitted_air_c: number[];
+            /** Fitted Deck C */
+            fitted_deck_c: number[];
+            /** T S */
+            t_s: number[];
+        };
+        /**
          * Dough
          * @description One shaped base. Percentages are baker's percentages.
          */
@@ -594,6 +722,16 @@ export interface components {
             temp_c: number;
         };
         /**
+         * Found
+         * @description A fitted value with the half-width of its 80 % interval.
+         */
+        Found: {
+            /** Plus Minus */
+            plus_minus: number;
+            /** Value */
+            value: number;
+        };
+        /**
          * Half
          * @description One half of a half-and-half pizza: its cheese, and what is still wet under its sauce.
          */
@@ -609,6 +747,11 @@ export interface components {
         };
         /** HearthIn */
         HearthIn: {
+            /**
+             * Deck Factor
+             * @default 1
+             */
+            deck_factor: number;
             /**
              * Dial Error K
              * @default 0
@@ -635,6 +778,11 @@ export interface components {
              * @default 5
              */
             levels: number;
+            /**
+             * Loss Factor
+             * @default 1
+             */
+            loss_factor: number;
             /**
              * Max Setpoint C
              * @default 250
@@ -664,6 +812,11 @@ export interface components {
          */
         HearthLimits: {
             /**
+             * Deck Factor
+             * @default 1
+             */
+            deck_factor: number;
+            /**
              * Dial Error K
              * @default 0
              */
@@ -690,6 +843,11 @@ export interface components {
              */
             levels: number;
             /**
+             * Loss Factor
+             * @default 1
+             */
+            loss_factor: number;
+            /**
              * Max Setpoint C
              * @default 250
              */
@@ -712,6 +870,11 @@ export interface components {
         };
         /** HearthOut */
         HearthOut: {
+            /**
+             * Deck Factor
+             * @default 1
+             */
+            deck_factor: number;
             /**
              * Dial Error K
              * @default 0
@@ -740,6 +903,11 @@ export interface components {
              * @default 5
              */
             levels: number;
+            /**
+             * Loss Factor
+             * @default 1
+             */
+            loss_factor: number;
             /**
              * Max Setpoint C
              * @default 250
@@ -814,6 +982,28 @@ export interface components {
             pans: components["schemas"]["PanOut"][];
             /** Surfaces */
             surfaces: components["schemas"]["SurfaceOut"][];
+        };
+        /**
+         * LogIn
+         * @description A log, and how the hearth stood while it was made.
+         */
+        LogIn: {
+            /** Csv */
+            csv: string;
+            /**
+             * Fan
+             * @default false
+             */
+            fan: boolean;
+            /**
+             * Level
+             * @default 2
+             */
+            level: number;
+            /** Setpoint C */
+            setpoint_c: number;
+            /** Surface Id */
+            surface_id?: number | null;
         };
         /**
          * MatchResult
@@ -958,11 +1148,13 @@ export interface components {
             dough: components["schemas"]["Dough"];
             /**
              * @default {
+             *       "deck_factor": 1,
              *       "dial_error_k": 0,
              *       "fan_can_be_off": true,
              *       "has_fan": true,
              *       "kind": "electric_oven",
              *       "levels": 5,
+             *       "loss_factor": 1,
              *       "max_setpoint_c": 250,
              *       "power_kw": 3,
              *       "top_element_kw": 2.5,
@@ -1520,6 +1712,28 @@ export interface operations {
             };
         };
     };
+    kitchen_calibrating_roll_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                calibration_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrationOut"];
+                };
+            };
+        };
+    };
     kitchen_api_read_catalogue: {
         parameters: {
             query?: never;
@@ -1607,6 +1821,80 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    kitchen_calibrating_try_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hearth_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrateResult"];
+                };
+            };
+        };
+    };
+    kitchen_calibrating_look_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hearth_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrationOut"][];
+                };
+            };
+        };
+    };
+    kitchen_calibrating_use_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hearth_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalibrationOut"];
+                };
             };
         };
     };

@@ -1,0 +1,114 @@
+"""Calibration over HTTP: try a log, put it to use, look back, roll back."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated
+
+from django.db import transaction
+from django.http import HttpRequest
+from django.utils import timezone
+from mattone_engine.errors import InputError, first_input_error
+from mattone_engine.learn.calibrate import CalibrateInput, CalibrateResult, calibrate
+from mattone_engine.things import Hearth as HearthThing
+from mattone_engine.things import Surface as SurfaceThing
+from mattone_engine.things.base import Thing
+from ninja import Router, Schema, Status
+from pydantic import Field, ValidationError
+
+from accounts.ownership import cook_id, owned_or_refuse
+from kitchen.models import Calibration, Hearth, Surface
+
+router = Router()
+
+# What a calibration changes of a hearth.
+FITTED = ("dial_error_k", "power_kw", "loss_factor", "deck_factor")
+
+
+class LogIn(Thing):
+    """A log, and how the hearth stood while it was made."""
+
+    csv: Annotated[str, Field(min_length=1, max_length=200_000)]
+    setpoint_c: Annotated[float, Field(ge=100, le=350)]
+    level: Annotated[int, Field(ge=1, le=8)] = 2
+    fan: bool = False
+    surface_id: int | None = None
+
+
+class CalibrationOut(Schema):
+    id: int
+    made_at: datetime
+    say: str
+    trust: str
+    before: dict[str, float]
+    after: dict[str, float]
+
+
+def _read(request: HttpRequest, row: Hearth, log: LogIn) -> CalibrateResult:
+    surface = owned_or_refuse(Surface, request, log.surface_id, path="surface_id") if log.surface_id is not None else None
+    if log.setpoint_c > row.max_setpoint_c:
+        raise InputError("setpoint_c", f"The dial of the {row.name} ends at {{{row.max_setpoint_c:g} C}}; what was it set to while the log was made?")
+    try:
+        hearth = HearthThing.model_validate(
+            {
+                "kind": row.kind,
+                "setpoint_c": log.setpoint_c,
+                "fan": log.fan,
+                "levels": row.levels,
+                "level": log.level,
+                "power_kw": row.power_kw,
+                "top_element_kw": row.top_element_kw,
+            }
+        )
+    except ValidationError as error:
+        raise first_input_error(error) from error
+    deck = SurfaceThing.model_validate({"kind": surface.kind, "thickness_mm": surface.thickness_mm}) if surface else None
+    return calibrate(CalibrateInput(hearth=hearth, surface=deck, csv=log.csv))
+
+
+@router.post("/hearths/{hearth_id}/calibrate", response=CalibrateResult)
+def try_log(request: HttpRequest, hearth_id: int, log: LogIn) -> CalibrateResult:
+    """What the log says; nothing is changed."""
+    return _read(request, owned_or_refuse(Hearth, request, hearth_id), log)
+
+
+@router.post("/hearths/{hearth_id}/calibrations", response={201: CalibrationOut})
+def use_log(request: HttpRequest, hearth_id: int, log: LogIn) -> Status[Calibration]:
+    """Read the log again and put what it says to use; plans made after it know it."""
+    row = owned_or_refuse(Hearth, request, hearth_id)
+    told = _read(request, row, log)
+    if told.trust == "contradictory":
+        raise InputError("csv", told.say)
+    before = {name: getattr(row, name) for name in FITTED}
+    after = {name: getattr(told, name).value for name in FITTED}
+    with transaction.atomic():
+        made = Calibration.objects.create(owner_id=cook_id(request), hearth=row, say=told.say, trust=told.trust, before=before, after=after)
+        _set(row, after)
+    return Status(201, made)
+
+
+@router.get("/hearths/{hearth_id}/calibrations", response=list[CalibrationOut])
+def look_back(request: HttpRequest, hearth_id: int) -> list[Calibration]:
+    """Every calibration in use or replaced, the newest first."""
+    row = owned_or_refuse(Hearth, request, hearth_id)
+    return list(Calibration.objects.for_cook(request).filter(hearth=row))
+
+
+@router.post("/calibrations/{calibration_id}/roll-back", response=CalibrationOut)
+def roll_back(request: HttpRequest, calibration_id: int) -> Calibration:
+    """The hearth as it was before this calibration; the calibration leaves the history."""
+    made = owned_or_refuse(Calibration, request, calibration_id)
+    newest = Calibration.objects.for_cook(request).filter(hearth=made.hearth).first()
+    if newest != made:
+        raise InputError("", "A newer calibration stands on this one; roll that back first.")
+    with transaction.atomic():
+        _set(made.hearth, made.before)
+        made.deleted_at = timezone.now()
+        made.save(update_fields=["deleted_at"])
+    return made
+
+
+def _set(row: Hearth, values: dict[str, float]) -> None:
+    for name in FITTED:
+        setattr(row, name, values[name])
+    row.save(update_fields=list(FITTED))
