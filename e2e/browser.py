@@ -19,6 +19,14 @@ FLAGS = (
 )  # fmt: skip
 
 
+# Sets a field as typing would, at once.
+PASTE = """
+const set = Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set;
+set.call(arguments[0], arguments[1]);
+arguments[0].dispatchEvent(new Event('input', {bubbles: true}));
+"""
+
+
 @contextlib.contextmanager
 def browser(width: int = 1280, height: int = 800) -> Iterator[Chrome]:
     """A fresh browser with a fresh profile, of exactly this size; both are gone afterwards."""

@@ -11,7 +11,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
-from e2e.browser import browser, resize
+from e2e.browser import PASTE, browser, resize
 
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 
@@ -30,6 +30,10 @@ def keep(driver: Chrome, name: str) -> None:
     print(f"  docs/screenshots/{name}.png", flush=True)
 
 
+def demo_log() -> str:
+    return (FOLDER.parents[1] / "server" / "demo" / "preheat-log.csv").read_text(encoding="utf-8")
+
+
 def main(base: str, email: str, password: str) -> int:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with browser() as driver:
@@ -44,6 +48,8 @@ def main(base: str, email: str, password: str) -> int:
         settled(driver)
         keep(driver, "plan")
         driver.get(base + "/match")
+        until(driver, "[aria-label='What would help most'] input")
+        driver.find_element(By.CSS_SELECTOR, "[aria-label='What would help most'] input").click()
         until(driver, "[aria-label='What would help most'] li")
         keep(driver, "match")
         driver.get(base + "/kitchen")
@@ -51,6 +57,14 @@ def main(base: str, email: str, password: str) -> int:
         driver.find_element(By.CSS_SELECTOR, "[data-thing='10 mm steel']").click()
         time.sleep(0.3)
         keep(driver, "kitchen")
+        driver.find_element(By.CSS_SELECTOR, "[data-thing='kitchen oven']").click()
+        until(driver, "textarea[aria-label='the log']")
+        driver.execute_script(PASTE, driver.find_element(By.CSS_SELECTOR, "textarea[aria-label='the log']"), demo_log())
+        next(b for b in driver.find_elements(By.TAG_NAME, "button") if b.text == "Read the log").click()
+        until(driver, "[aria-label='Calibrate from a log'] figure")
+        driver.execute_script("document.querySelector('[aria-label=\"Calibrate from a log\"]').scrollIntoView({block: 'end'})")
+        time.sleep(0.3)
+        keep(driver, "calibrate")
         driver.execute_script("localStorage.setItem('light', 'evening')")
         driver.get(base + "/plan/1")
         settled(driver)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from demo.loading import demo_log
+from e2e.browser import PASTE
 from e2e.story import StoryCase
 
 
@@ -61,3 +63,24 @@ class KitchenStory(StoryCase):
         page.pick("style", "New York-style")
         page.settled()
         self.assertEqual(page.one("[data-part=surface]").text.rstrip("!"), "10 mm steel")
+
+    def test_a_log_calibrates_the_oven_and_is_rolled_back(self) -> None:
+        page = self.signed_in()
+        page.press("1")
+        page.one("[data-thing='kitchen oven']").click()
+        log = page.one("textarea[aria-label='the log']")
+        log.send_keys("minutes,deck\n0,20\n1,warm\n2,30")
+        page.button("Read the log").click()
+        page.wait(lambda: page.has_text("Line 3"))
+        self.assertIn("warm", log.get_attribute("value") or "")
+        log.clear()
+        self.driver.execute_script(PASTE, log, demo_log())
+        page.button("Read the log").click()
+        page.wait(lambda: page.has_text("14 °C cooler"))
+        self.audit("calibrate")
+        page.button("Use it").click()
+        page.button("roll back").click()
+        page.wait(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[aria-label='Calibrations in use']"))
+        self.driver.refresh()
+        page.one("[data-thing='kitchen oven']")
+        self.assertEqual([line for line in self.console() if "422" not in line], [])

@@ -52,7 +52,7 @@ def board(request: HttpRequest) -> BoardOut:
 
 
 @router.get("/help", response=HelpResult)
-def what_would_help(request: HttpRequest, style: list[str] = Query(default=[], max_length=20)) -> HelpResult:  # noqa: B008
+def what_would_help(request: HttpRequest, style: list[str] = Query(default=[], max_length=20)) -> HelpResult:
     """What one change would do for these styles (none: all of them)."""
     unknown = [key for key in style if key not in styles()]
     if unknown:

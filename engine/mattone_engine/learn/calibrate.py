@@ -99,7 +99,14 @@ def calibrate(ask: CalibrateInput) -> CalibrateResult:
         weight = math.sqrt(min(1.0, 60.0 / max(1, every.size))) / READING_K
         return np.concatenate([every * weight, u[1:] / PRIOR_LN, [u[0] / 40.0]])
 
-    fit = least_squares(residuals, np.zeros(4), bounds=([-60.0, -0.6, -0.6, -0.6], [60.0, 0.6, 0.6, 0.6]), diff_step=[1e-2, 1e-2, 1e-2, 1e-2], x_scale=[10.0, 0.1, 0.1, 0.1], loss="soft_l1")
+    fit = least_squares(
+        residuals,
+        np.zeros(4),
+        bounds=([-60.0, -0.6, -0.6, -0.6], [60.0, 0.6, 0.6, 0.6]),
+        diff_step=[1e-2, 1e-2, 1e-2, 1e-2],
+        x_scale=[10.0, 0.1, 0.1, 0.1],
+        loss="soft_l1",
+    )
     deck, air = heated(fit.x)
     off = np.concatenate([(air - log.air_c)[np.isfinite(log.air_c)], (deck - log.deck_c)[np.isfinite(log.deck_c)] if use_deck else np.zeros(0)])
     residual_k = float(np.sqrt(np.mean(off**2))) if off.size else 0.0
@@ -149,7 +156,10 @@ def _slope_k_min(log: Log) -> float:
 
 def _say(trust: str, dial: Found, residual_k: float, minutes: float) -> str:
     if trust == "contradictory":
-        return f"No oven of this kind heats like that: the fit is off by {{{residual_k:.0f} K}} on average. Was the door opened, the dial turned, or another surface in it?"
+        return (
+            f"No oven of this kind heats like that: the fit is off by {{{residual_k:.0f} K}} on average. "
+            "Was the door opened, the dial turned, or another surface in it?"
+        )
     way = "hotter" if dial.value > 0 else "cooler"
     size = abs(dial.value)
     text = "The dial is right" if size < 2.0 else f"The oven is really {{{size:.0f} K}} {way} than its dial"

@@ -5,6 +5,7 @@ import { answer, client } from "../../api/client";
 import { useUndo } from "../../app/Undo";
 import { useUnits } from "../../ui/units";
 import { EmptyKitchen } from "../plan/EmptyKitchen";
+import { CalibratePanel } from "./CalibratePanel";
 import { EditPanel } from "./EditPanel";
 import { ThingDrawing } from "./ThingDrawing";
 import {
@@ -87,7 +88,7 @@ export function KitchenView() {
   const things = (noun: Noun): (Hearth | Support)[] => data[noun];
   const open = chosen ? things(chosen.noun).find((t) => t.id === chosen.id) : undefined;
   return (
-    <main className="grid gap-6 px-6 py-4 lg:grid-cols-[1fr_280px]">
+    <main className="grid gap-6 px-6 py-4 lg:grid-cols-[1fr_290px]">
       <div className="grid content-start gap-5">
         <header>
           <h1 className="text-[28px] leading-tight font-bold">{data.name}</h1>
@@ -169,7 +170,7 @@ export function KitchenView() {
           </p>
         ) : null}
       </div>
-      <aside className="bg-panel p-4">
+      <aside className="grid content-start gap-4 bg-panel p-4">
         {chosen && open ? (
           <EditPanel
             key={`${chosen.noun}${String(chosen.id)}${JSON.stringify(open)}`}
@@ -194,6 +195,9 @@ export function KitchenView() {
         ) : (
           <p className="text-ash">Choose a thing on the left, or add one, and its figures stand here.</p>
         )}
+        {chosen?.noun === "hearths" && open ? (
+          <CalibratePanel key={open.id} hearth={open as Hearth} kitchen={data} />
+        ) : null}
         {retiring.error ? (
           <p role="alert" className="mt-2 text-brick">
             {retiring.error.message}

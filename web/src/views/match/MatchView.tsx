@@ -147,7 +147,7 @@ export function MatchView({ owner }: { owner: string }) {
             </span>
             <span aria-hidden />
             {columns.map((c) => (
-              <span key={c.key} role="columnheader" className="px-2 pb-1 leading-tight">
+              <span key={c.key} role="columnheader" className="px-1.5 pb-1 leading-tight">
                 <span className="block font-semibold">{c.thing}</span>
                 <span className="block text-[12px] text-ash">{c.hearth}</span>
               </span>
@@ -183,9 +183,9 @@ export function MatchView({ owner }: { owner: string }) {
                       tabIndex={isHere ? 0 : -1}
                       data-here={isHere}
                       data-cell={`${cell.style} ${columns[c]?.thing ?? ""}`}
-                      aria-label={`${cell.word} ${bakeTime(cell.likely_done_s)}, ${row.style.name} on ${place.rig.support}. ${units.say(cell.reason)}`}
+                      aria-label={`${bakeTime(cell.likely_done_s)} ${cell.word}, ${row.style.name} on ${place.rig.support}. ${units.say(cell.reason)}`}
                       aria-pressed={isHere}
-                      className={`block w-full px-2 pt-0.5 pb-1 text-left ${isHere ? "bg-panel shadow-[inset_0_0_0_2.5px_var(--brick)]" : "hover:bg-panel"}`}
+                      className={`block w-full px-1.5 pt-1 pb-1 text-left ${isHere ? "bg-panel shadow-[inset_0_0_0_2.5px_var(--brick)]" : "hover:bg-panel"}`}
                       onClick={() => {
                         setAt({ row: r, column: c });
                       }}
@@ -209,22 +209,26 @@ export function MatchView({ owner }: { owner: string }) {
                         }
                       }}
                     >
-                      <MiniSlice
-                        ramp={reference.data.ramp}
-                        bottomL={cell.bottom_l}
-                        rimL={cell.rim_l}
-                        cheeseL={cell.cheese_l}
-                        dryMm={cell.dry_mm}
-                        thick={Math.min(
-                          18,
-                          (row.style.mass_g / (Math.PI * row.style.diameter_cm ** 2)) * 4 * 22,
-                        )}
-                        walled={row.style.shape === "pan"}
-                        faded={cell.word === "a stretch" || cell.word === "not here"}
-                      />
-                      <span className="flex flex-wrap justify-between gap-x-2 leading-tight">
-                        <span className={good ? "font-bold" : "text-ash"}>{cell.word}</span>{" "}
-                        <span className="text-[13px]">{bakeTime(cell.likely_done_s)}</span>
+                      <span className="flex items-end justify-between gap-0.5">
+                        <MiniSlice
+                          ramp={reference.data.ramp}
+                          bottomL={cell.bottom_l}
+                          rimL={cell.rim_l}
+                          cheeseL={cell.cheese_l}
+                          dryMm={cell.dry_mm}
+                          thick={Math.min(
+                            18,
+                            (row.style.mass_g / (Math.PI * row.style.diameter_cm ** 2)) * 4 * 22,
+                          )}
+                          walled={row.style.shape === "pan"}
+                          faded={cell.word === "a stretch" || cell.word === "not here"}
+                        />
+                        <span className="text-[13px] leading-tight whitespace-nowrap">
+                          {bakeTime(cell.likely_done_s)}
+                        </span>
+                      </span>{" "}
+                      <span className={`block leading-tight ${good ? "font-bold" : "text-ash"}`}>
+                        {cell.word}
                       </span>
                     </button>
                   </span>
@@ -253,8 +257,8 @@ export function MatchView({ owner }: { owner: string }) {
               {units.temp(chosen.cell.controls.setpoint_c)}
             </p>
             <p>
-              base {chosen.cell.bottom_word}, rim {chosen.cell.rim_word}, {chosen.cell.loss_pct.toFixed(0)} %
-              lost
+              base {chosen.cell.bottom_word}, rim {chosen.cell.rim_word},{" "}
+              <span className="whitespace-nowrap">{chosen.cell.loss_pct.toFixed(0)} % lost</span>
             </p>
             {chosen.cell.reason ? (
               <p>

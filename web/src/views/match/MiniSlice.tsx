@@ -27,7 +27,12 @@ export function MiniSlice({
   const rimTop = walled ? top - 4 : top - 9;
   const body = `M2 ${String(ground)} V${String(top)} H60 C63 ${String(top)} 63 ${String(rimTop)} 71 ${String(rimTop)} C80 ${String(rimTop)} 81 ${String(ground - 4)} 78 ${String(ground)} Z`;
   return (
-    <svg viewBox="0 4 82 30" className="block h-[30px] w-[82px]" aria-hidden opacity={faded ? 0.45 : 1}>
+    <svg
+      viewBox="0 4 82 30"
+      className="block h-[22px] w-[60px] shrink-0"
+      aria-hidden
+      opacity={faded ? 0.45 : 1}
+    >
       <path d={body} fill={crustColour(ramp, 90)} />
       <path
         d={`M60 ${String(top)} C63 ${String(top)} 63 ${String(rimTop)} 71 ${String(rimTop)} C80 ${String(rimTop)} 81 ${String(ground - 4)} 78 ${String(ground)}`}
