@@ -47,6 +47,13 @@ class EveryStyle(TestCase):
                     self.assertEqual([s.at_s for s in told.card], sorted(s.at_s for s in told.card))
                     self.assertGreaterEqual(len(told.reasons), 4)
 
+    def test_the_card_says_when_the_deck_is_back(self) -> None:
+        told = plan(ask("home_oven_round", "steel"))
+        assert told.deck_back_min is not None
+        self.assertTrue(2 < told.deck_back_min < 15)
+        self.assertIn("next one", told.card[-1].hint)
+        self.assertIsNone(plan(ask("family_tray", "tray")).deck_back_min)
+
     def test_the_chosen_plan_beats_its_neighbours(self) -> None:
         """No single step of level or dial in the search's own measure does clearly better."""
         question = ask()

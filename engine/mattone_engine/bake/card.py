@@ -27,7 +27,7 @@ def support_name(ask: PlanInput) -> str:
     return ask.pan.kind.replace("_", " ")
 
 
-def card(ask: PlanInput, controls: Controls, result: SimulateResult, found: list[Caution]) -> list[Step]:
+def card(ask: PlanInput, controls: Controls, result: SimulateResult, found: list[Caution], back_min: float | None = None) -> list[Step]:
     """Steps from placing the deck to cutting, each with its cautions."""
     by_step: dict[str, list[str]] = {}
     for caution in found:
@@ -73,6 +73,7 @@ def card(ask: PlanInput, controls: Controls, result: SimulateResult, found: list
             cautions=by_step.get("pull", []),
         )
     )
-    steps.append(Step(at_s=done + 150, kind="cut", text="Cut after two minutes on a rack"))
+    again = f"the deck is back for the next one {back_min:.0f} min after the pull" if back_min is not None and back_min >= 1.0 else ""
+    steps.append(Step(at_s=done + 150, kind="cut", text="Cut after two minutes on a rack", hint=again))
     order = {"top_element_on": 0, "launch": 1}
     return sorted(steps, key=lambda step: (step.at_s, order.get(step.kind, 2)))

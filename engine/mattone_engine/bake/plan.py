@@ -8,6 +8,7 @@ from mattone_engine.bake.cautions import Caution, cautions
 from mattone_engine.bake.plan_input import Controls, PlanInput, bake_of
 from mattone_engine.bake.reasons import Reason, reasons
 from mattone_engine.bake.result import SimulateResult
+from mattone_engine.bake.row import deck_back_min
 from mattone_engine.bake.search import Candidate, Search, best_of_each_method, method_of
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.bake.text import celsius, clock
@@ -15,6 +16,7 @@ from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.environment import CAVITY_HEIGHT_M, builds, level_height_m
 from mattone_engine.heat.outcome import Wanted
+from mattone_engine.heat.run import heat_up
 from mattone_engine.things.base import Thing
 
 
@@ -56,6 +58,8 @@ class PlanResult(Thing):
     card: list[Step]
     wanted: WantedCrust
     searched: bool
+    # Minutes after the pull until the deck can take the next one.
+    deck_back_min: float | None
     level_heights_cm: list[float]
     cavity_height_cm: float
     engine: str
@@ -91,7 +95,9 @@ def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanRe
         controls = ask.controls
         chosen = search.try_controls(controls, whole=True)
         ranked = [chosen]
-    result = simulate(bake_of(ask, controls), spread=spread)
+    spec = bake_of(ask, controls)
+    result = simulate(spec, spread=spread)
+    back_min = deck_back_min(spec, result.likely_done_s, heat_up(spec)) if spread is None else None
     levels = ask.hearth.levels
     in_pan = ask.pan is not None
     options = [option(candidate, levels, ask.has_deck, in_pan) for candidate in best_of_each_method(ranked, levels, ask.has_deck)]
@@ -105,7 +111,8 @@ def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanRe
         runner_up=runner_up(options),
         reasons=reasons(search, chosen) if spread is None else [],
         cautions=found,
-        card=card(ask, controls, result, found),
+        card=card(ask, controls, result, found, back_min),
+        deck_back_min=back_min,
         wanted=_wanted(search.want),
         searched=ask.controls is None,
         level_heights_cm=[round(100 * level_height_m(level, levels, build), 1) for level in range(1, levels + 1)],

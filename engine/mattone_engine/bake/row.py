@@ -91,6 +91,17 @@ def row(ask: RowInput) -> RowResult:
     return RowResult(launches=launches, engine=ENGINE_VERSION)
 
 
+def deck_back_min(spec: SimulateInput, done_s: float, heated: Preheat) -> float | None:
+    """Minutes after the pull until the deck can take the next one; None: it has no deck, or not within 20."""
+    if not spec.has_deck or spec.hearth.is_flame:
+        return None
+    bake = Bake(spec, heated=heated, quick=True)
+    bake.advance_to(done_s)
+    first_c = float(heated.profile_c[-1])
+    back_s = _back_after(recover(spec.hearth, spec.surface, bake.left_behind(), LONGEST_WAIT_MIN * 60.0, overhead=spec.overhead), first_c)
+    return None if back_s is None else round(back_s / 60.0, 1)
+
+
 def _until_done(spec: SimulateInput, heated: Preheat, want: Wanted) -> tuple[Bake, Series, Done]:
     """The bake stopped at its likely pull, its series, and that pull."""
     whole = Bake(spec, heated=heated)

@@ -1261,6 +1261,8 @@ export interface components {
             /** Cavity Height Cm */
             cavity_height_cm: number;
             controls: components["schemas"]["Controls"];
+            /** Deck Back Min */
+            deck_back_min: number | null;
             /** Engine */
             engine: string;
             /** Level Heights Cm */

@@ -24,7 +24,9 @@ export interface OvenState {
   airC: number;
   crustColour: string;
   cheeseColour: string;
-  support: { kind: string; thicknessMm: number; widthCm: number; isPan: boolean };
+  /** What stands on the rack; a pan may stand on a deck. `filled`: the dough is proofed in the pan. */
+  deck: { kind: string; thicknessMm: number; widthCm: number } | null;
+  pan: { kind: string; thicknessMm: number; widthCm: number; filled: boolean } | null;
   pizzaCm: number;
   rise: number;
 }
@@ -72,10 +74,17 @@ export function OvenSection({
   last.current = oven.level;
   const rackY = levelY(oven.level);
   const deckTop = (hand ?? rackY) - 2;
-  const thick = Math.max(2.5, (oven.support.thicknessMm / 10) * PX);
-  const deckW = Math.min(oven.support.widthCm, 45) * PX;
+  const deckThick = oven.deck ? Math.max(2.5, (oven.deck.thicknessMm / 10) * PX) : 0;
+  const panThick = oven.pan ? Math.max(2.5, (oven.pan.thicknessMm / 10) * PX) : 0;
+  const thick = deckThick + panThick;
+  const deckW = Math.min(oven.deck?.widthCm ?? 0, 45) * PX;
+  const panW = Math.min(oven.pan?.widthCm ?? 0, 45) * PX;
+  const wide = Math.max(deckW, panW);
   const cx = CAVITY.x + CAVITY.w / 2;
-  const support = oven.support.kind.replace("_", " ");
+  const support = [oven.pan?.kind, oven.deck?.kind]
+    .filter((kind) => kind !== undefined)
+    .map((kind) => kind.replace("_", " "))
+    .join(" on ");
   // The fan and the air's figure keep out of the deck's way.
   const quietY = oven.level > levels / 2 ? CAVITY.y + CAVITY.h - 62 : CAVITY.y + 78;
   const top = (
@@ -132,7 +141,7 @@ export function OvenSection({
               fill={here ? "var(--soot)" : "var(--ash)"}
             >
               {level}
-              {here ? `  ${support}` : ""}
+              {here ? `  ${(oven.deck ?? oven.pan)?.kind.replace("_", " ") ?? ""}` : ""}
             </text>
           </g>
         );
@@ -257,36 +266,52 @@ export function OvenSection({
         {...drag}
       >
         <rect
-          x={cx - deckW / 2 - 8}
+          x={cx - wide / 2 - 8}
           y={deckTop - thick - 36}
-          width={deckW + 16}
+          width={wide + 16}
           height={thick + 46}
           fill="transparent"
         />
-        <rect
-          x={cx - deckW / 2}
-          y={deckTop - thick}
-          width={deckW}
-          height={thick}
-          fill={oven.support.kind === "stone" ? "var(--stone)" : "var(--metal)"}
-          stroke="var(--soot)"
-          strokeWidth="0.8"
-        />
-        {oven.support.isPan ? (
-          <path
-            d={`M${String(cx - deckW / 2)} ${String(deckTop - thick)} l-6 -12 M${String(cx + deckW / 2)} ${String(deckTop - thick)} l6 -12`}
-            stroke="var(--metal)"
-            strokeWidth="2.4"
+        {oven.deck ? (
+          <rect
+            x={cx - deckW / 2}
+            y={deckTop - deckThick}
+            width={deckW}
+            height={deckThick}
+            fill={
+              oven.deck.kind === "stone" || oven.deck.kind === "firebrick" ? "var(--stone)" : "var(--metal)"
+            }
+            stroke="var(--soot)"
+            strokeWidth="0.8"
           />
         ) : null}
-        <Pizza
-          cx={cx}
-          base={deckTop - thick}
-          cm={oven.pizzaCm}
-          rise={oven.rise}
-          crust={oven.crustColour}
-          cheese={oven.cheeseColour}
-        />
+        {oven.pan?.filled ? (
+          <Filling
+            cx={cx}
+            base={deckTop - thick}
+            width={panW - 4}
+            rise={oven.rise}
+            crust={oven.crustColour}
+            cheese={oven.cheeseColour}
+          />
+        ) : (
+          <Pizza
+            cx={cx}
+            base={deckTop - thick}
+            cm={oven.pizzaCm}
+            rise={oven.rise}
+            crust={oven.crustColour}
+            cheese={oven.cheeseColour}
+          />
+        )}
+        {oven.pan ? (
+          <path
+            d={`M${String(cx - panW / 2 - 6)} ${String(deckTop - thick - (oven.pan.filled ? 26 : 12))} L${String(cx - panW / 2)} ${String(deckTop - deckThick - panThick / 2)} H${String(cx + panW / 2)} L${String(cx + panW / 2 + 6)} ${String(deckTop - thick - (oven.pan.filled ? 26 : 12))}`}
+            fill="none"
+            stroke={oven.pan.kind === "bright_aluminium" ? "var(--stone)" : "var(--soot)"}
+            strokeWidth={Math.max(2.4, panThick)}
+          />
+        ) : null}
         <text
           x={cx}
           y={deckTop + 17}
@@ -298,10 +323,36 @@ export function OvenSection({
           strokeWidth="4"
           paintOrder="stroke"
         >
-          {oven.support.isPan ? "tray" : "deck"} {units.temp(oven.deckC)}
+          {oven.deck ? "deck" : oven.pan?.filled ? "pan" : "tray"} {units.temp(oven.deckC)}
         </text>
       </g>
     </svg>
+  );
+}
+
+/** Dough that fills its pan from wall to wall, its topping and cheese. */
+function Filling({
+  cx,
+  base,
+  width,
+  rise,
+  crust,
+  cheese,
+}: {
+  cx: number;
+  base: number;
+  width: number;
+  rise: number;
+  crust: string;
+  cheese: string;
+}) {
+  const h = 8 + 9 * rise;
+  return (
+    <g>
+      <rect x={cx - width / 2} y={base - h} width={width} height={h} fill={crust} />
+      <rect x={cx - width / 2} y={base - h - 2.5} width={width} height="2.5" fill="#b0402c" />
+      <rect x={cx - width / 2} y={base - h - 6} width={width} height="3.5" fill={cheese} />
+    </g>
   );
 }
 

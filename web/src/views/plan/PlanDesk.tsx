@@ -100,8 +100,8 @@ export function PlanDesk({
 
   const style = reference.styles.find((s) => s.key === draft?.sentence.style);
   const support =
-    kitchen.surfaces.find((s) => s.id === draft?.sentence.surface_id)?.name ??
     kitchen.pans.find((p) => p.id === draft?.sentence.pan_id)?.name ??
+    kitchen.surfaces.find((s) => s.id === draft?.sentence.surface_id)?.name ??
     played?.names.surface ??
     played?.names.pan ??
     "";
@@ -241,7 +241,7 @@ export function PlanDesk({
   const launch = clockAfter(draft.sentence.serve_at ?? "19:30", -(told.likely_done_s + 150));
   const surface = kitchen.surfaces.find((s) => s.id === draft.sentence.surface_id);
   const pan = kitchen.pans.find((p) => p.id === draft.sentence.pan_id);
-  const isPan = played.ask.pan != null;
+  const onRack = played.ask.surface == null;
   const title = saved && !draft.name ? saved.name : draft.name || defaultName();
   const stale =
     dragging ||
@@ -342,12 +342,21 @@ export function PlanDesk({
               airC: pick(traces.air_c),
               crustColour: crustColour(reference.ramp, crust.rimL),
               cheeseColour: crustColour(reference.ramp, crust.cheeseL + 3),
-              support: {
-                kind: played.ask.surface?.kind ?? played.ask.pan?.kind ?? "steel",
-                thicknessMm: played.ask.surface?.thickness_mm ?? played.ask.pan?.thickness_mm ?? 1,
-                widthCm: surface?.width_cm ?? pan?.width_cm ?? 36,
-                isPan,
-              },
+              deck: played.ask.surface
+                ? {
+                    kind: played.ask.surface.kind,
+                    thicknessMm: played.ask.surface.thickness_mm ?? 10,
+                    widthCm: surface?.width_cm ?? 36,
+                  }
+                : null,
+              pan: played.ask.pan
+                ? {
+                    kind: played.ask.pan.kind,
+                    thicknessMm: played.ask.pan.thickness_mm ?? 1,
+                    widthCm: pan?.width_cm ?? 34,
+                    filled: played.ask.dough?.shape === "pan",
+                  }
+                : null,
               pizzaCm: style?.diameter_cm ?? 30,
               rise: crust.rise,
             }}
@@ -380,7 +389,7 @@ export function PlanDesk({
             doneS: told.likely_done_s,
             lateS: told.not_later_s,
             launchClock: launch,
-            hasDeck: !isPan,
+            hasDeck: !onRack,
           }}
           reference={reference}
           handleS={at}
@@ -404,7 +413,7 @@ export function PlanDesk({
                   }}
                 />
               </span>
-              {isPan ? null : (
+              {onRack ? null : (
                 <DeckReading
                   value={draft.sentence.deck_reading_c ?? null}
                   onChange={(deck_reading_c) => {
