@@ -105,7 +105,7 @@ def cavity_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | 
     p[k.P_H_STATIC] = 5.0 * hearth.deck_factor
     p[k.P_H_FAN] = 18.0 * hearth.deck_factor
     p[k.P_H_FOOD_STATIC] = 4.0
-    p[k.P_H_FOOD_FAN] = 22.0
+    p[k.P_H_FOOD_FAN] = 12.0  # three times the still film
     p[k.P_AMBIENT_C] = AMBIENT_C
     p[k.P_TAU_ELEMENT] = 60.0
     p[k.P_TAU_SENSOR] = 25.0
@@ -122,7 +122,7 @@ def cavity_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | 
         p[k.P_OVER_SEEN] = disk_view_factor(0.19, gap)
     if hearth.is_flame:
         p[k.P_HELD] = 1.0
-        p[k.P_H_FOOD_STATIC] = p[k.P_H_STATIC] = 10.0
+        p[k.P_H_FOOD_STATIC] = p[k.P_H_STATIC] = 13.0 if hearth.kind == "flame_oven" else 10.0
         p[k.P_FLOOR_C] = flame_floor_c(hearth)
         p[k.P_DOME_C] = hearth.dome_c if hearth.dome_c is not None else flame_floor_c(hearth)
     return p
