@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -34,15 +35,22 @@ def deck_cells(surface: Surface) -> tuple[np.ndarray, np.ndarray]:
 
     Metal is nearly isothermal and takes three cells; stone is graded to 0.3 mm at the face.
     """
-    material = materials()[surface.kind]
-    total = surface.thickness_mm / 1000.0
+    return _deck_cells(surface.kind, surface.thickness_mm)
+
+
+@lru_cache(maxsize=128)
+def _deck_cells(kind: str, thickness_mm: float) -> tuple[np.ndarray, np.ndarray]:
+    material = materials()[kind]
+    total = thickness_mm / 1000.0
     face = min(3e-4, total / 4.0)
     count = 3 if material.conductivity > 10.0 else 8
     ratio = _geometric_ratio(face, total, count)
     widths = face * ratio ** np.arange(count)
     widths *= total / widths.sum()
     widths = widths[::-1].copy()
-    return widths, 0.5 * widths / material.conductivity
+    half = 0.5 * widths / material.conductivity
+    widths.flags.writeable = half.flags.writeable = False
+    return widths, half
 
 
 def _geometric_ratio(first: float, total: float, count: int) -> float:
@@ -128,6 +136,8 @@ def _stack(surface: Surface | None, pan: Pan | None) -> tuple[np.ndarray, np.nda
     """Widths (m), half resistances (m2K/W), heat capacities (J/m2K), emissivity of the upper face."""
     below = surface if surface is not None else None if pan is not None else RACK
     widths, half = deck_cells(below) if below is not None else (np.zeros(0), np.zeros(0))
+    # The kernels are compiled for arrays that may be written.
+    half = half.copy()
     heat = np.zeros(0)
     emissivity = 0.9
     if below is not None:

@@ -118,6 +118,7 @@ class Columns:
     waiting: np.ndarray
 
 
+@lru_cache(maxsize=512)
 def dough_cell_masses(total: float, face: float, count: int, *, refine: int = 1) -> np.ndarray:
     """Masses (kg/m2) of dough cells, bottom to top.
 
@@ -136,7 +137,13 @@ def dough_cell_masses(total: float, face: float, count: int, *, refine: int = 1)
         masses = np.concatenate([low * shrink, np.full(middle, low[-1] * shrink), high * shrink])
     else:
         masses = np.concatenate([low, np.full(middle, room / middle), high])
-    return np.repeat(masses / refine, refine)
+    return _shared(np.repeat(masses / refine, refine))
+
+
+def _shared(values: np.ndarray) -> np.ndarray:
+    """The same array, no longer to be written: it is handed out again."""
+    values.flags.writeable = False
+    return values
 
 
 def build_columns(spec: SimulateInput, heated: Preheat, values: dict[str, float], variation: Variation, *, quick: bool, refine: int = 1) -> Columns:
@@ -246,6 +253,7 @@ def _face_up(q: np.ndarray, values: dict[str, float], variation: Variation) -> N
     q[k.Q_BROWN_TOP] = values["brown_cheese"] * variation.browning if topped else q[k.Q_BROWN_BASE]
 
 
+@lru_cache(maxsize=256)
 def _topping_water(mean: float, cells: int) -> np.ndarray:
     """Water share of each topping cell, sauce below, cheese above at 48 % or less."""
     cheese = min(CHEESE_WATER, mean)
@@ -255,7 +263,7 @@ def _topping_water(mean: float, cells: int) -> np.ndarray:
     water[cells - upper :] = cheese
     # Keep the mean exact when the sauce is at its limit.
     water[cells - upper :] += (mean * cells - water.sum()) / upper
-    return np.asarray(np.clip(water, 0.05, 0.95))
+    return _shared(np.clip(water, 0.05, 0.95))
 
 
 @dataclass
