@@ -91,6 +91,8 @@ class ReadsLogs(TestCase):
             ("minutes,deck\n0,20\n1,warm\n2,30", "Line 3"),
             ("minutes,deck\nsoon,20\n1,21", "Line 2"),
             ("minutes,deck\n0,20\n1,9999\n2,30", "Only 2"),
+            ("minutes,deck\nnan,20\ninf,30\n1,40\n2,50\n3,60", "Only 3"),
+            ("minutes,deck\n1,20\n1,30\n1,40\n1,50", "Only 1"),
             ("minutes,deck\n0,20\n600,200\n700,210\n800,220", "hours long"),
         ):
             with self.subTest(message), self.assertRaisesRegex(InputError, message):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import math
 import re
 from dataclasses import dataclass
 
@@ -60,15 +61,20 @@ def read_log(text: str) -> Log:
             dropped += 1
             continue
         found.append((t, deck, air))
-    if len(found) < 4:
-        raise InputError("csv", f"Only {len(found)} lines have a time and a temperature; a preheat needs at least four.")
+    _refuse_few(len(found))
     table = np.array(sorted(found))
     table[:, 0] -= table[0, 0]
     fresh = np.concatenate([[True], np.diff(table[:, 0]) > 0.0])
     table = table[fresh]
+    _refuse_few(table.shape[0])
     if table[-1, 0] > LONGEST_MIN * 60.0:
         raise InputError("csv", f"The log is {table[-1, 0] / 3600:.1f} hours long; give the preheat alone, at most four hours. Are the times in seconds?")
     return Log(table[:, 0], table[:, 1], table[:, 2], dropped + int((~fresh).sum()))
+
+
+def _refuse_few(count: int) -> None:
+    if count < 4:
+        raise InputError("csv", f"Only {count} lines have a time of their own and a temperature; a preheat needs at least four.")
 
 
 def _column(head: list[str], words: tuple[str, ...]) -> int | None:
@@ -95,6 +101,8 @@ def _seconds(text: str, heading: str, number: int) -> float | None:
         values = [float(part.replace(",", ".")) for part in parts]
     except ValueError as error:
         raise InputError("csv", f'Line {number}: "{text.strip()[:30]}" is not a time; give m:ss, minutes or seconds.') from error
+    if not all(math.isfinite(value) for value in values):
+        return None
     if len(values) > 1:
         return float(sum(value * 60.0**power for power, value in enumerate(reversed(values))))
     in_seconds = "sec" in heading or re.search(r"\bs\b|\(s\)|_s$", heading) is not None
