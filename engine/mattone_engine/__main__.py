@@ -10,7 +10,7 @@ from pydantic import BaseModel, ValidationError
 
 from mattone_engine.bake.coverage import CoverageInput, coverage
 from mattone_engine.bake.heating import PreheatInput, heating
-from mattone_engine.bake.match import HelpInput, MatchInput, help_most, match
+from mattone_engine.bake.match import MatchInput, help_most, match
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import RowInput, row
@@ -27,7 +27,7 @@ COMMANDS: dict[str, tuple[type[BaseModel], Callable[..., BaseModel]]] = {
     "preheat": (PreheatInput, heating),
     "row": (RowInput, row),
     "match": (MatchInput, match),
-    "help_most": (HelpInput, help_most),
+    "help_most": (MatchInput, help_most),
     "coverage": (CoverageInput, coverage),
     "calibrate": (CalibrateInput, calibrate),
 }

@@ -2,7 +2,7 @@
 
 from unittest import TestCase
 
-from mattone_engine.bake.match import HelpInput, MatchInput, MatchRig, help_most, makes_sense, match, portion
+from mattone_engine.bake.match import MatchInput, MatchRig, help_most, makes_sense, match, portion
 from mattone_engine.bake.plan import plan, verdict
 from mattone_engine.bake.plan_input import HearthLimits, PlanInput
 from mattone_engine.styles import style, styles
@@ -60,17 +60,17 @@ class TheBoard(TestCase):
 
 class WhatWouldHelp(TestCase):
     def test_a_steel_helps_who_has_only_a_tray(self) -> None:
-        told = help_most(HelpInput(rigs=(TRAY,), styles=("home_oven_round",)))
+        told = help_most(MatchInput(rigs=(TRAY,), styles=("home_oven_round",)))
         self.assertIn("steel", told.helps[0].what)
         self.assertTrue(any("made for it" in lift for lift in told.helps[0].lifts))
         self.assertEqual([h.gain for h in told.helps], sorted((h.gain for h in told.helps), reverse=True))
 
     def test_nobody_is_told_to_buy_what_they_have(self) -> None:
-        told = help_most(HelpInput(rigs=(STEEL, IRON), styles=("home_oven_round", "cast_iron_pan")))
+        told = help_most(MatchInput(rigs=(STEEL, IRON), styles=("home_oven_round", "cast_iron_pan")))
         self.assertFalse({"a 10 mm steel", "a 26 cm cast-iron pan"} & {h.what for h in told.helps})
 
     def test_a_style_the_kitchen_cannot_bake_asks_for_a_pan(self) -> None:
-        told = help_most(HelpInput(rigs=(STEEL,), styles=("focaccia",)))
+        told = help_most(MatchInput(rigs=(STEEL,), styles=("focaccia",)))
         self.assertIn("pan", told.helps[0].what)
 
     def test_verdicts_grow_worse_with_the_score(self) -> None:

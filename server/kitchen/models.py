@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from django.conf import settings
 from django.db import models
 from mattone_engine.things.fit import Extent, mass_kg
@@ -91,9 +89,8 @@ class Pan(Support):
 
     @property
     def area_cm2(self) -> float:
-        """Cast-iron pans are round; the others have corners."""
-        full = self.width_cm * self.depth_cm
-        return full * math.pi / 4.0 if self.kind == "cast_iron" else full
+        """What the dough fills."""
+        return self.extent.area_cm2
 
     class Meta(Support.Meta):
         abstract = False

@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import cast
 
 from django.http import HttpRequest
-from mattone_engine.bake.match import HelpInput, HelpResult, MatchInput, MatchResult, MatchRig, help_most, match
+from mattone_engine.bake.match import HelpResult, MatchInput, MatchResult, MatchRig, help_most, match
 from mattone_engine.bake.plan_input import HearthLimits
 from mattone_engine.errors import InputError
 from mattone_engine.styles import styles
@@ -61,7 +61,7 @@ def what_would_help(request: HttpRequest, style: list[str] = Query(default=[], m
     if not rigs:
         raise InputError("", "There is nothing in this kitchen to bake on yet; add a hearth and a surface or a pan.")
     ask = _ask(request, rigs)
-    return _help(HelpInput(rigs=ask.rigs, styles=cast("tuple[StyleKey, ...]", tuple(style)), altitude_m=ask.altitude_m).model_dump_json())
+    return _help(MatchInput(rigs=ask.rigs, styles=cast("tuple[StyleKey, ...]", tuple(style)), altitude_m=ask.altitude_m).model_dump_json())
 
 
 def rigs_of(request: HttpRequest) -> list[tuple[RigOut, MatchRig]]:
@@ -103,4 +103,4 @@ def _match(ask: str) -> MatchResult:
 
 @lru_cache(maxsize=128)
 def _help(ask: str) -> HelpResult:
-    return help_most(HelpInput.model_validate_json(ask))
+    return help_most(MatchInput.model_validate_json(ask))

@@ -39,14 +39,14 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
         raise InputError("sentence.surface_id", f"A {known.name} lies on the surface itself or on a tray; choose one of the two.")
     kept = _kept_rig(request, body)
     if kept is not None:
-        hearth, surface, pan, altitude_m, names, kitchen_area_cm2 = kept
+        hearth, surface, pan, altitude_m, names, pan_area_cm2 = kept
     else:
-        hearth, surface, pan, altitude_m, names, kitchen_area_cm2 = _kitchen_rig(request, sentence)
+        hearth, surface, pan, altitude_m, names, pan_area_cm2 = _kitchen_rig(request, sentence)
     if sentence.deck_reading_c is not None:
         if surface is None:
             raise InputError("sentence.deck_reading_c", "A deck reading needs a deck; this rig has a tray on a rack.")
         surface = surface.model_copy(update={"deck_c": sentence.deck_reading_c})
-    dough, toppings = portion(known, kitchen_area_cm2, TOPPING_LOAD[sentence.topping])
+    dough, toppings = portion(known, pan_area_cm2, TOPPING_LOAD[sentence.topping])
     try:
         ask = PlanInput(
             hearth=hearth,

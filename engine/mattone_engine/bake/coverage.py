@@ -16,10 +16,9 @@ from pydantic import Field
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.both_cores import side_by_side
 from mattone_engine.bake.simulate import UNKNOWNS, horizon_s, simulate
-from mattone_engine.heat.outcome import likely_done, series, wanted
+from mattone_engine.heat.outcome import likely_done, series, wanted_of
 from mattone_engine.heat.parameters import parameters
 from mattone_engine.heat.run import Bake, Variation
-from mattone_engine.styles import style
 from mattone_engine.things import SimulateInput
 from mattone_engine.things.base import Thing
 
@@ -66,7 +65,7 @@ def coverage(ask: CoverageInput) -> CoverageResult:
 
 def _covered(spec: SimulateInput, draws: int, rng: np.random.Generator) -> Covered:
     promised = simulate(spec)
-    want = wanted(style(spec.style), spec.target, topped=spec.toppings.mass_g > 0)
+    want = wanted_of(spec)
     hidden = [(drawn_variation(rng), drawn_values(rng)) for _ in range(draws)]
 
     def done_s(truth: tuple[Variation, dict[str, float]]) -> float:

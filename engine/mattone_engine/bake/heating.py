@@ -10,7 +10,7 @@ from pydantic import Field, model_validator
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.result import PreheatTrace
 from mattone_engine.heat.preheat import preheat
-from mattone_engine.things import Hearth, Pan, Surface
+from mattone_engine.things import Hearth, Pan, Surface, deck_of
 from mattone_engine.things.base import Thing
 
 
@@ -28,7 +28,7 @@ class PreheatInput(Thing):
 
     @model_validator(mode="after")
     def heats_a_deck(self) -> PreheatInput:
-        if (self.surface is None or self.surface.kind == "none") and self.pan is None:
+        if deck_of(self.surface) is None and self.pan is None:
             raise ValueError("there is nothing to heat; give a surface or a pan.")
         if self.hearth.is_flame:
             raise ValueError(f"a {self.hearth.kind.replace('_', ' ')} has no thermostat to follow; read its floor instead.")
@@ -50,7 +50,7 @@ def heating(ask: PreheatInput) -> PreheatResult:
 
     It settles when the face comes within 5 K of where it is after four hours.
     """
-    surface = ask.surface if ask.surface is not None and ask.surface.kind != "none" else None
+    surface = deck_of(ask.surface)
     long = preheat(ask.hearth, surface, max(240.0, ask.minutes), pan=ask.pan)
     face_c = long.deck_c if surface is not None or long.pan_trace_c is None else long.pan_trace_c
     settled = float(face_c[-60:].mean())

@@ -6,17 +6,19 @@ time. Opening it as a plan searches again, finely.
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Annotated
 
 from pydantic import Field
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.both_cores import side_by_side
-from mattone_engine.bake.plan import PALE_L, verdict
+from mattone_engine.bake.plan import verdict
 from mattone_engine.bake.plan_input import Controls, HearthLimits, PlanInput, TopElement
 from mattone_engine.bake.search import Candidate, Search, method_of
 from mattone_engine.bake.text import celsius
 from mattone_engine.heat.colour import colour_word
+from mattone_engine.heat.outcome import PALE_L
 from mattone_engine.styles import Style, style, styles
 from mattone_engine.things import Dough, Pan, Surface, Toppings
 from mattone_engine.things.bake import StyleKey
@@ -40,7 +42,7 @@ class MatchRig(Thing):
 
 
 class MatchInput(Thing):
-    """The JSON of `./mattone engine match`. Without styles: all that an oven can be asked for."""
+    """The JSON of `./mattone engine match` and `help_most`. Without styles: all that an oven can be asked for."""
 
     rigs: Annotated[tuple[MatchRig, ...], Field(min_length=1, max_length=40, strict=False)]
     styles: Annotated[tuple[StyleKey, ...], Field(max_length=20, strict=False)] = ()
@@ -74,10 +76,6 @@ class MatchResult(Thing):
     styles: list[str]
     cells: list[Cell]
     engine: str
-
-
-class HelpInput(MatchInput):
-    """The JSON of `./mattone engine help_most`."""
 
 
 class Helps(Thing):
@@ -131,6 +129,8 @@ def portion(known: Style, pan_area_cm2: float | None, load: float = 1.0) -> tupl
     return dough, toppings
 
 
+# The board and what would help ask for the same rigs.
+@lru_cache(maxsize=512)
 def best_of(ask: PlanInput) -> tuple[Candidate, Search]:
     """A short search: all levels at full heat, the best cooler, and with the element where it may glow."""
     search = Search(ask)
@@ -216,7 +216,7 @@ class Standing:
         return standing_score(Search(ask.model_copy(update={"dough": dough})).try_controls(self.controls))
 
 
-def help_most(ask: HelpInput) -> HelpResult:
+def help_most(ask: MatchInput) -> HelpResult:
     """What one change would do for these styles, over the best rig the kitchen has for each."""
     keys = asked_styles(ask)
     pairs = [(key, rig) for key in keys for rig in ask.rigs if makes_sense(style(key), rig)]
@@ -258,7 +258,7 @@ DOUGHS = (
 )
 
 
-def _things_to_own(ask: HelpInput, keys: tuple[str, ...], now: dict[str, Standing]) -> list[Helps]:
+def _things_to_own(ask: MatchInput, keys: tuple[str, ...], now: dict[str, Standing]) -> list[Helps]:
     """Surfaces and pans the kitchen does not have, in its best hearth for each style."""
     hearth = max((rig.hearth for rig in ask.rigs), key=lambda limits: limits.max_setpoint_c)
     owned = {(rig.surface.kind, rig.surface.thickness_mm) for rig in ask.rigs if rig.surface is not None}

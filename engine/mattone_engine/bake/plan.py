@@ -15,7 +15,7 @@ from mattone_engine.bake.text import celsius, clock
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.environment import CAVITY_HEIGHT_M, builds, level_height_m
-from mattone_engine.heat.outcome import Wanted
+from mattone_engine.heat.outcome import PALE_L, Wanted
 from mattone_engine.heat.run import heat_up
 from mattone_engine.things.base import Thing
 
@@ -65,7 +65,6 @@ class PlanResult(Thing):
     engine: str
 
 
-PALE_L = 76.0
 # Distance in colour and crumb up to which a rig deserves each word.
 VERDICTS = ((0.35, "made for it"), (1.5, "works"), (5.0, "a stretch"))
 

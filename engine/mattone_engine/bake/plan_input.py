@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field, model_validator
 
 from mattone_engine.styles import styles
-from mattone_engine.things import Dough, Event, Hearth, Pan, SimulateInput, Surface, Target, Toppings
+from mattone_engine.things import Dough, Event, Hearth, Pan, SimulateInput, Surface, Target, Toppings, deck_of
 from mattone_engine.things.bake import StyleKey
 from mattone_engine.things.base import Thing
 from mattone_engine.things.hearth import RegulatedKind
@@ -74,7 +74,7 @@ class PlanInput(Thing):
 
     @property
     def has_deck(self) -> bool:
-        return self.surface is not None and self.surface.kind != "none"
+        return deck_of(self.surface) is not None
 
     @model_validator(mode="after")
     def controls_fit_the_hearth(self) -> PlanInput:

@@ -10,10 +10,9 @@ from pydantic import Field, model_validator
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.result import AtDone
 from mattone_engine.bake.simulate import crust_at, horizon_s
-from mattone_engine.heat.outcome import Done, Series, Wanted, likely_done, series, wanted
+from mattone_engine.heat.outcome import Done, Series, Wanted, likely_done, series, wanted_of
 from mattone_engine.heat.preheat import Preheat, recover
 from mattone_engine.heat.run import Bake, heat_up
-from mattone_engine.styles import style
 from mattone_engine.things import SimulateInput
 from mattone_engine.things.base import Thing
 
@@ -63,7 +62,7 @@ class RowResult(Thing):
 def row(ask: RowInput) -> RowResult:
     """Bake the row one after another on the same deck, in the same hearth."""
     spec = ask.bake
-    want = wanted(style(spec.style), spec.target, topped=spec.toppings.mass_g > 0)
+    want = wanted_of(spec)
     heated = heat_up(spec)
     first_c: float | None = None
     launches: list[Launch] = []
@@ -72,8 +71,7 @@ def row(ask: RowInput) -> RowResult:
         bake, shown, done = _until_done(spec, heated, want)
         start_c = float(shown.deck_c[0])
         first_c = start_c if first_c is None else first_c
-        coming_back = recover(spec.hearth, spec.surface if spec.has_deck else None, bake.left_behind(), LONGEST_WAIT_MIN * 60.0, overhead=spec.overhead)
-        back_s = _back_after(coming_back, first_c)
+        back_s = _back_after_s(spec, bake, first_c)
         wait_s = ask.gap_min * 60.0 if ask.gap_min is not None else back_s if back_s is not None else LONGEST_WAIT_MIN * 60.0
         launches.append(
             Launch(
@@ -87,7 +85,7 @@ def row(ask: RowInput) -> RowResult:
             )
         )
         clock_s += done.t_s + wait_s
-        heated = recover(spec.hearth, spec.surface if spec.has_deck else None, bake.left_behind(), max(wait_s, 1.0), overhead=spec.overhead)
+        heated = recover(spec.hearth, spec.deck, bake.left_behind(), max(wait_s, 1.0), overhead=spec.overhead)
     return RowResult(launches=launches, engine=ENGINE_VERSION)
 
 
@@ -97,8 +95,7 @@ def deck_back_min(spec: SimulateInput, done_s: float, heated: Preheat) -> float 
         return None
     bake = Bake(spec, heated=heated, quick=True)
     bake.advance_to(done_s)
-    first_c = float(heated.profile_c[-1])
-    back_s = _back_after(recover(spec.hearth, spec.surface, bake.left_behind(), LONGEST_WAIT_MIN * 60.0, overhead=spec.overhead), first_c)
+    back_s = _back_after_s(spec, bake, float(heated.profile_c[-1]))
     return None if back_s is None else round(back_s / 60.0, 1)
 
 
@@ -113,7 +110,8 @@ def _until_done(spec: SimulateInput, heated: Preheat, want: Wanted) -> tuple[Bak
     return stopped, shown, done
 
 
-def _back_after(coming_back: Preheat, first_c: float) -> float | None:
-    """Seconds until the face is back within BACK_WITHIN_K of `first_c`."""
+def _back_after_s(spec: SimulateInput, left: Bake, first_c: float) -> float | None:
+    """Seconds until the face that `left` leaves is back within BACK_WITHIN_K of `first_c`."""
+    coming_back = recover(spec.hearth, spec.deck, left.left_behind(), LONGEST_WAIT_MIN * 60.0, overhead=spec.overhead)
     back = coming_back.deck_c >= first_c - BACK_WITHIN_K
     return float(coming_back.t_s[int(np.argmax(back))]) if back.any() else None

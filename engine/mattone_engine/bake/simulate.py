@@ -11,7 +11,7 @@ from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.both_cores import side_by_side
 from mattone_engine.bake.result import AtDone, Closure, Half, PreheatTrace, SimulateResult, Traces
 from mattone_engine.heat.colour import colour_word
-from mattone_engine.heat.outcome import CRISP_WORDS, CRUMB_WORDS, GUM_WORDS, Done, Series, Wanted, likely_done, series, wanted, word_for
+from mattone_engine.heat.outcome import CRISP_WORDS, CRUMB_WORDS, GUM_WORDS, Done, Series, Wanted, likely_done, series, wanted_of, word_for
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.run import Bake, Variation, heat_up
 from mattone_engine.styles import style
@@ -87,7 +87,7 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
     With `spread` (factors of the likely pull) the window is not propagated anew: for drawing
     while something is dragged.
     """
-    want = wanted(style(spec.style), spec.target, topped=spec.toppings.mass_g > 0)
+    want = wanted_of(spec)
     heated = heat_up(spec)
     bake = Bake(spec, heated=heated)
     bake.advance_to(horizon_s(spec))

@@ -10,10 +10,9 @@ import numpy as np
 from mattone_engine.bake.coverage import CoverageInput, CoverageResult, coverage
 from mattone_engine.bake.simulate import horizon_s
 from mattone_engine.evidence import ReferenceBake, reference_bakes
-from mattone_engine.heat.outcome import first_there, likely_done, series, wanted
+from mattone_engine.heat.outcome import first_there, likely_done, series, wanted_of
 from mattone_engine.heat.parameters import parameter_values, parameters
 from mattone_engine.heat.run import Bake
-from mattone_engine.styles import style
 
 
 @dataclass(frozen=True)
@@ -33,7 +32,7 @@ def times(bake: ReferenceBake, values: dict[str, float] | None = None, *, held: 
         run.hold_hearth()
     run.advance_to(1.3 * horizon_s(bake.ask))
     told = series(run.trace())
-    want = wanted(style(bake.ask.style), bake.ask.target, topped=bake.ask.toppings.mass_g > 0)
+    want = wanted_of(bake.ask)
     done = likely_done(told, want)
     last = float(told.t_s[-1])
     base, rim = first_there(told.t_s, told.bottom_l, want.bottom), first_there(told.t_s, told.rim_l, want.rim)

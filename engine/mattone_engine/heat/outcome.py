@@ -9,8 +9,8 @@ import numpy as np
 
 from mattone_engine.heat.colour import word_centre
 from mattone_engine.heat.run import Trace
-from mattone_engine.styles import Style
-from mattone_engine.things import Target
+from mattone_engine.styles import Style, style
+from mattone_engine.things import SimulateInput, Target
 
 SPOT_L = 45.0
 BURNT_BASE_L = 38.0
@@ -95,19 +95,24 @@ def word_for(words: tuple[tuple[str, float], ...], value: float) -> str:
 CRUMB_LOSS = {"soft": -2.0, "even": 0.0, "crisp": 3.0}
 
 
-def wanted(style: Style, target: Target, *, topped: bool = True) -> Wanted:
+def wanted(known: Style, target: Target, *, topped: bool = True) -> Wanted:
     """The style's target with the cook's own words laid over it; a bare base has no cheese to wait for."""
     return Wanted(
-        bottom=word_centre(target.bottom) if target.bottom else style.target.bottom,
-        rim=word_centre(target.rim) if target.rim else style.target.rim,
-        cheese=style.target.cheese,
-        core_c=style.core_c,
-        loss_pct=style.loss_pct + CRUMB_LOSS[target.crumb or "even"],
-        weight_bottom=style.weight.bottom,
-        weight_rim=style.weight.rim,
-        weight_cheese=style.weight.cheese if topped else 0.0,
+        bottom=word_centre(target.bottom) if target.bottom else known.target.bottom,
+        rim=word_centre(target.rim) if target.rim else known.target.rim,
+        cheese=known.target.cheese,
+        core_c=known.core_c,
+        loss_pct=known.loss_pct + CRUMB_LOSS[target.crumb or "even"],
+        weight_bottom=known.weight.bottom,
+        weight_rim=known.weight.rim,
+        weight_cheese=known.weight.cheese if topped else 0.0,
         set_loss_pct=0.0 if topped else PAR_BAKE_LOSS_PCT,
     )
+
+
+def wanted_of(spec: SimulateInput) -> Wanted:
+    """The target of one bake."""
+    return wanted(style(spec.style), spec.target, topped=spec.toppings.mass_g > 0)
 
 
 def series(trace: Trace) -> Series:

@@ -270,7 +270,7 @@ def _topping_water(mean: float, cells: int) -> np.ndarray:
 class Trace:
     """What was recorded: t_s (n,), rows (n, columns, 12) as `column.run_bake` fills them.
 
-    hearth (n, 2): air and liner, C. initial_kg_m2 counts toppings that are still to come.
+    initial_kg_m2 counts toppings that are still to come.
     """
 
     t_s: np.ndarray
@@ -522,11 +522,11 @@ def heat_up(spec: SimulateInput, hearth: Hearth | None = None) -> Preheat:
     if used.is_flame:
         return flame_heat(spec, used)
     pan = spec.pan if spec.pan is not None and spec.pan.preheated else None
-    surface = spec.surface if spec.has_deck else None
+    surface = spec.deck
     heated = preheat(used, surface, spec.preheat_min, events=spec.events, pan=pan, overhead=spec.overhead)
-    if surface is None or spec.surface is None or spec.surface.deck_c is None:
+    if surface is None or surface.deck_c is None:
         return heated
-    return with_reading(heated, spec.surface)
+    return with_reading(heated, surface)
 
 
 def flame_heat(spec: SimulateInput, hearth: Hearth) -> Preheat:

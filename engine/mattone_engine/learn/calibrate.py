@@ -12,7 +12,7 @@ from scipy.optimize import least_squares
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.heat.preheat import preheat
 from mattone_engine.learn.log import Log, read_log
-from mattone_engine.things import Hearth, Surface
+from mattone_engine.things import Hearth, Surface, deck_of
 from mattone_engine.things.base import Thing
 
 # 80 % of a normal distribution lies within this many standard deviations.
@@ -80,7 +80,7 @@ def calibrate(ask: CalibrateInput) -> CalibrateResult:
     """Least squares on the preheat model; raises InputError where the log cannot be read."""
     log = read_log(ask.csv)
     hearth = ask.hearth.model_copy(update={"dial_error_k": 0.0, "loss_factor": 1.0, "deck_factor": 1.0})
-    surface = ask.surface if ask.surface is not None and ask.surface.kind != "none" else None
+    surface = deck_of(ask.surface)
     minutes = max(1.0, float(log.t_s[-1]) / 60.0)
 
     def heated(u: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
@@ -89,13 +89,15 @@ def calibrate(ask: CalibrateInput) -> CalibrateResult:
 
     use_deck = surface is not None and np.isfinite(log.deck_c).sum() >= 4
 
-    def residuals(u: np.ndarray) -> np.ndarray:
-        deck, air = heated(u)
+    def misses(deck: np.ndarray, air: np.ndarray) -> np.ndarray:
         off = [(air - log.air_c)[np.isfinite(log.air_c)]]
         if use_deck:
             off.append((deck - log.deck_c)[np.isfinite(log.deck_c)])
+        return np.concatenate(off)
+
+    def residuals(u: np.ndarray) -> np.ndarray:
+        every = misses(*heated(u))
         # Readings follow each other closely: a log of many counts as one of about sixty.
-        every = np.concatenate(off)
         weight = math.sqrt(min(1.0, 60.0 / max(1, every.size))) / READING_K
         return np.concatenate([every * weight, u[1:] / PRIOR_LN, [u[0] / 40.0]])
 
@@ -108,7 +110,7 @@ def calibrate(ask: CalibrateInput) -> CalibrateResult:
         loss="soft_l1",
     )
     deck, air = heated(fit.x)
-    off = np.concatenate([(air - log.air_c)[np.isfinite(log.air_c)], (deck - log.deck_c)[np.isfinite(log.deck_c)] if use_deck else np.zeros(0)])
+    off = misses(deck, air)
     residual_k = float(np.sqrt(np.mean(off**2))) if off.size else 0.0
     covariance = np.linalg.pinv(fit.jac.T @ fit.jac) * max(1.0, (residual_k / READING_K) ** 2)
     spread = Z80 * np.sqrt(np.maximum(np.diag(covariance), 0.0))

@@ -9,7 +9,7 @@ from pydantic import Field, model_validator
 from mattone_engine.things.base import Thing
 from mattone_engine.things.dough import Dough, Toppings
 from mattone_engine.things.hearth import Hearth
-from mattone_engine.things.support import Pan, Surface
+from mattone_engine.things.support import Pan, Surface, deck_of
 
 ColourWord = Literal["pale", "blond", "golden", "golden-brown", "brown", "dark", "charred"]
 StyleKey = Literal[
@@ -107,8 +107,12 @@ class SimulateInput(Thing):
     altitude_m: Annotated[float, Field(ge=-450, le=5000)] = 0.0
 
     @property
+    def deck(self) -> Surface | None:
+        return deck_of(self.surface)
+
+    @property
     def has_deck(self) -> bool:
-        return self.surface is not None and self.surface.kind != "none"
+        return self.deck is not None
 
     @property
     def starts_s(self) -> float:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from mattone_engine.things.materials import materials
@@ -24,13 +25,18 @@ class Extent:
     width_cm: float
     depth_cm: float
 
+    @property
+    def area_cm2(self) -> float:
+        """Cast-iron pans are round; the others have corners."""
+        return self.width_cm * self.depth_cm * (math.pi / 4.0 if self.kind in ROUND_KINDS else 1.0)
+
 
 def mass_kg(thing: Extent) -> float:
     """Mass of the plate; a pan's walls add about half of its floor."""
     material = materials()[thing.kind]
-    plate = material.density * thing.thickness_mm * 1e-3 * thing.width_cm * thing.depth_cm * 1e-4
+    plate = material.density * thing.thickness_mm * 1e-3 * thing.area_cm2 * 1e-4
     walled = thing.kind not in ("stone", "steel", "firebrick", "upturned_tray", "thin_tray")
-    return plate * (1.5 if walled else 1.0) * (0.785 if thing.kind in ROUND_KINDS else 1.0)
+    return plate * (1.5 if walled else 1.0)
 
 
 def fit_note(thing: Extent, hearth_kind: str, hearth_name: str) -> str:

@@ -20,6 +20,11 @@ class Surface(Thing):
     deck_c: Annotated[float, Field(ge=10, le=550)] | None = None
 
 
+def deck_of(surface: Surface | None) -> Surface | None:
+    """The surface where it is a deck; None for an open rack."""
+    return surface if surface is not None and surface.kind != "none" else None
+
+
 class Pan(Thing):
     """A pan or tray the dough is baked in; `start_c` is its temperature at launch.
 

@@ -5,7 +5,7 @@ import { answer, client } from "../../api/client";
 import { bakeTime } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { EmptyKitchen } from "../plan/EmptyKitchen";
-import type { Draft } from "../plan/types";
+import { newDraft, type Sentence } from "../plan/types";
 import { draftKey } from "../plan/useDraft";
 import { arrange, SORTS, step, type Placed, type Sort } from "./board";
 import { HelpPanel } from "./HelpPanel";
@@ -68,24 +68,9 @@ export function MatchView({ owner }: { owner: string }) {
   const chosen: Placed | null = rows[here.row]?.places[here.column] ?? null;
   const style = rows[here.row]?.style;
   const plan = (place: Placed) => {
-    const draft: Draft = {
-      sentence: {
-        style: place.cell.style as Draft["sentence"]["style"],
-        people: 2,
-        hearth_id: place.rig.hearth_id,
-        surface_id: place.rig.surface_id,
-        pan_id: place.rig.pan_id,
-        bottom: null,
-        rim: null,
-        crumb: "even",
-        topping: "normal",
-        parchment: false,
-        deck_reading_c: null,
-        serve_at: "19:30",
-      },
-      controls: null,
-      name: "",
-    };
+    const { hearth_id, surface_id, pan_id } = place.rig;
+    const style = place.cell.style as NonNullable<Sentence["style"]>;
+    const draft = newDraft(style, { hearth_id, surface_id, pan_id });
     localStorage.setItem(draftKey(owner, null), JSON.stringify(draft));
     void navigate("/plan");
   };

@@ -20,13 +20,23 @@ export function firstDraft(kitchen: Kitchen): Draft | null {
   const surface = kitchen.surfaces[0];
   const pan = kitchen.pans[0];
   if (!hearth || (!surface && !pan)) return null;
+  return newDraft("home_oven_round", {
+    hearth_id: hearth.id,
+    surface_id: surface?.id ?? null,
+    pan_id: surface ? null : (pan?.id ?? null),
+  });
+}
+
+/** A style on a rig, everything else as usual. */
+export function newDraft(
+  style: NonNullable<Sentence["style"]>,
+  rig: { hearth_id: number; surface_id: number | null; pan_id: number | null },
+): Draft {
   return {
     sentence: {
-      style: "home_oven_round",
+      style,
       people: 2,
-      hearth_id: hearth.id,
-      surface_id: surface?.id ?? null,
-      pan_id: surface ? null : (pan?.id ?? null),
+      ...rig,
       bottom: null,
       rim: null,
       crumb: "even",
