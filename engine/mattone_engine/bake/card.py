@@ -21,6 +21,8 @@ class Step(Thing):
 
 def support_name(ask: PlanInput) -> str:
     """The surface or tray in words, as "{10 mm} steel"."""
+    if ask.surface is not None and ask.surface.kind == "grate":
+        return "grate"
     if ask.surface is not None and ask.surface.kind != "none":
         return f"{millimetres(ask.surface.thickness_mm)} {ask.surface.kind.replace('_', ' ')}"
     assert ask.pan is not None
@@ -32,13 +34,23 @@ def card(ask: PlanInput, controls: Controls, result: SimulateResult, found: list
     by_step: dict[str, list[str]] = {}
     for caution in found:
         by_step.setdefault(caution.step, []).append(caution.text)
-    done = result.likely_done_s
+    heating = _light(ask, controls, by_step) if ask.fire is not None else _heat(ask, controls, result, by_step)
+    steps = heating + _handling(ask, controls, by_step) + _baking(ask, controls, result, by_step, back_min)
+    order = {"top_element_on": 0, "launch": 1}
+    return sorted(steps, key=lambda step: (step.at_s, order.get(step.kind, 2)))
+
+
+def _heat(ask: PlanInput, controls: Controls, result: SimulateResult, by_step: dict[str, list[str]]) -> list[Step]:
+    """An oven with a dial: place, heat, check."""
     start = -controls.preheat_min * 60.0
     fan = "fan on" if controls.fan else "fan off" if ask.hearth.has_fan else ""
     heat = f"{controls.preheat_min:.0f} min heat at {celsius(controls.setpoint_c)}" + (f", {fan}" if fan else "")
     steps = []
+    second = controls.overhead
+    above = f"; {millimetres(second.thickness_mm)} {second.kind} on level {second.level}" if second is not None else ""
     if ask.has_deck:
-        steps.append(Step(at_s=start - 60, kind="place", text=f"{support_name(ask).capitalize()} on level {controls.level}", cautions=by_step.get("place", [])))
+        place = f"{support_name(ask).capitalize()} on level {controls.level}{above}"
+        steps.append(Step(at_s=start - 60, kind="place", text=place, cautions=by_step.get("place", [])))
         read = "infrared, set to 0.8 for steel" if ask.surface and ask.surface.kind == "steel" else "infrared at the centre"
         check = Step(
             at_s=-300,
@@ -47,33 +59,100 @@ def card(ask: PlanInput, controls: Controls, result: SimulateResult, found: list
             hint=f"{read}; or flour browns in half a minute",
         )
     else:
+        if second is not None:
+            steps.append(Step(at_s=start - 60, kind="place", text=above.removeprefix("; ").capitalize(), cautions=by_step.get("place", [])))
         check = Step(at_s=-300, kind="check", text=f"Rack on level {controls.level}, oven settled?", hint="the light has gone out and come back at least twice")
     steps.append(Step(at_s=start, kind="heat", text=heat, cautions=by_step.get("heat", [])))
     if start < -600:
         steps.append(check)
-    top = controls.top_element
-    on_text = by_step.get("top_element", [])
-    if top is not None:
-        steps.append(Step(at_s=top.on_s, kind="top_element_on", text="Top element on", cautions=on_text))
-        steps.append(Step(at_s=min(top.off_s, max(done, top.on_s)), kind="top_element_off", text="Top element off"))
-    launch = "Launch, door shut at once"
+    return steps
+
+
+def _light(ask: PlanInput, controls: Controls, by_step: dict[str, list[str]]) -> list[Step]:
+    """A fire: light it, wait for the floor, read it."""
+    start = -controls.preheat_min * 60.0
+    flame = fire_words(ask, controls)
+    what = "floor" if ask.hearth.kind == "flame_oven" else support_name(ask)
+    lid = "" if ask.hearth.kind == "flame_oven" else ", hood down once it burns"
+    steps = [Step(at_s=start, kind="heat", text=f"Light it, {controls.preheat_min:.0f} min to heat through{lid}", hint=flame, cautions=by_step.get("heat", []))]
+    if ask.has_deck and ask.hearth.kind != "flame_oven" and not ask.on_grate:
+        steps.insert(
+            0, Step(at_s=start - 60, kind="place", text=f"{support_name(ask).capitalize()} on the grate, while cold", cautions=by_step.get("place", []))
+        )
+    hint = "a hand over it lasts a second or two" if ask.on_grate else "infrared, front and back; or flour browns in seconds"
+    steps.append(Step(at_s=-120, kind="check", text=f"{what.capitalize()} near {celsius(controls.setpoint_c)}?", hint=hint))
+    return steps
+
+
+def fire_words(ask: PlanInput, controls: Controls) -> str:
+    """How the fire is set, in words a cook can do."""
+    fire = ask.fire
+    assert fire is not None
+    over = controls.dome_over_k if controls.dome_over_k is not None else fire.dome_usual_k
+    share = (over - fire.dome_low_k) / (fire.dome_high_k - fire.dome_low_k)
+    if ask.hearth.kind == "flame_oven":
+        return "flame low while it bakes" if share < 0.34 else "flame at half while it bakes" if share < 0.75 else "flame full while it bakes"
+    place = "bars" if ask.on_grate else "stone" if ask.has_deck else "pan"
+    if share < 0.34:
+        return f"{place} down on the grate, the hood's heat is weak"
+    return f"{place} raised on bricks toward the hood" if share < 0.75 else f"{place} close under the hood, hood heated through"
+
+
+def _handling(ask: PlanInput, controls: Controls, by_step: dict[str, list[str]]) -> list[Step]:
+    """What hands do between launch and pull."""
+    c = controls
+    steps = []
+    if c.hob_s is not None:
+        text = f"Pan with its dough on a medium-high burner, {clock(c.hob_s)}"
+        steps.append(Step(at_s=-c.hob_s, kind="hob", text=text, hint="until the edge sizzles and the base lets go", cautions=by_step.get("hob", [])))
+    for span, name, text in ((c.top_element, "top_element", "Top element"), (c.shield, "shield", "")):
+        if span is None:
+            continue
+        on = f"{text} on" if text else "Empty sheet onto the level above, as a shield"
+        steps.append(Step(at_s=span.on_s, kind=f"{name}_on", text=on, cautions=by_step.get(name, [])))
+    if c.flip_s is not None:
+        steps.append(Step(at_s=c.flip_s, kind="flip", text="Flip it, top the grilled side, hood down", cautions=by_step.get("topping", [])))
+    if c.par_bake_s is not None:
+        steps.append(Step(at_s=c.par_bake_s, kind="topping", text="Base out, topping on, back in", cautions=by_step.get("topping", [])))
+    if c.cheese_s is not None:
+        steps.append(Step(at_s=c.cheese_s, kind="topping", text="Cheese on", cautions=by_step.get("topping", [])))
+    if c.move is not None:
+        steps.append(Step(at_s=c.move.at_s, kind="move", text=f"Move to level {c.move.level}"))
+    if c.turn_s is not None:
+        every = ask.hearth.kind == "flame_oven"
+        steps.append(Step(at_s=c.turn_s, kind="turn", text=f"Turn a third round, again every {c.turn_s:.0f} s" if every else "Turn half round"))
+    return steps
+
+
+def _baking(ask: PlanInput, controls: Controls, result: SimulateResult, by_step: dict[str, list[str]], back_min: float | None) -> list[Step]:
+    """Launch, look, pull, cut."""
+    done = result.likely_done_s
+    steps = []
+    top, off = controls.top_element, ""
+    if top is not None and top.on_s < done <= top.off_s:
+        off = "; top element off"
+    elif top is not None:
+        steps.append(Step(at_s=top.off_s, kind="top_element_off", text="Top element off"))
+    shut = ", door shut at once" if ask.fire is None else "" if ask.hearth.kind == "flame_oven" else ", hood down"
+    bare = " bare" if controls.par_bake_s is not None or controls.flip_s is not None else " with its sauce" if controls.cheese_s is not None else ""
+    launch = f"Launch{bare}{shut}"
     if ask.pan is not None:
         thing = "Tray" if ask.pan.kind == "thin_tray" else "Pan"
-        launch = f"{thing} onto the deck, door shut at once" if ask.has_deck else f"{thing} in on level {controls.level}, door shut at once"
+        place = "onto the deck" if ask.has_deck else "onto the grate" if ask.fire is not None else f"in on level {controls.level}"
+        launch = f"{thing} {place}{shut}"
+    if controls.cheese != "room":
+        launch += f", cheese {'from the fridge' if controls.cheese == 'fridge' else 'frozen'}"
     steps.append(Step(at_s=0, kind="launch", text=launch, cautions=by_step.get("launch", [])))
-    if controls.turn_s is not None:
-        steps.append(Step(at_s=controls.turn_s, kind="turn", text="Turn half round"))
     steps.append(Step(at_s=result.look_from_s, kind="look", text="Look from here: lift the edge"))
     steps.append(
         Step(
             at_s=done,
             kind="pull",
-            text=f"Pull: base {result.at_done.bottom_word}, rim {result.at_done.rim_word}",
+            text=f"Pull: base {result.at_done.bottom_word}, rim {result.at_done.rim_word}{off}",
             hint=f"not later than {clock(result.not_later_s)}",
             cautions=by_step.get("pull", []),
         )
     )
     again = f"the deck is back for the next one {back_min:.0f} min after the pull" if back_min is not None and back_min >= 1.0 else ""
     steps.append(Step(at_s=done + 150, kind="cut", text="Cut after two minutes on a rack", hint=again))
-    order = {"top_element_on": 0, "launch": 1}
-    return sorted(steps, key=lambda step: (step.at_s, order.get(step.kind, 2)))
+    return steps

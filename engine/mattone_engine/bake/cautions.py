@@ -37,24 +37,43 @@ def _caution(key: str, **values: str) -> Caution:
     return Caution(key=key, step=row["step"], part=row["part"], text=text)
 
 
+def deck_kg(kind: str, thickness_mm: float) -> float:
+    """Mass of a deck as wide as a home oven takes."""
+    return materials()[kind].density * thickness_mm * 1e-3 * USUAL_DECK_M2
+
+
 def cautions(ask: PlanInput, controls: Controls) -> list[Caution]:
     """The cautions of this plan, in the order of its steps."""
-    found = []
-    surface = ask.surface
-    if surface is not None and surface.kind == "steel":
-        kg = materials()["steel"].density * surface.thickness_mm * 1e-3 * USUAL_DECK_M2
-        if kg >= HEAVY_KG:
-            found.append(_caution("weight", weight_kg=f"{kg:.0f}"))
-    if surface is not None and surface.kind in ("stone", "firebrick"):
+    found = (
+        [_caution({"flame_oven": "flame_outdoors", "gas_grill": "gas_outdoors", "charcoal_grill": "charcoal_outdoors"}[ask.hearth.kind])] if ask.fire else []
+    )
+    decks = [(s.kind, s.thickness_mm) for s in (ask.surface, controls.overhead) if s is not None]
+    heavy = sum(deck_kg(kind, mm) for kind, mm in decks if kind in ("steel", "stone", "firebrick"))
+    if heavy >= HEAVY_KG and (controls.overhead is not None or (ask.surface is not None and ask.surface.kind == "steel")):
+        found.append(_caution("weight", weight_kg=f"{heavy:.0f}"))
+    if any(kind in ("stone", "firebrick") for kind, _ in decks) and ask.hearth.kind != "flame_oven":
         found.append(_caution("thermal_shock"))
-    found.append(_caution("vents"))
+    if ask.hearth.kind == "gas_oven":
+        found.append(_caution("gas_oven"))
+    if ask.fire is None:
+        found.append(_caution("vents"))
     if controls.top_element is not None:
         found.append(_caution("top_element"))
+    if controls.hob_s is not None:
+        found.append(_caution("hob"))
     if ask.parchment:
         found.append(_caution("parchment"))
-    if ask.style == "gluten_free_round":
+    if ask.coating_limit_c is not None and ask.pan is not None:
+        found.append(_caution("coating", limit_c=f"{{{ask.coating_limit_c:g} C}}"))
+    if ask.style == "gluten_free_round" and ask.own_style is None:
         found.append(_caution("gluten"))
     if ask.pan is not None:
         found.append(_caution("oil_in_tray"))
+    if ask.fire is not None and ask.hearth.kind != "flame_oven":
+        found.append(_caution("grease"))
+    if controls.par_bake_s is not None or controls.flip_s is not None or controls.cheese_s is not None:
+        found.append(_caution("hot_topping"))
+    if controls.shield is not None:
+        found.append(_caution("shield"))
     found.append(_caution("hot_surface"))
     return found

@@ -7,25 +7,25 @@ time. Opening it as a plan searches again, finely.
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Annotated
+from typing import Annotated, cast
 
 from pydantic import Field
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.both_cores import side_by_side
+from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.plan import verdict
-from mattone_engine.bake.plan_input import Controls, HearthLimits, PlanInput, TopElement
-from mattone_engine.bake.search import Candidate, Search, method_of
+from mattone_engine.bake.plan_input import Controls, HearthLimits, PlanInput, Span
+from mattone_engine.bake.search import Candidate, Search
 from mattone_engine.bake.text import celsius
+from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.outcome import PALE_L
-from mattone_engine.styles import Style, style, styles
-from mattone_engine.things import Dough, Pan, Surface, Toppings
+from mattone_engine.styles import Style, styles
+from mattone_engine.things import Dough, Overhead, Pan, Surface, Toppings
 from mattone_engine.things.bake import StyleKey
 from mattone_engine.things.base import Thing
 
-# Styles that need a flame or a grill under them are not looked for in an oven with a dial.
-BOARD_FAMILIES = ("round", "thin", "tray", "pan", "flame")
 GLOWS = (45.0, 120.0)
 # A help below this gain in score, summed over the styles asked about, is not worth a line.
 LEAST_GAIN = 0.1
@@ -39,13 +39,16 @@ class MatchRig(Thing):
     surface: Surface | None = None
     pan: Pan | None = None
     pan_area_cm2: Annotated[float, Field(ge=50, le=4000)] | None = None
+    coating_limit_c: Annotated[float, Field(ge=100, le=400)] | None = None
+    hob_kw: Annotated[float, Field(ge=0.2, le=4)] | None = None
 
 
 class MatchInput(Thing):
-    """The JSON of `./mattone engine match` and `help_most`. Without styles: all that an oven can be asked for."""
+    """The JSON of `./mattone engine match` and `help_most`. Without styles: all, and the own ones."""
 
     rigs: Annotated[tuple[MatchRig, ...], Field(min_length=1, max_length=40, strict=False)]
-    styles: Annotated[tuple[StyleKey, ...], Field(max_length=20, strict=False)] = ()
+    styles: Annotated[tuple[Annotated[str, Field(max_length=40)], ...], Field(max_length=40, strict=False)] = ()
+    own_styles: Annotated[tuple[Style, ...], Field(max_length=20, strict=False)] = ()
     altitude_m: Annotated[float, Field(ge=-450, le=5000)] = 0.0
 
 
@@ -96,27 +99,55 @@ class HelpResult(Thing):
 
 def match(ask: MatchInput) -> MatchResult:
     """Every sensible cell of the board."""
-    keys = asked_styles(ask)
-    pairs = [(key, rig) for key in keys for rig in ask.rigs if makes_sense(style(key), rig)]
+    known = asked_styles(ask)
+    pairs = [(one, rig) for one in known for rig in ask.rigs if makes_sense(one, rig)]
     cells = side_by_side(lambda pair: cell(pair[0], pair[1], ask.altitude_m), pairs)
-    return MatchResult(styles=list(keys), cells=cells, engine=ENGINE_VERSION)
+    return MatchResult(styles=[one.key for one in known], cells=cells, engine=ENGINE_VERSION)
 
 
-def asked_styles(ask: MatchInput) -> tuple[str, ...]:
-    return ask.styles or tuple(key for key, known in styles().items() if known.family in BOARD_FAMILIES)
+def asked_styles(ask: MatchInput) -> list[Style]:
+    """The styles asked about: by their keys, or all there are and the cook's own."""
+    there = {**styles(), **{own.key: own for own in ask.own_styles}}
+    unknown = [key for key in ask.styles if key not in there]
+    if unknown:
+        raise InputError("styles", f"There is no style called {unknown[0]}; choose from {', '.join(there)}.")
+    return [there[key] for key in ask.styles] or list(there.values())
 
 
 def makes_sense(known: Style, rig: MatchRig) -> bool:
-    """A pan style wants a pan with walls; a shaped base wants a deck or a flat tray."""
+    """Whether a cook would try: a pan style in a pan with walls, a shaped base on a deck or a flat tray.
+
+    A grilled pizza wants a grill, and a grill's bare grate a base that is stretched by hand.
+    """
+    fire = rig.hearth.fire
+    grill = fire is not None and rig.hearth.kind != "flame_oven"
+    if known.family == "grill" and not grill:
+        return False
+    if rig.coating_limit_c is not None and rig.pan is not None and rig.coating_limit_c < (fire.lowest_c if fire is not None else known.deck_c[0] - 30.0):
+        return False
     if known.shape == "pan":
-        return rig.pan is not None and rig.pan.kind != "thin_tray"
-    return rig.pan is None or (rig.pan.kind == "thin_tray" and rig.surface is None)
+        return rig.pan is not None and rig.pan.kind != "thin_tray" and rig.hearth.kind != "flame_oven"
+    if rig.surface is not None and rig.surface.kind == "grate":
+        return rig.pan is None and known.shape == "hand"
+    return rig.pan is None or (rig.pan.kind == "thin_tray" and rig.surface is None and fire is None)
 
 
 def plan_input(known: Style, rig: MatchRig, altitude_m: float) -> PlanInput:
     """The style's own dough on this rig, spread to the pan where there is one."""
     dough, toppings = portion(known, rig.pan_area_cm2)
-    return PlanInput(hearth=rig.hearth, surface=rig.surface, pan=rig.pan, dough=dough, toppings=toppings, style=known.key, altitude_m=altitude_m)  # type: ignore[arg-type]
+    built_in = known.key in styles()
+    return PlanInput(
+        hearth=rig.hearth,
+        surface=rig.surface,
+        pan=rig.pan,
+        dough=dough,
+        toppings=toppings,
+        style=cast(StyleKey, known.key) if built_in else "home_oven_round",
+        own_style=None if built_in else known,
+        altitude_m=altitude_m,
+        coating_limit_c=rig.coating_limit_c,
+        hob_kw=rig.hob_kw,
+    )
 
 
 def portion(known: Style, pan_area_cm2: float | None, load: float = 1.0) -> tuple[Dough, Toppings]:
@@ -130,35 +161,51 @@ def portion(known: Style, pan_area_cm2: float | None, load: float = 1.0) -> tupl
 
 
 # The board and what would help ask for the same rigs.
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=1024)
 def best_of(ask: PlanInput) -> tuple[Candidate, Search]:
-    """A short search: all levels at full heat, the best cooler, and with the element where it may glow."""
+    """A short search: few levels at full heat, the best cooler, and with the element where it may glow."""
     search = Search(ask)
+    if ask.fire is not None:
+        return _best_over_fire(search), search
     limits = ask.hearth
-    high = limits.max_setpoint_c
-    levels = sorted({1, (limits.levels + 1) // 2, limits.levels, min(2, limits.levels)})
+    high = ask.hottest_c
+    levels = sorted({1, (limits.levels + 1) // 2, limits.levels})
     tried = [search.at(high, level) for level in levels]
-    level = min(tried, key=lambda c: c.score).controls.level
+    best = min(tried, key=lambda c: c.score)
+    level = best.controls.level
     tried += [search.at(high - less, level) for less in (20.0, 45.0) if high - less >= 180.0]
-    if limits.top_element_usable and limits.top_element_kw > 0 and not search.fan_needed:
+    if ask.may_glow and not search.fan_needed:
         upper = max(level, (limits.levels + 1) // 2)
-        tried += [search.at(high, upper, TopElement(on_s=0.0, off_s=seconds)) for seconds in GLOWS]
+        tried += [search.at(high, upper, Span(on_s=0.0, off_s=seconds)) for seconds in GLOWS]
+    if ask.may_hob and best.base_l > search.want.bottom + 4.0:
+        tried.append(search.try_controls(best.controls.model_copy(update={"hob_s": 120.0})))
     return min(tried, key=lambda c: c.score), search
 
 
-def cell(key: str, rig: MatchRig, altitude_m: float) -> Cell:
+def _best_over_fire(search: Search) -> Candidate:
+    """Three floors by two tops, and flips where the bars are bare."""
+    fire = search.ask.fire
+    assert fire is not None
+    high, low = search.ask.hottest_c, fire.lowest_c
+    flips = (60.0, 120.0) if search.ask.on_grate else (None,)
+    tried = [
+        search.over(round(face), over, flip) for face in (high, 0.5 * (high + low), low) for over in (fire.dome_usual_k, fire.dome_high_k) for flip in flips
+    ]
+    return min(tried, key=lambda c: c.score)
+
+
+def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
     """One cell of the board."""
-    known = style(key)
     ask = plan_input(known, rig, altitude_m)
     found, search = best_of(ask)
     pale = found.base_l > PALE_L
     return Cell(
-        style=key,
+        style=known.key,
         rig=rig.key,
         word="not here" if pale else verdict(found.score),
         score=round(found.score, 3),
         likely_done_s=found.done.t_s,
-        method=method_of(found.controls, rig.hearth.levels, ask.has_deck, in_pan=ask.pan is not None),
+        method=method_of(ask, found.controls),
         reason=reason(found, search, known),
         bottom_l=round(found.base_l, 1),
         rim_l=round(found.rim_l, 1),
@@ -205,40 +252,40 @@ def standing_score(found: Candidate) -> float:
 class Standing:
     """How a style stands in the kitchen now: its best rig there and the controls found for it."""
 
-    def __init__(self, key: str, rig: MatchRig, found: Candidate) -> None:
-        self.key, self.rig, self.controls = key, rig, found.controls
+    def __init__(self, known: Style, rig: MatchRig, found: Candidate) -> None:
+        self.style, self.rig, self.controls = known, rig, found.controls
         self.score = standing_score(found)
 
     def with_dough(self, more: dict[str, float], altitude_m: float) -> float:
         """The score with a changed dough, the controls as they are."""
-        ask = plan_input(style(self.key), self.rig, altitude_m)
+        ask = plan_input(self.style, self.rig, altitude_m)
         dough = ask.dough.model_copy(update={name: getattr(ask.dough, name) + amount for name, amount in more.items()})
         return standing_score(Search(ask.model_copy(update={"dough": dough})).try_controls(self.controls))
 
 
 def help_most(ask: MatchInput) -> HelpResult:
     """What one change would do for these styles, over the best rig the kitchen has for each."""
-    keys = asked_styles(ask)
-    pairs = [(key, rig) for key in keys for rig in ask.rigs if makes_sense(style(key), rig)]
-    found = side_by_side(lambda pair: Standing(pair[0], pair[1], best_of(plan_input(style(pair[0]), pair[1], ask.altitude_m))[0]), pairs)
+    known = asked_styles(ask)
+    pairs = [(one, rig) for one in known for rig in ask.rigs if makes_sense(one, rig)]
+    found = side_by_side(lambda pair: Standing(pair[0], pair[1], best_of(plan_input(pair[0], pair[1], ask.altitude_m))[0]), pairs)
     now: dict[str, Standing] = {}
     for standing in found:
-        if standing.key not in now or standing.score < now[standing.key].score:
-            now[standing.key] = standing
-    helps = [*_things_to_own(ask, keys, now), *_changes_of_dough(now, ask.altitude_m)]
+        if standing.style.key not in now or standing.score < now[standing.style.key].score:
+            now[standing.style.key] = standing
+    helps = [*_things_to_own(ask, known, now), *_second_deck(ask, now), *_changes_of_dough(now, ask.altitude_m), *_changes_of_controls(now, ask.altitude_m)]
     worth = sorted((h for h in helps if h.gain >= LEAST_GAIN), key=lambda h: -h.gain)
-    return HelpResult(helps=worth[:6], engine=ENGINE_VERSION)
+    return HelpResult(helps=worth[:7], engine=ENGINE_VERSION)
 
 
-def _told(kind: str, what: str, after: dict[str, float], now: dict[str, Standing]) -> Helps:
+def _told(kind: str, what: str, after: dict[str, tuple[Style, float]], now: dict[str, Standing]) -> Helps:
     """Sum up what a change does, by the scores it gives."""
     gain, lifts = 0.0, []
-    for key, score in after.items():
+    for key, (known, score) in after.items():
         before = now[key].score if key in now else WORST
         if score < before - 0.02:
             gain += before - score
             if key not in now or verdict(score) != verdict(before):
-                lifts.append(f"{style(key).name}: {verdict(score)}")
+                lifts.append(f"{known.name}: {verdict(score)}")
     return Helps(kind=kind, what=what, gain=round(gain, 2), lifts=lifts)
 
 
@@ -258,9 +305,12 @@ DOUGHS = (
 )
 
 
-def _things_to_own(ask: MatchInput, keys: tuple[str, ...], now: dict[str, Standing]) -> list[Helps]:
-    """Surfaces and pans the kitchen does not have, in its best hearth for each style."""
-    hearth = max((rig.hearth for rig in ask.rigs), key=lambda limits: limits.max_setpoint_c)
+def _things_to_own(ask: MatchInput, known: list[Style], now: dict[str, Standing]) -> list[Helps]:
+    """Surfaces and pans the kitchen does not have, in its best oven for each style."""
+    ovens = [rig.hearth for rig in ask.rigs if rig.hearth.fire is None]
+    if not ovens:
+        return []
+    hearth = max(ovens, key=lambda limits: limits.max_setpoint_c)
     owned = {(rig.surface.kind, rig.surface.thickness_mm) for rig in ask.rigs if rig.surface is not None}
     pans = {rig.pan.kind for rig in ask.rigs if rig.pan is not None}
     new = [
@@ -268,13 +318,50 @@ def _things_to_own(ask: MatchInput, keys: tuple[str, ...], now: dict[str, Standi
         for what, surface, pan, area in THINGS
         if not (surface is not None and (surface.kind, surface.thickness_mm) in owned) and not (pan is not None and pan.kind in pans)
     ]
-    pairs = [(what, rig, key) for what, rig in new for key in keys if makes_sense(style(key), rig)]
-    scores = side_by_side(lambda one: standing_score(best_of(plan_input(style(one[2]), one[1], ask.altitude_m))[0]), pairs)
-    return [_told("thing", what, {key: score for (w, _, key), score in zip(pairs, scores, strict=True) if w == what}, now) for what, _ in new]
+    pairs = [(what, rig, one) for what, rig in new for one in known if makes_sense(one, rig)]
+    scores = side_by_side(lambda one: standing_score(best_of(plan_input(one[2], one[1], ask.altitude_m))[0]), pairs)
+    told = list(zip(pairs, scores, strict=True))
+    return [_told("thing", what, {one.key: (one, score) for (w, _, one), score in told if w == what}, now) for what, _ in new]
+
+
+def _second_deck(ask: MatchInput, now: dict[str, Standing]) -> list[Helps]:
+    """A stone on the level above, over the best rig of each style."""
+    second = Surface(kind="stone", thickness_mm=15.0)
+    scores: dict[str, tuple[Style, float]] = {}
+    for key, standing in now.items():
+        c, levels = standing.controls, standing.rig.hearth.levels
+        if standing.rig.hearth.fire is not None or c.level >= levels or c.top_element is not None:
+            continue
+        plain = plan_input(standing.style, standing.rig, ask.altitude_m).model_copy(update={"spares": (second,)})
+        over = Overhead(kind="stone", thickness_mm=15.0, level=min(levels, c.level + 2))
+        heated = c.model_copy(update={"overhead": over, "preheat_min": min(75.0, c.preheat_min + 15.0)})
+        scores[key] = (standing.style, standing_score(Search(plain).try_controls(heated)))
+    return [_told("thing", "a second stone, on a level above", scores, now)]
 
 
 def _changes_of_dough(now: dict[str, Standing], altitude_m: float) -> list[Helps]:
     """What the dough could be made with instead."""
     pairs = [(what, more, standing) for what, more in DOUGHS for standing in now.values()]
     scores = side_by_side(lambda one: one[2].with_dough(one[1], altitude_m), pairs)
-    return [_told("dough", what, {s.key: score for (w, _, s), score in zip(pairs, scores, strict=True) if w == what}, now) for what, _ in DOUGHS]
+    told = list(zip(pairs, scores, strict=True))
+    return [_told("dough", what, {s.style.key: (s.style, score) for (w, _, s), score in told if w == what}, now) for what, _ in DOUGHS]
+
+
+def _changes_of_controls(now: dict[str, Standing], altitude_m: float) -> list[Helps]:
+    """What the hearth could be set to beside what the board looked at: its fan, more preheat, another level."""
+    asked: list[tuple[str, Standing, Controls]] = []
+    for standing in now.values():
+        limits, c = standing.rig.hearth, standing.controls
+        if limits.fire is not None:
+            continue
+        if limits.has_fan and limits.fan_can_be_off:
+            asked.append(("the fan on", standing, c.model_copy(update={"fan": True, "top_element": None})))
+        asked.append(("15 minutes more preheat", standing, c.model_copy(update={"preheat_min": c.preheat_min + 15.0})))
+        asked += [("one level up", standing, c.model_copy(update={"level": c.level + 1}))] if c.level < limits.levels else []
+        asked += [("one level down", standing, c.model_copy(update={"level": c.level - 1}))] if c.level > 1 else []
+    scores = side_by_side(lambda one: standing_score(Search(plan_input(one[1].style, one[1].rig, altitude_m)).try_controls(one[2])), asked)
+    told = list(zip(asked, scores, strict=True))
+    return [
+        _told("control", what, {s.style.key: (s.style, score) for (w, s, _), score in told if w == what}, now)
+        for what in ("the fan on", "15 minutes more preheat", "one level up", "one level down")
+    ]

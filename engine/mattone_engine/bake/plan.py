@@ -5,11 +5,12 @@ from __future__ import annotations
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.card import Step, card
 from mattone_engine.bake.cautions import Caution, cautions
+from mattone_engine.bake.methods import method_of, possible_methods
 from mattone_engine.bake.plan_input import Controls, PlanInput, bake_of
 from mattone_engine.bake.reasons import Reason, reasons
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.bake.row import deck_back_min
-from mattone_engine.bake.search import Candidate, Search, best_of_each_method, method_of
+from mattone_engine.bake.search import Candidate, Search, best_of_each_method, finished
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.bake.text import celsius, clock
 from mattone_engine.errors import InputError
@@ -17,6 +18,7 @@ from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.environment import CAVITY_HEIGHT_M, builds, level_height_m
 from mattone_engine.heat.outcome import PALE_L, Wanted
 from mattone_engine.heat.run import heat_up
+from mattone_engine.things import Dough
 from mattone_engine.things.base import Thing
 
 
@@ -44,6 +46,16 @@ class WantedCrust(Thing):
     loss_pct: float
 
 
+class FireBounds(Thing):
+    """Between what a fire can be set: floor or grate, and its top against that."""
+
+    lowest_c: float
+    hottest_c: float
+    dome_low_k: float
+    dome_high_k: float
+    dome_over_k: float
+
+
 class PlanResult(Thing):
     """The plan as it is played, the methods ranked, and why."""
 
@@ -60,8 +72,13 @@ class PlanResult(Thing):
     searched: bool
     # Minutes after the pull until the deck can take the next one.
     deck_back_min: float | None
+    # The schools this rig allows, and the dough as it is baked.
+    methods: list[str]
+    dough: Dough
+    # Empty and 0 over a fire.
     level_heights_cm: list[float]
     cavity_height_cm: float
+    fire: FireBounds | None
     engine: str
 
 
@@ -84,7 +101,6 @@ def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanRe
     factors of the likely pull, and the reasons, which need other bakes, are left out. Raises InputError when nothing this hearth can do colours the crust.
     """
     search = Search(ask)
-    build = builds()[ask.hearth.kind]
     if ask.controls is None:
         ranked = search.run()
         chosen = ranked[0]
@@ -97,13 +113,17 @@ def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanRe
     spec = bake_of(ask, controls)
     result = simulate(spec, spread=spread)
     back_min = deck_back_min(spec, result.likely_done_s, heat_up(spec)) if spread is None else None
-    levels = ask.hearth.levels
-    in_pan = ask.pan is not None
-    options = [option(candidate, levels, ask.has_deck, in_pan) for candidate in best_of_each_method(ranked, levels, ask.has_deck)]
+    options = [option(candidate, ask) for candidate in best_of_each_method(ranked, ask)]
+    if ask.controls is None:
+        # The schools that were not good enough to be baked whole, as their quick bakes told.
+        named = {one.method for one in options}
+        options += [one for c in best_of_each_method(search.ranked(), ask) if (one := option(c, ask)).method not in named]
+        options.sort(key=lambda one: one.score)
     found = cautions(ask, controls)
+    heights, cavity_cm = _racks(ask)
     return PlanResult(
         controls=controls,
-        method=method_of(controls, levels, ask.has_deck, in_pan=ask.pan is not None),
+        method=method_of(ask, controls),
         word=verdict(chosen.score),
         result=result,
         plans=options,
@@ -114,16 +134,41 @@ def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanRe
         deck_back_min=back_min,
         wanted=_wanted(search.want),
         searched=ask.controls is None,
-        level_heights_cm=[round(100 * level_height_m(level, levels, build), 1) for level in range(1, levels + 1)],
-        cavity_height_cm=round(100 * CAVITY_HEIGHT_M * build.height, 1),
+        methods=possible_methods(ask),
+        dough=spec.dough,
+        level_heights_cm=heights,
+        cavity_height_cm=cavity_cm,
+        fire=_fire(ask),
         engine=ENGINE_VERSION,
     )
 
 
-def option(candidate: Candidate, levels: int, has_deck: bool, in_pan: bool) -> Option:
+def _racks(ask: PlanInput) -> tuple[list[float], float]:
+    """Heights of the levels over the floor, and of the cavity, cm."""
+    if ask.fire is not None:
+        return [], 0.0
+    levels, build = ask.hearth.levels, builds()[ask.hearth.kind]
+    return [round(100 * level_height_m(level, levels, build), 1) for level in range(1, levels + 1)], round(100 * CAVITY_HEIGHT_M * build.height, 1)
+
+
+def _fire(ask: PlanInput) -> FireBounds | None:
+    fire = ask.fire
+    if fire is None:
+        return None
+    over = ask.controls.dome_over_k if ask.controls is not None else None
+    return FireBounds(
+        lowest_c=fire.lowest_c,
+        hottest_c=ask.hottest_c,
+        dome_low_k=fire.dome_low_k,
+        dome_high_k=fire.dome_high_k,
+        dome_over_k=over if over is not None else fire.dome_usual_k,
+    )
+
+
+def option(candidate: Candidate, ask: PlanInput) -> Option:
     return Option(
-        method=method_of(candidate.controls, levels, has_deck, in_pan=in_pan),
-        controls=candidate.controls,
+        method=method_of(ask, candidate.controls),
+        controls=finished(candidate, ask),
         likely_done_s=candidate.done.t_s,
         limited_by=candidate.done.limited_by,
         score=round(candidate.score, 3),
@@ -139,7 +184,8 @@ def runner_up(options: list[Option]) -> str:
     if len(options) < 2:
         return ""
     other = options[1]
-    return f"{other.method} on level {other.controls.level}: {clock(other.likely_done_s)}, base {other.bottom_word}, rim {other.rim_word}"
+    place = f" on level {other.controls.level}" if "level" not in other.method else ""
+    return f"{other.method}{place}: {clock(other.likely_done_s)}, base {other.bottom_word}, rim {other.rim_word}"
 
 
 def refuse_if_hopeless(search: Search, ranked: list[Candidate]) -> None:
@@ -147,6 +193,8 @@ def refuse_if_hopeless(search: Search, ranked: list[Candidate]) -> None:
     best = ranked[0]
     if best.base_l > PALE_L:
         low, high = search.style.deck_c
+        if search.ask.methods:
+            raise InputError("methods", f"By {search.ask.methods[0]} the base stays pale here, after {clock(best.done.t_s)}; choose another method.")
         raise InputError(
             "hearth.max_setpoint_c",
             f"At {celsius(search.ask.hearth.max_setpoint_c)} the base does not brown: it is still pale after "

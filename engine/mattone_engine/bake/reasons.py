@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from mattone_engine.bake.both_cores import side_by_side
-from mattone_engine.bake.plan_input import Controls, TopElement
+from mattone_engine.bake.plan_input import PARCHMENT_LIMIT_C, Controls, DoughChange, Span
 from mattone_engine.bake.search import Candidate, Search
 from mattone_engine.bake.text import celsius, clock, kelvin, sooner_or_later
 from mattone_engine.heat.colour import colour_word
@@ -22,18 +22,142 @@ class Reason(Thing):
 
 
 def reasons(search: Search, chosen: Candidate) -> list[Reason]:
-    """A reason for level, heat, preheat, top element and fan, each from a neighbour's own bake."""
+    """A reason for each decision, from what its neighbour would have baked."""
     # Differences are told between quick bakes of the same kind, the crust itself from the whole one.
     quick = search.with_controls(chosen.controls, {})
-    told: list[Callable[[], Reason | None]] = [
-        lambda: _level(search, chosen),
-        lambda: _setpoint(search, chosen, quick),
-        lambda: _preheat(search, chosen, quick),
-        lambda: _top_element(search, chosen),
-        lambda: _fan(search, chosen),
-    ]
+    told: list[Callable[[], Reason | None]] = [lambda name=name: _handling(search, chosen, quick, name) for name in HANDLINGS]  # type: ignore[misc]
+    if search.ask.fire is not None:
+        told += [lambda: _floor(search, chosen, quick), lambda: _top_of_fire(search, chosen)]
+    else:
+        told += [
+            lambda: _level(search, chosen),
+            lambda: _setpoint(search, chosen, quick),
+            lambda: _preheat(search, chosen, quick),
+            lambda: _top_element(search, chosen),
+            lambda: _fan(search, chosen),
+        ]
+    told.append(lambda: _paper_or_coating(search))
+    told.append(lambda: _altitude(search))
     found = [reason for reason in side_by_side(lambda tell: tell(), told) if reason is not None]
     return [reason.model_copy(update={"because": reason.because[:1].upper() + reason.because[1:]}) for reason in found]
+
+
+# Decisions that are told only where they were taken: their names in Controls.
+HANDLINGS = ("par_bake_s", "hob_s", "overhead", "shield", "move", "flip_s", "cheese_s", "cheese", "dough")
+
+
+def _handling(search: Search, chosen: Candidate, quick: Candidate, name: str) -> Reason | None:
+    """One handling: what it is for, and the bake without it."""
+    c = chosen.controls
+    value = getattr(c, name)
+    if value is None or value == "room":
+        return None
+    without = search.with_controls(c, {name: "room" if name == "cheese" else None})
+    what, because = _said(c, name)
+    saved = without.loss_pct - quick.loss_pct
+    gain = f", {abs(saved):.0f} % {'more' if saved > 0 else 'less'} lost" if abs(saved) >= 1.0 else ""
+    return Reason(
+        decision=name.removesuffix("_s").replace("_", "-"),
+        chosen=what,
+        because=f"{because}; {crust(chosen)}.",
+        otherwise=f"Without it: {crust(without)}{gain}.",
+    )
+
+
+def _said(c: Controls, name: str) -> tuple[str, str]:
+    """What was decided, and what for."""
+    if c.par_bake_s is not None and name == "par_bake_s":
+        return f"base alone until {clock(c.par_bake_s)}", "it sets before the topping's water comes, and the cheese is not overdone"
+    if c.hob_s is not None and name == "hob_s":
+        return f"{clock(c.hob_s)} on the hob first", "the pan's floor gets a start that the oven's rack cannot give"
+    if c.overhead is not None and name == "overhead":
+        return f"a second deck on level {c.overhead.level}", "it glows down on the rim while the one below bakes the base"
+    if c.shield is not None and name == "shield":
+        return f"shield from {clock(c.shield.on_s)}", "it holds the top back while the base catches up"
+    if c.move is not None and name == "move":
+        when = "late" if c.move.level > c.level else "early"
+        return f"to level {c.move.level} at {clock(c.move.at_s)}", f"the heat from above is wanted {when} only"
+    if c.flip_s is not None and name == "flip_s":
+        return f"flipped at {clock(c.flip_s)}", "the grilled side carries the topping and the other takes the bars"
+    if c.cheese_s is not None and name == "cheese_s":
+        return f"cheese on at {clock(c.cheese_s)}", "it melts without drying out"
+    if c.dough is not None and name == "dough":
+        return dough_words(c.dough), "the oven is what it is; the dough can meet it"
+    return f"cheese {'from the fridge' if c.cheese == 'fridge' else 'frozen'}", "it browns later"
+
+
+def dough_words(change: DoughChange) -> str:
+    """The change of dough as a cook would say it."""
+    said = []
+    for name, noun in (("hydration_pct", "water"), ("oil_pct", "oil"), ("sugar_pct", "sugar")):
+        by = getattr(change, name)
+        if by:
+            said.append(f"{abs(by):g} % {'more' if by > 0 else 'less'} {noun}")
+    if change.paste_pct:
+        said.append(f"{change.paste_pct:g} % of the flour scalded to a paste")
+    if change.thickness != 1.0:
+        said.append(f"{abs(change.thickness - 1.0) * 100:.0f} % {'thicker' if change.thickness > 1 else 'thinner'}")
+    return "the dough with " + " and ".join(said) if said else "the dough as it is"
+
+
+def _floor(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
+    """How hot the floor or grate is at launch."""
+    c, fire = chosen.controls, search.ask.fire
+    assert fire is not None
+    room = search.ask.hottest_c - c.setpoint_c
+    other_c = c.setpoint_c + 30.0 if room >= 30.0 else c.setpoint_c - 30.0
+    other = search.with_controls(c, {"setpoint_c": max(fire.lowest_c - 20.0, other_c)})
+    return Reason(
+        decision="floor",
+        chosen=f"launch at {celsius(c.setpoint_c)}",
+        because=f"{meeting(chosen)}.",
+        otherwise=f"At {celsius(other.controls.setpoint_c)} it comes {sooner_or_later(other.done.t_s - quick.done.t_s)}: {crust(other)}.",
+    )
+
+
+def _top_of_fire(search: Search, chosen: Candidate) -> Reason:
+    """The flame, or how near the hood the deck stands."""
+    c, fire = chosen.controls, search.ask.fire
+    assert fire is not None
+    over = c.dome_over_k if c.dome_over_k is not None else fire.dome_usual_k
+    other_k = fire.dome_low_k if over - fire.dome_low_k > fire.dome_high_k - over else fire.dome_high_k
+    other = search.with_controls(c, {"dome_over_k": other_k})
+    side = "over" if over >= 0 else "under"
+    name = "the dome" if search.ask.hearth.kind == "flame_oven" else "the hood"
+    return Reason(
+        decision="top",
+        chosen=f"{name} {kelvin(abs(over))} {side} the floor",
+        because=f"it brings the rim to {colour_word(chosen.rim_l)} while the base gets {colour_word(chosen.base_l)}.",
+        otherwise=f"At {kelvin(abs(other_k))} {'over' if other_k >= 0 else 'under'}: {crust(other)}.",
+    )
+
+
+def _paper_or_coating(search: Search) -> Reason | None:
+    """Why the heat is held below what the hearth could do."""
+    ask = search.ask
+    if ask.hottest_c >= ask.hearth.max_setpoint_c:
+        return None
+    what = "the paper's printed limit" if ask.parchment and ask.hottest_c == PARCHMENT_LIMIT_C else "the pan's coating"
+    return Reason(
+        decision="limit",
+        chosen=f"never above {celsius(ask.hottest_c)}",
+        because=f"{what} ends there; no top element either.",
+        otherwise="Without it the hearth could go to " + celsius(ask.hearth.max_setpoint_c) + ".",
+    )
+
+
+def _altitude(search: Search) -> Reason | None:
+    """High up water boils sooner and colder."""
+    metres = search.ask.altitude_m
+    if metres < 600.0:
+        return None
+    boils = 100.0 - metres / 300.0
+    return Reason(
+        decision="altitude",
+        chosen=f"at {metres:.0f} m",
+        because=f"water boils at about {celsius(boils)}, so the crumb sets cooler and dries sooner; the bake is worked out for that.",
+        otherwise="",
+    )
 
 
 def meeting(candidate: Candidate) -> str:
@@ -59,7 +183,9 @@ def crust(candidate: Candidate) -> str:
 def _level(search: Search, chosen: Candidate) -> Reason:
     c = chosen.controls
     levels = search.ask.hearth.levels
-    others = [level for level in (c.level - 2, c.level - 1, c.level + 1, c.level + 2) if 1 <= level <= levels]
+    others = [
+        level for level in (c.level - 2, c.level - 1, c.level + 1, c.level + 2) if 1 <= level <= levels and (c.overhead is None or level < c.overhead.level)
+    ]
     options = [search.with_controls(c, {"level": level}) for level in others]
     options.sort(key=lambda o: o.score)
     if not options:
@@ -75,10 +201,16 @@ def _level(search: Search, chosen: Candidate) -> Reason:
 
 def _setpoint(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     c = chosen.controls
-    top = search.ask.hearth.max_setpoint_c
+    top = search.ask.hottest_c
     less = c.setpoint_c - 20.0 if c.setpoint_c - 20.0 >= 120.0 else c.setpoint_c + 20.0
     other = search.with_controls(c, {"setpoint_c": min(less, top)})
-    limit = "all the dial has" if c.setpoint_c >= top - 0.5 else f"the dial could go to {celsius(top)}"
+    limit = (
+        "all it may be"
+        if top < search.ask.hearth.max_setpoint_c and c.setpoint_c >= top - 0.5
+        else "all the dial has"
+        if c.setpoint_c >= top - 0.5
+        else f"the dial could go to {celsius(top)}"
+    )
     change = other.done.t_s - quick.done.t_s
     return Reason(
         decision="setpoint",
@@ -110,8 +242,7 @@ def _preheat(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
 
 
 def _top_element(search: Search, chosen: Candidate) -> Reason | None:
-    limits = search.ask.hearth
-    if limits.top_element_kw <= 0 or not limits.top_element_usable or chosen.controls.fan:
+    if not search.ask.may_glow or chosen.controls.fan:
         return None
     c = chosen.controls
     if c.top_element is not None:
@@ -123,7 +254,7 @@ def _top_element(search: Search, chosen: Candidate) -> Reason | None:
             because=f"it lifts the rim to {colour_word(chosen.rim_l)} while the base gets {colour_word(chosen.base_l)}.",
             otherwise=f"Without it: {crust(other)}.",
         )
-    other = search.with_controls(c, {"top_element": TopElement(on_s=0.0, off_s=60.0)})
+    other = search.with_controls(c, {"top_element": Span(on_s=0.0, off_s=60.0)})
     return Reason(
         decision="top element",
         chosen="top element off",

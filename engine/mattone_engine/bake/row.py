@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 import numpy as np
-from pydantic import Field, model_validator
+from pydantic import Field
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.result import AtDone
@@ -31,13 +31,6 @@ class RowInput(Thing):
     bake: SimulateInput
     count: Annotated[int, Field(ge=1, le=12)] = 4
     gap_min: Annotated[float, Field(ge=0, le=60)] | None = None
-
-    @model_validator(mode="after")
-    def can_repeat(self) -> RowInput:
-        if self.bake.hearth.is_flame:
-            kind = self.bake.hearth.kind.replace("_", " ")
-            raise ValueError(f"a {kind} is held at its floor and dome here, so its recovery is not modelled; read the floor before each launch.")
-        return self
 
 
 class Launch(Thing):
@@ -91,7 +84,7 @@ def row(ask: RowInput) -> RowResult:
 
 def deck_back_min(spec: SimulateInput, done_s: float, heated: Preheat) -> float | None:
     """Minutes after the pull until the deck can take the next one; None: it has no deck, or not within 20."""
-    if not spec.has_deck or spec.hearth.is_flame:
+    if not spec.has_deck:
         return None
     bake = Bake(spec, heated=heated, quick=True)
     bake.advance_to(done_s)

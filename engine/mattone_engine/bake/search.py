@@ -4,23 +4,40 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from mattone_engine.bake.both_cores import side_by_side
-from mattone_engine.bake.plan_input import Controls, PlanInput, TopElement, bake_of
+from mattone_engine.bake.fire import lit_minutes
+from mattone_engine.bake.methods import method_of
+from mattone_engine.bake.plan_input import Controls, DoughChange, Move, PlanInput, Span, bake_of, hearth_of
 from mattone_engine.bake.simulate import quick_outcome
-from mattone_engine.heat.outcome import Done, Series, Wanted, first_there, wanted
-from mattone_engine.heat.preheat import preheat
+from mattone_engine.errors import InputError
+from mattone_engine.heat.outcome import Done, Series, Wanted, first_there, topped_at, wanted
+from mattone_engine.heat.preheat import Preheat, preheat
 from mattone_engine.heat.run import heat_up
-from mattone_engine.styles import Style, style
-from mattone_engine.things import Hearth, Surface
+from mattone_engine.styles import Style, style_of
+from mattone_engine.things import Hearth, Overhead, SimulateInput, Surface
 
 LONGEST_PREHEAT_MIN = 75
 NEAR_PLATEAU_K = 8.0
 TOP_SECONDS = (45.0, 90.0, 150.0)
 LATE_SECONDS = (60.0, 100.0)
 FINALISTS = 4
+# What each handling costs beside what it brings: another thing to do, to lift, to forget.
+FUSS = {"top_element": 0.06, "shield": 0.1, "move": 0.1, "hob_s": 0.08, "par_bake_s": 0.16, "cheese_s": 0.08, "flip_s": 0.0, "overhead": 0.1}
+COLD_CHEESE_FUSS = 0.02
+DOUGH_FUSS = 0.04
+# Changes of the dough that are tried where it is free, one on top of another.
+DOUGHS: tuple[dict[str, float], ...] = (
+    {"hydration_pct": 4.0},
+    {"hydration_pct": -4.0},
+    {"oil_pct": 2.0},
+    {"sugar_pct": 1.0},
+    {"paste_pct": 10.0},
+    {"thickness": 1.1},
+    {"thickness": 0.9},
+)
 
 
 @dataclass(frozen=True)
@@ -40,18 +57,6 @@ class Candidate:
     rim_there_s: float | None
 
 
-def method_of(controls: Controls, levels: int, has_deck: bool, *, in_pan: bool = False) -> str:
-    """The school of baking these controls belong to."""
-    if has_deck and in_pan:
-        return "pan on deck" if controls.top_element is None else "pan on deck + top element"
-    if not has_deck:
-        return "pan on rack" if controls.top_element is None else "pan on rack + top element"
-    if controls.top_element is not None:
-        return "high deck + top element" if controls.level > levels / 2 else "low deck + top element"
-    place = controls.level / levels
-    return "low deck" if place <= 0.4 else "middle deck" if place <= 0.7 else "high deck"
-
-
 def score_of(done: Done, told: Series, want: Wanted, known: Style, controls: Controls) -> float:
     """Distance in colour, then crumb, then being out of the style's time, then fuss."""
     loss = float(told.loss_pct[done.index])
@@ -64,12 +69,16 @@ def score_of(done: Done, told: Series, want: Wanted, known: Style, controls: Con
         score += (math.log(low / done.t_s) / 0.25) ** 2 * 0.5
     # Of two crusts alike the sooner one is the moister.
     score += 0.12 * max(0.0, math.log(done.t_s / low))
-    top = controls.top_element
-    if top is not None:
-        score += 0.06
-        if top.on_s > done.t_s - 40.0:
-            # An element that has hardly begun to glow when the pull comes is chance, not a plan.
+    score += sum(fuss for name, fuss in FUSS.items() if getattr(controls, name) is not None)
+    score += COLD_CHEESE_FUSS * (controls.cheese != "room")
+    if controls.dough is not None:
+        score += DOUGH_FUSS * len(controls.dough.model_fields_set)
+    for late in (controls.top_element, controls.shield):
+        if late is not None and late.on_s > done.t_s - 40.0:
+            # What has hardly begun to act when the pull comes is chance, not a plan.
             score += 0.5
+    if controls.move is not None and controls.move.at_s > done.t_s - 40.0:
+        score += 0.5
     return score
 
 
@@ -96,42 +105,57 @@ class Search:
 
     def __init__(self, ask: PlanInput) -> None:
         self.ask = ask
-        self.style = style(ask.style)
-        self.want = wanted(self.style, ask.target)
+        self.style = style_of(ask)
+        self.want = wanted(self.style, ask.target, topped=ask.toppings.mass_g > 0)
         self.tried: dict[Controls, Candidate] = {}
+        self._heated: dict[object, Preheat] = {}
 
     def preheat_min(self, setpoint_c: float, level: int, fan: bool) -> float:
         spec = bake_of(self.ask, Controls(setpoint_c=setpoint_c, level=level, preheat_min=30.0, fan=fan))
         surface = self.ask.surface.model_copy(update={"deck_c": None}) if self.ask.surface is not None else None
         return settle_minutes(spec.hearth, surface)
 
+    def heated(self, spec: SimulateInput) -> Preheat:
+        """The hearth at launch; handling during the bake does not change it."""
+        early = tuple(e for e in spec.events if e.at_s < 0 and not e.do.startswith("hob"))
+        key = (spec.hearth, spec.surface, spec.pan, spec.overhead, spec.preheat_min, early)
+        if key not in self._heated:
+            self._heated[key] = heat_up(spec)
+        return self._heated[key]
+
     def try_controls(self, controls: Controls, *, whole: bool = False) -> Candidate:
         if controls in self.tried and not whole:
             return self.tried[controls]
         spec = bake_of(self.ask, controls)
-        heated = heat_up(spec)
-        done, told = quick_outcome(spec, self.want, heated=heated, whole=whole)
+        want = replace(self.want, topped_s=topped_at(spec))
+        done, told = quick_outcome(spec, want, heated=self.heated(spec), whole=whole)
         i = done.index
         found = Candidate(
             controls=controls,
             done=done,
-            score=score_of(done, told, self.want, self.style, controls),
+            score=score_of(done, told, want, self.style, controls),
             base_l=float(told.bottom_l[i]),
             rim_l=float(told.rim_l[i]),
             cheese_l=float(told.cheese_l[i]),
             loss_pct=float(told.loss_pct[i]),
             dry_mm=float(told.dry_mm[i]),
-            deck_c=float(told.deck_c[0]),
+            deck_c=float(told.deck_c[told.t_s >= 0.0][0]),
             base_there_s=first_there(told.t_s, told.bottom_l, self.want.bottom),
             rim_there_s=first_there(told.t_s, told.rim_l, self.want.rim),
         )
         self.tried[controls] = found
         return found
 
-    def at(self, setpoint_c: float, level: int, top: TopElement | None = None, fan: bool | None = None) -> Candidate:
+    def at(self, setpoint_c: float, level: int, top: Span | None = None, fan: bool | None = None) -> Candidate:
         fan_on = self.fan_needed if fan is None else fan
         minutes = self.preheat_min(setpoint_c, level, fan_on)
         return self.try_controls(Controls(setpoint_c=setpoint_c, level=level, preheat_min=minutes, fan=fan_on, top_element=top))
+
+    def over(self, face_c: float, dome_over_k: float, flip_s: float | None = None) -> Candidate:
+        """Over a fire: its floor or grate at face_c, its top so far over that."""
+        controls = Controls(setpoint_c=face_c, level=1, preheat_min=20.0, dome_over_k=dome_over_k, flip_s=flip_s)
+        minutes = lit_minutes(hearth_of(self.ask, controls), self.ask.surface)
+        return self.try_controls(controls.model_copy(update={"preheat_min": minutes}))
 
     @property
     def fan_needed(self) -> bool:
@@ -139,34 +163,68 @@ class Search:
         return self.ask.hearth.has_fan and not self.ask.hearth.fan_can_be_off
 
     def run(self) -> list[Candidate]:
-        """The finalists, baked whole, best first."""
+        """The finalists, baked whole, best first; of the asked methods, where some are asked for."""
+        if self.ask.fire is not None:
+            self._over_fire()
+        else:
+            self._in_oven()
+        ranked = self.ranked(asked=True)
+        if not ranked:
+            wanted_here = " or ".join(self.ask.methods)
+            raise InputError("methods", f"This rig has no way to bake by {wanted_here}; choose another method.")
+        # The quick bakes choose the field; the few best are baked whole, with their turn, before
+        # one is named.
+        finalists = ranked[:FINALISTS]
+        finalists += [c for c in best_of_each_method(ranked, self.ask)[:3] if c not in finalists]
+        whole = side_by_side(lambda candidate: self.try_controls(finished(candidate, self.ask), whole=True), finalists)
+        whole.sort(key=lambda c: c.score)
+        if self.ask.fire is None:
+            # One step up or down from the best, measured as it was.
+            chosen = whole[0].controls
+            for level in (chosen.level - 1, chosen.level + 1):
+                near = chosen.model_copy(update={"level": level})
+                clear = chosen.overhead is None or level < chosen.overhead.level
+                if 1 <= level <= self.ask.hearth.levels and clear and near not in self.tried and self._asked(near):
+                    whole.append(self.try_controls(near, whole=True))
+            whole.sort(key=lambda c: c.score)
+        if self.ask.formula_free:
+            whole.append(self._with_dough(whole[0]))
+        return sorted(whole, key=lambda c: c.score)
+
+    def _in_oven(self) -> None:
         limits = self.ask.hearth
-        highest = limits.max_setpoint_c
+        highest = self.ask.hottest_c
         plain = side_by_side(lambda level: self.at(highest, level), range(1, limits.levels + 1))
         plain.sort(key=lambda c: c.score)
         cooler = [(highest - less, best.controls.level) for best in plain[:2] for less in (15.0, 30.0, 50.0) if highest - less >= 180.0]
         side_by_side(lambda one: self.at(*one), cooler)
-        if limits.top_element_usable and limits.top_element_kw > 0 and not self.fan_needed:
+        if self.ask.may_glow and not self.fan_needed:
             self._with_top_element(highest, plain)
-        # The quick bakes choose the field; the few best are baked whole, with their turn, before
-        # one is named.
-        ranked = self.ranked()
-        finalists = ranked[:FINALISTS]
-        finalists += [c for c in best_of_each_method(ranked, limits.levels, self.ask.has_deck)[:3] if c not in finalists]
-        whole = side_by_side(lambda candidate: self.try_controls(finished(candidate), whole=True), finalists)
-        whole.sort(key=lambda c: c.score)
-        # One step up or down from the best, measured as it was.
-        chosen = whole[0].controls
-        for level in (chosen.level - 1, chosen.level + 1):
-            near = chosen.model_copy(update={"level": level})
-            if 1 <= level <= limits.levels and near not in self.tried:
-                whole.append(self.try_controls(near, whole=True))
-        return sorted(whole, key=lambda c: c.score)
+        self._handled(plain)
+
+    def _over_fire(self) -> None:
+        """Floor by top over the range, then closer round the best."""
+        fire = self.ask.fire
+        assert fire is not None
+        high, low = self.ask.hottest_c, fire.lowest_c
+        faces = sorted({5.0 * round((low + (high - low) * i / 5.0) / 5.0) for i in range(6)} & set(_range(low, high)))
+        domes = (fire.dome_low_k, fire.dome_usual_k, fire.dome_high_k)
+        flips: tuple[float | None, ...] = (60.0, 100.0, 150.0) if self.ask.on_grate else (None,)
+        side_by_side(lambda one: self.over(*one), [(face, dome, flip) for face in faces for dome in domes for flip in flips])
+        for step in (0.5, 0.25):
+            best = self.ranked()[0].controls
+            dome = best.dome_over_k if best.dome_over_k is not None else fire.dome_usual_k
+            face_step, dome_step = step * (high - low) / 5.0, step * 0.5 * (fire.dome_high_k - fire.dome_low_k)
+            near = [(best.setpoint_c + a * face_step, dome + b * dome_step) for a, b in ((1, 0), (-1, 0), (0, 1), (0, -1))]
+            inside = [(5.0 * round(f / 5.0), float(round(d))) for f, d in near if low <= f <= high and fire.dome_low_k <= d <= fire.dome_high_k]
+            side_by_side(lambda one, flip=best.flip_s: self.over(min(high, max(low, one[0])), one[1], flip), inside)  # type: ignore[misc]
+            if best.flip_s is not None:
+                side_by_side(lambda flip, c=best: self.over(c.setpoint_c, c.dome_over_k or 0.0, flip), [best.flip_s - 40.0 * step, best.flip_s + 40.0 * step])  # type: ignore[misc]
 
     def _with_top_element(self, setpoint_c: float, plain: list[Candidate]) -> None:
         """Top element from launch for a while, and for the last stretch, on the levels it reaches."""
         levels = range(max(1, self.ask.hearth.levels // 2), self.ask.hearth.levels + 1)
-        early = [(level, TopElement(on_s=0.0, off_s=seconds)) for level in levels for seconds in TOP_SECONDS]
+        early = [(level, Span(on_s=0.0, off_s=seconds)) for level in levels for seconds in TOP_SECONDS]
         side_by_side(lambda one: self.at(setpoint_c, *one), early)
         late = [(base.controls.level, base.done.t_s, seconds) for base in plain[:2] for seconds in LATE_SECONDS]
         side_by_side(lambda one: self._late(setpoint_c, *one), late)
@@ -178,23 +236,121 @@ class Search:
             return
         for change in (-25.0, 25.0):
             if off_s + change > on_s + 10.0:
-                self.at(setpoint_c, best.controls.level, TopElement(on_s=on_s, off_s=off_s + change))
+                self.at(setpoint_c, best.controls.level, Span(on_s=on_s, off_s=off_s + change))
 
     def _late(self, setpoint_c: float, level: int, end_s: float, seconds: float) -> None:
         """The element for the last `seconds`: it brings the pull forward, so aim three times."""
         for _ in range(3):
             on_s = max(0.0, 5.0 * round((end_s - seconds) / 5.0))
-            found = self.at(setpoint_c, level, TopElement(on_s=on_s, off_s=on_s + 5.0 * math.ceil(1.5 * seconds / 5.0)))
+            found = self.at(setpoint_c, level, Span(on_s=on_s, off_s=on_s + 5.0 * math.ceil(1.5 * seconds / 5.0)))
             if abs(found.done.t_s - end_s) < 8.0:
                 return
             end_s = 0.5 * (end_s + found.done.t_s)
 
-    def ranked(self) -> list[Candidate]:
-        return sorted(self.tried.values(), key=lambda c: c.score)
+    def _handled(self, plain: list[Candidate]) -> None:
+        """What hands can do during a bake, on the best of the plain ones; each kind once more, closer."""
+        best = self.ranked()[0]
+        # What lags and what runs ahead decides which handling can help at all; others are tried once,
+        # so that a cook who asks for their method is not refused it.
+        for base in {best.controls: best, plain[0].controls: plain[0]}.values():
+            side_by_side(self.try_controls, list(self._handlings(base)))
+        for name in ("shield", "move", "hob_s", "par_bake_s", "cheese_s", "overhead"):
+            with_it = [c for c in self.ranked() if getattr(c.controls, name) is not None]
+            if with_it and with_it[0].score < best.score + 0.3:
+                side_by_side(self.try_controls, list(closer(with_it[0].controls, name)))
+        ahead = self.ranked()[0]
+        if ahead.controls.cheese == "room" and self.ask.toppings.mass_g > 0 and ahead.controls.par_bake_s is None:
+            side_by_side(self.try_controls, [ahead.controls.model_copy(update={"cheese": cold}) for cold in ("fridge", "frozen")])
+
+    def _handlings(self, base: Candidate) -> Iterable[Controls]:
+        c, ask, done = base.controls, self.ask, base.done.t_s
+        levels = ask.hearth.levels
+
+        def but(**changes: object) -> Controls:
+            return c.model_copy(update=changes)
+
+        if levels >= 2:
+            for share in (0.45, 0.7):
+                yield but(shield=Span(on_s=_five(share * done), off_s=_five(1.8 * done)))
+                for level in {1, max(1, c.level - 2), min(levels, c.level + 2), levels} - {c.level}:
+                    yield but(move=Move(at_s=_five(share * done), level=level))
+        if ask.may_hob:
+            for seconds in (60.0, 120.0, 200.0):
+                yield but(hob_s=seconds)
+        if ask.toppings.mass_g > 0:
+            for share in (0.3, 0.55):
+                yield but(par_bake_s=_five(share * done))
+                yield but(cheese_s=_five(share * done))
+        if not c.top_element:
+            for spare in ask.spares[:2]:
+                for level in {min(levels, c.level + 2), levels}:
+                    if level > c.level and spare.kind in ("stone", "steel", "firebrick"):
+                        yield but(
+                            overhead=Overhead(kind=spare.kind, thickness_mm=spare.thickness_mm, level=level),
+                            preheat_min=min(LONGEST_PREHEAT_MIN, c.preheat_min + 15.0),
+                        )
+
+    def _with_dough(self, chosen: Candidate) -> Candidate:
+        """The dough changed as far as each change helps, the controls as they are."""
+        best, changes = chosen, dict[str, float]()
+        for _ in range(3):
+            tried = [{**changes, **_more(changes, name, by)} for one in DOUGHS for name, by in one.items()]
+            sane = [one for one in tried if self._sane(DoughChange(**one))]
+            found = side_by_side(lambda one: self.try_controls(chosen.controls.model_copy(update={"dough": DoughChange(**one)}), whole=True), sane)
+            ahead = min(found, key=lambda c: c.score, default=best)
+            if ahead.score > best.score - 0.03 or ahead.controls.dough is None:
+                break
+            best, changes = ahead, {name: getattr(ahead.controls.dough, name) for name in ahead.controls.dough.model_fields_set}
+        return best
+
+    def _sane(self, change: DoughChange) -> bool:
+        """Inside the style's bands, a little beyond where they are narrow."""
+        dough, band = change.made(self.ask.dough), self.style.band
+        return (
+            band.hydration_pct[0] - 2.0 <= dough.hydration_pct <= band.hydration_pct[1] + 2.0
+            and dough.oil_pct <= band.oil_pct[1] + 2.0
+            and dough.sugar_pct <= band.sugar_pct[1] + 1.0
+            and change.paste_pct <= 20.0
+            and 0.8 <= change.thickness <= 1.25
+        )
+
+    def _asked(self, controls: Controls) -> bool:
+        return not self.ask.methods or method_of(self.ask, controls) in self.ask.methods
+
+    def ranked(self, *, asked: bool = False) -> list[Candidate]:
+        """All candidates, best first; with `asked` only those of the methods asked for."""
+        return sorted((c for c in self.tried.values() if not asked or self._asked(c.controls)), key=lambda c: c.score)
 
     def with_controls(self, controls: Controls, changes: dict[str, object]) -> Candidate:
         """The same controls but for some changes; the turn is left out, as in the search."""
         return self.try_controls(controls.model_copy(update={"turn_s": None} | changes))
+
+
+def _range(low: float, high: float) -> list[float]:
+    """Every five degrees from low to high."""
+    return [5.0 * i for i in range(math.ceil(low / 5.0), math.floor(high / 5.0) + 1)]
+
+
+def _more(changes: dict[str, float], name: str, by: float) -> dict[str, float]:
+    """One change on top of those made: points are added, thickness is multiplied."""
+    return {name: changes.get(name, 1.0) * by if name == "thickness" else changes.get(name, 0.0) + by}
+
+
+def _five(seconds: float) -> float:
+    return max(15.0, 5.0 * round(seconds / 5.0))
+
+
+def closer(c: Controls, name: str) -> Iterable[Controls]:
+    """The same handling a little earlier and later, or a level over."""
+    for by in (0.85, 1.15):
+        if name == "shield" and c.shield is not None:
+            yield c.model_copy(update={"shield": Span(on_s=_five(by * c.shield.on_s), off_s=c.shield.off_s)})
+        elif name == "move" and c.move is not None:
+            yield c.model_copy(update={"move": Move(at_s=_five(by * c.move.at_s), level=c.move.level)})
+        elif name in ("hob_s", "par_bake_s", "cheese_s"):
+            yield c.model_copy(update={name: _five(by * getattr(c, name))})
+    if name == "overhead" and c.overhead is not None and c.overhead.level - 1 > c.level:
+        yield c.model_copy(update={"overhead": c.overhead.model_copy(update={"level": c.overhead.level - 1})})
 
 
 def turn_at(done_s: float) -> float:
@@ -202,18 +358,24 @@ def turn_at(done_s: float) -> float:
     return max(10.0, 5.0 * round(0.55 * done_s / 5.0))
 
 
-def finished(chosen: Candidate) -> Controls:
-    """The found controls with a turn, and an element that burns to the end going off at the pull."""
-    changes: dict[str, object] = {"turn_s": turn_at(chosen.done.t_s)}
-    top = chosen.controls.top_element
-    if top is not None and top.off_s > chosen.done.t_s > top.on_s:
-        changes["top_element"] = TopElement(on_s=top.on_s, off_s=5.0 * math.ceil(chosen.done.t_s / 5.0))
+def finished(chosen: Candidate, ask: PlanInput) -> Controls:
+    """The found controls with a turn, and what lasts to the end going off at the pull."""
+    if ask.on_grate:
+        return chosen.controls
+    # Beside a flame a round is turned all the time; the first turn stands for the others.
+    flame = ask.hearth.kind == "flame_oven"
+    changes: dict[str, object] = {"turn_s": 20.0 if flame else turn_at(chosen.done.t_s)}
+    end_s = 5.0 * math.ceil(chosen.done.t_s / 5.0)
+    for name in ("top_element", "shield"):
+        span = getattr(chosen.controls, name)
+        if span is not None and span.off_s > chosen.done.t_s > span.on_s:
+            changes[name] = Span(on_s=span.on_s, off_s=end_s)
     return chosen.controls.model_copy(update=changes)
 
 
-def best_of_each_method(ranked: Iterable[Candidate], levels: int, has_deck: bool) -> list[Candidate]:
+def best_of_each_method(ranked: Iterable[Candidate], ask: PlanInput) -> list[Candidate]:
     """The best candidate of every method, best first."""
     seen: dict[str, Candidate] = {}
     for candidate in ranked:
-        seen.setdefault(method_of(candidate.controls, levels, has_deck), candidate)
+        seen.setdefault(method_of(ask, candidate.controls), candidate)
     return list(seen.values())

@@ -9,12 +9,13 @@ import numpy as np
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.both_cores import side_by_side
+from mattone_engine.bake.fire import lit
 from mattone_engine.bake.result import AtDone, Closure, Half, PreheatTrace, SimulateResult, Traces
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.outcome import CRISP_WORDS, CRUMB_WORDS, GUM_WORDS, Done, Series, Wanted, likely_done, series, wanted_of, word_for
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.run import Bake, Variation, heat_up
-from mattone_engine.styles import style
+from mattone_engine.styles import style_of
 from mattone_engine.things import SimulateInput
 
 # What an honest cook does not know (80 % half-widths), varied one at a time.
@@ -33,7 +34,7 @@ LATE_SKEW = 1.12
 
 def horizon_s(spec: SimulateInput) -> float:
     """How long to bake on paper: past any pull worth drawing."""
-    return min(2400.0, 1.9 * style(spec.style).bake_s[1] + 120.0)
+    return min(2400.0, 1.9 * style_of(spec).bake_s[1] + 120.0)
 
 
 def quick_outcome(
@@ -46,7 +47,7 @@ def quick_outcome(
     horizon = horizon_s(spec)
     bake = Bake(spec, quick=not whole, coarse=not whole, heated=heated, variation=variation)
     # Most bakes are over in their style's band; look further only when this one is not.
-    first = min(horizon, style(spec.style).bake_s[1] * 1.1)
+    first = min(horizon, style_of(spec).bake_s[1] * 1.1)
     bake.advance_to(first)
     told = series(bake.trace())
     done = likely_done(told, want)
@@ -105,13 +106,24 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
         burns_s=done.burns_s,
         limited_by=done.limited_by,
         distance=round(done.distance, 4),
-        deck_at_launch_c=round(float(told.deck_c[0]), 1),
+        deck_at_launch_c=round(float(told.deck_c[told.t_s >= 0.0][0]), 1),
         at_done=crust_at(told, done.index),
         traces=traces(told),
-        preheat=PreheatTrace(t_s=rounded(heated.t_s[::3], 0), deck_c=rounded(heated.deck_c[::3], 1), air_c=rounded(heated.air_c[::3], 1)),
+        preheat=_heat_up_trace(spec, heated),
         closure=Closure(energy=trace.energy_closure, water=trace.water_closure),
         engine=ENGINE_VERSION,
     )
+
+
+def _heat_up_trace(spec: SimulateInput, heated: Preheat) -> PreheatTrace:
+    """The way to the launch, for drawing; over a fire as it comes up."""
+    if spec.hearth.is_flame:
+        told = lit(spec.hearth, spec.deck)
+        shown = told.t_s <= spec.preheat_min * 60.0 + 1e-6
+        t_s, deck_c, air_c = told.t_s[shown], told.deck_c[shown], told.air_c[shown]
+    else:
+        t_s, deck_c, air_c = heated.t_s[::3], heated.deck_c[::3], heated.air_c[::3]
+    return PreheatTrace(t_s=rounded(t_s, 0), deck_c=rounded(deck_c, 1), air_c=rounded(air_c, 1))
 
 
 def crust_at(told: Series, index: int) -> AtDone:

@@ -11,8 +11,9 @@ from importlib.resources import files
 import numpy as np
 
 from mattone_engine.heat import column as k
-from mattone_engine.things import Hearth, Overhead
+from mattone_engine.things import Hearth, Overhead, Surface
 from mattone_engine.things.materials import materials
+from mattone_engine.things.support import SurfaceKind
 
 DECK_AREA_M2 = 0.13
 CAVITY_HEIGHT_M = 0.34
@@ -39,6 +40,37 @@ def builds() -> dict[str, Build]:
     """Builds by kind of hearth."""
     text = files("mattone_engine.heat").joinpath("hearths.toml").read_text(encoding="utf-8")
     return {kind: Build(**row) for kind, row in tomllib.loads(text).items()}
+
+
+@dataclass(frozen=True)
+class Fire:
+    """What a hearth without a thermostat can do; see fires.toml."""
+
+    lowest_c: float
+    hottest_c: float
+    dome_low_k: float
+    dome_high_k: float
+    air_share: float
+    film: float
+    tau_min: float
+    own: SurfaceKind
+    own_mm: float
+
+    @property
+    def own_surface(self) -> Surface:
+        """The floor or grate it comes with."""
+        return Surface(kind=self.own, thickness_mm=self.own_mm)
+
+    @property
+    def dome_usual_k(self) -> float:
+        return 0.5 * (self.dome_low_k + self.dome_high_k)
+
+
+@cache
+def fires() -> dict[str, Fire]:
+    """Fires by kind of hearth."""
+    text = files("mattone_engine.heat").joinpath("fires.toml").read_text(encoding="utf-8")
+    return {kind: Fire(**row) for kind, row in tomllib.loads(text).items()}
 
 
 def build_of(hearth: Hearth) -> Build:
@@ -122,15 +154,20 @@ def cavity_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | 
         p[k.P_OVER_SEEN] = disk_view_factor(0.19, gap)
     if hearth.is_flame:
         p[k.P_HELD] = 1.0
-        p[k.P_H_FOOD_STATIC] = p[k.P_H_STATIC] = 13.0 if hearth.kind == "flame_oven" else 10.0
+        p[k.P_H_FOOD_STATIC] = p[k.P_H_STATIC] = fires()[hearth.kind].film
         p[k.P_FLOOR_C] = flame_floor_c(hearth)
-        p[k.P_DOME_C] = hearth.dome_c if hearth.dome_c is not None else flame_floor_c(hearth)
+        p[k.P_DOME_C] = dome_of(hearth)
     return p
 
 
 def flame_floor_c(hearth: Hearth) -> float:
     """Temperature below the deck of a flame oven or grill."""
     return hearth.floor_c if hearth.floor_c is not None else hearth.setpoint_c
+
+
+def dome_of(hearth: Hearth) -> float:
+    """Temperature of the dome or hood over a flame hearth's food."""
+    return hearth.dome_c if hearth.dome_c is not None else flame_floor_c(hearth)
 
 
 def kitchen_parameters() -> np.ndarray:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from mattone_engine.heat.colour import word_centre
 from mattone_engine.heat.run import Trace
-from mattone_engine.styles import Style, style
+from mattone_engine.styles import Style, style_of
 from mattone_engine.things import SimulateInput, Target
 
 SPOT_L = 45.0
@@ -20,6 +20,8 @@ BURNT_CHEESE_L = 42.0
 PAR_BAKE_LOSS_PCT = 7.5
 # From here on a crust is pale: wanted pale, it may be anything paler.
 PALE_L = 76.0
+# Cheese put on late has run together when its face is this hot.
+MELTED_C = 75.0
 # One "step off" in colour when distances are weighed, L*.
 COLOUR_STEP = 8.0
 
@@ -28,7 +30,8 @@ COLOUR_STEP = 8.0
 class Wanted:
     """The crust target in numbers: L* of bottom, rim, cheese; core C; loss %; weights.
 
-    set_loss_pct: what a base must have lost, with its core hot, before it is set.
+    set_loss_pct: what a base must have lost, with its core hot, before it is set. topped_s: when
+    the last of the topping went on; nothing is done before that has melted.
     """
 
     bottom: float
@@ -40,6 +43,7 @@ class Wanted:
     weight_rim: float
     weight_cheese: float
     set_loss_pct: float = 0.0
+    topped_s: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -58,6 +62,7 @@ class Series:
     rim_l: np.ndarray
     hot_rim_l: np.ndarray
     cheese_l: np.ndarray
+    top_c: np.ndarray
     core_c: np.ndarray
     loss_pct: np.ndarray
     dry_mm: np.ndarray
@@ -112,7 +117,13 @@ def wanted(known: Style, target: Target, *, topped: bool = True) -> Wanted:
 
 def wanted_of(spec: SimulateInput) -> Wanted:
     """The target of one bake."""
-    return wanted(style(spec.style), spec.target, topped=spec.toppings.mass_g > 0)
+    want = wanted(style_of(spec), spec.target, topped=spec.toppings.mass_g > 0)
+    return replace(want, topped_s=topped_at(spec))
+
+
+def topped_at(spec: SimulateInput) -> float:
+    """When the last of the topping goes on, seconds after launch; 0 for a pizza topped before it."""
+    return max([e.at_s for e in spec.events if e.do in ("add_topping", "add_cheese")], default=0.0)
 
 
 def series(trace: Trace) -> Series:
@@ -139,6 +150,7 @@ def series(trace: Trace) -> Series:
         rim_l=rims.mean(axis=1),
         hot_rim_l=rims.min(axis=1),
         cheese_l=centre[:, 3],
+        top_c=centre[:, 7],
         core_c=centre[:, 4],
         loss_pct=100.0 * (rows[:, :, 5] * trace.shares).sum(axis=1) / total,
         dry_mm=centre[:, 8],
@@ -178,6 +190,8 @@ def likely_done(s: Series, want: Wanted) -> Done:
     burnt = (s.bottom_l < BURNT_BASE_L) | (s.hot_rim_l < BURNT_RIM_L) | (s.cheese_l < BURNT_CHEESE_L)
     burns_at = float(s.t_s[int(np.argmax(burnt))]) if burnt.any() else None
     is_set = (s.core_c >= want.core_c) & (s.loss_pct >= want.set_loss_pct)
+    if want.topped_s > 0.0:
+        is_set &= (s.t_s > want.topped_s + 5.0) & (s.top_c >= MELTED_C)
     set_from = int(np.argmax(is_set)) if is_set.any() else s.t_s.size - 1
     allowed = (np.arange(s.t_s.size) >= set_from) & ~burnt
     if not allowed.any():

@@ -98,6 +98,32 @@ def preheat(
     return heat_on(hearth, surface, cold_cavity(), None, times, controls, pan=pan, overhead=overhead)
 
 
+def fire_up(hearth: Hearth, surface: Surface | None, minutes: float, *, tau_min: float, step_s: float = 20.0) -> Preheat:
+    """Heat `surface` over a fire that comes up to its floor and dome with the time constant tau_min.
+
+    The hearth's floor_c and dome_c are what it comes to. t_s in seconds after lighting.
+    """
+    count = max(1, int(np.ceil(minutes * 60.0 / step_s)))
+    times = np.linspace(0.0, minutes * 60.0, count + 1)
+    widths, half, heat, emissivity = _stack(surface, None)
+    t = np.full(widths.size, AMBIENT_C)
+    out = np.zeros((count + 1, 5))
+    out[0] = AMBIENT_C
+    p = cavity_parameters(hearth, 0.0)
+    floor_c, dome_c = p[k.P_FLOOR_C], p[k.P_DOME_C]
+    air_c = hearth.air_c if hearth.air_c is not None else 0.5 * (floor_c + dome_c)
+    cavity = cold_cavity()
+    controls = control_row(hearth, hearth.level)[None, :]
+    for i in range(count):
+        up = 1.0 - np.exp(-(times[i] + 0.5 * step_s) / (60.0 * tau_min))
+        p[k.P_FLOOR_C], p[k.P_DOME_C] = (AMBIENT_C + up * (c - AMBIENT_C) for c in (floor_c, dome_c))
+        cavity[[k.AIR, k.LINER]] = AMBIENT_C + up * (air_c - AMBIENT_C)
+        told = np.zeros((2, 5))
+        k.run_preheat(times[i : i + 2].copy(), controls, cavity, p, t, heat, half, enclosed_emissivity(emissivity), widths.size - 1, told)
+        out[i + 1] = told[1]
+    return Preheat(times, out[:, 0], out[:, 1], out[:, 2], t if surface is not None else np.zeros(0), cavity)
+
+
 def recover(hearth: Hearth, surface: Surface | None, left: Preheat, seconds: float, *, overhead: Overhead | None = None, step_s: float = 5.0) -> Preheat:
     """What a deck and hearth come back to, empty, `seconds` after a bake left them so."""
     count = max(1, int(np.ceil(seconds / step_s)))

@@ -15,6 +15,7 @@ from mattone_engine.heat.environment import (
     build_of,
     cavity_parameters,
     control_row,
+    dome_of,
     enclosed_emissivity,
     flame_floor_c,
     kitchen_parameters,
@@ -41,6 +42,10 @@ FIRST_STEP_S = 0.02
 LEAST_TOPPING = 0.05
 # Share of a burner's power that goes into a pan's base.
 HOB_EFFICIENCY = 0.45
+# What part of a base a grate's bars touch; the rest hangs over the fire.
+BARS = 0.35
+# Between the bars: gases of the fire and the glow of what is under them, W/m2K.
+OVER_FIRE = 38.0
 CHEESE_SHARE = 0.55
 CHEESE_WATER = 0.48
 L_START = 84.0
@@ -170,7 +175,8 @@ def build_columns(spec: SimulateInput, heated: Preheat, values: dict[str, float]
     t, x, m_dry, mass, c_solid, loosen = zeros(), zeros(), zeros(), zeros(), zeros(), zeros()
     s, q = np.zeros((count, k.COLUMN_STATE)), np.zeros((count, k.COLUMN_PARAMS))
     initial, waiting = np.zeros(count), np.zeros(count, dtype=np.int64)
-    bare_first = any(e.do == "add_topping" for e in spec.events)
+    later = next((e.do for e in spec.events if e.do in ("add_topping", "add_cheese")), "")
+    sauce = nt - round(CHEESE_SHARE * nt)
     area = dough.area_cm2 * 1e-4 * (1.0 - rim_share)
     a, b = nd + npan, nd + npan + nf
     for j in range(count):
@@ -205,8 +211,8 @@ def build_columns(spec: SimulateInput, heated: Preheat, values: dict[str, float]
             m_dry[j, b : b + nt] = topping_load / nt * (1.0 - water)
             x[j, b : b + nt] = water / (1.0 - water)
         initial[j] = load + (topping_load if topping else 0.0)
-        if bare_first:
-            waiting[j], topping = topping, 0
+        if later and topping:
+            waiting[j], topping = topping, 0 if later == "add_topping" else sauce
         q[j, k.Q_DECK_CELLS], q[j, k.Q_PAN], q[j, k.Q_DOUGH], q[j, k.Q_TOPPING] = nd, npan, nf, topping
         q[j, k.Q_AREA_SHARE] = rim_share / layout.rims if rim else (1.0 - rim_share) / layout.centres
         if layout.rims == 2 and rim:
@@ -226,6 +232,9 @@ def _fill_parameters(q: np.ndarray, spec: SimulateInput, values: dict[str, float
     kind = "oiled" if spec.pan is not None else "contact"
     q[k.Q_H_WET] = contact * values[f"{kind}_wet"]
     q[k.Q_H_GAP] = contact * values["oiled_dry" if spec.pan is not None else "contact_gap"]
+    if spec.pan is None and spec.surface is not None and spec.surface.kind == "grate":
+        q[k.Q_H_WET] *= BARS
+        q[k.Q_H_GAP] = BARS * q[k.Q_H_GAP] + (1.0 - BARS) * OVER_FIRE
     q[k.Q_LIFT] = 1000.0 * values["contact_lift"]
     q[k.Q_R_PARCHMENT] = 1.0 / 400.0 if spec.parchment else 0.0
     q[k.Q_X0] = x0
@@ -284,7 +293,7 @@ class Trace:
 
 
 # Events that change where the food is or what it is, not only how the hearth is set.
-MOVES = ("hob_on", "hob_off", "add_topping")
+MOVES = ("hob_on", "hob_off", "add_topping", "add_cheese", "flip")
 
 
 class Bake:
@@ -307,7 +316,11 @@ class Bake:
         self.spec = spec
         self.values = values if values is not None else parameter_values()
         hearth = spec.hearth
-        if variation.dial_k or variation.power != 1.0:
+        if variation.dial_k and hearth.is_flame:
+            # Nobody knows a fire's dome and floor better than a dial.
+            floor_c, dome_c = flame_floor_c(hearth), dome_of(hearth)
+            hearth = hearth.model_copy(update={"floor_c": floor_c + variation.dial_k, "dome_c": dome_c + variation.dial_k})
+        elif variation.dial_k or variation.power != 1.0:
             hearth = hearth.model_copy(update={"dial_error_k": hearth.dial_error_k + variation.dial_k, "power_kw": hearth.power_kw * variation.power})
         self._hearth = hearth
         self.heated = heated if heated is not None else heat_up(spec, hearth)
@@ -318,6 +331,7 @@ class Bake:
         self._p = cavity_parameters(hearth, spec.dough.area_cm2 * 1e-4, spec.overhead)
         self._table = properties(pressure_pa(spec.altitude_m))
         self._variation = variation
+        self._flipped: list[Event] = []
         self._energy_0 = self._energy()
         self._water_0 = self._water()
         self.now_s = spec.starts_s
@@ -374,20 +388,41 @@ class Bake:
         return [c.t, c.x, c.t_max, c.s, self._cavity]
 
     def _carry_out(self) -> None:
-        """Put the toppings on when their time has come."""
+        """Flip the base, and put on what waits, when their time has come."""
         c = self._columns
-        if not c.waiting.any() or not any(e.do == "add_topping" and e.at_s <= self.now_s + 1e-9 for e in self.spec.events):
+        for event in self.spec.events:
+            if event.do == "flip" and abs(event.at_s - self.now_s) < 1e-9 and event not in self._flipped:
+                self._flipped.append(event)
+                self._flip()
+        if not c.waiting.any() or not any(e.do in ("add_topping", "add_cheese") and e.at_s <= self.now_s + 1e-9 for e in self.spec.events):
             return
         before_energy, before_water = self._energy(), self._water()
-        c.q[:, k.Q_TOPPING] = c.waiting
         for j in np.flatnonzero(c.waiting):
+            bare = c.q[j, k.Q_TOPPING] == 0
+            c.q[j, k.Q_TOPPING] = c.waiting[j]
             _face_up(c.q[j], self.values, self._variation)
+            # Cheese on a sauce is seen in the sauce's stead; nothing had browned there.
             c.s[j, k.S_L_TOP] = L_START
             c.s[j, k.S_DT] = FIRST_STEP_S
+            if bare:
+                c.s[j, k.S_WALL_TOP] = c.t[j, int(c.q[j, [k.Q_DECK_CELLS, k.Q_PAN, k.Q_DOUGH, k.Q_TOPPING]].sum()) - 1]
         c.waiting[:] = 0
         # What lies ready counts from the moment it lies on the base.
         self._energy_0 += self._energy() - before_energy
         self._water_0 += self._water() - before_water
+
+    def _flip(self) -> None:
+        """Turn the bare base over: every column's dough upside down, its faces exchanged."""
+        c = self._columns
+        for j in range(c.t.shape[0]):
+            first = int(c.q[j, k.Q_DECK_CELLS] + c.q[j, k.Q_PAN])
+            dough = slice(first, first + int(c.q[j, k.Q_DOUGH]))
+            for array in (c.t, c.x, c.t_max, c.m_dry, c.mass, c.loosen):
+                array[j, dough] = array[j, dough][::-1].copy()
+            c.s[j, [k.S_L_BASE, k.S_L_TOP]] = c.s[j, [k.S_L_TOP, k.S_L_BASE]]
+            c.s[j, [k.S_WALL_BASE, k.S_WALL_TOP]] = c.s[j, [k.S_WALL_TOP, k.S_WALL_BASE]]
+            c.s[j, k.S_LIFT] = 0.0
+            c.s[j, k.S_DT] = FIRST_STEP_S
 
     def _hob_kw(self) -> float:
         """Power of the burner the pan stands on now, 0 in the oven."""
@@ -485,9 +520,9 @@ class Bake:
 
 def door_s(event: Event) -> float:
     """How long the door stands open for what the cook does."""
-    if event.do in ("door", "add_topping"):
+    if event.do in ("door", "add_topping", "add_cheese"):
         return event.seconds
-    return 6.0 if event.do in ("turn", "move", "shield_on", "shield_off", "hob_on", "hob_off") else 0.0
+    return 6.0 if event.do in ("turn", "move", "shield_on", "shield_off", "hob_on", "hob_off", "flip") else 0.0
 
 
 def control_table(spec: SimulateInput, hearth: Hearth, starts: np.ndarray) -> np.ndarray:
@@ -538,7 +573,7 @@ def flame_heat(spec: SimulateInput, hearth: Hearth) -> Preheat:
         deck_c = spec.surface.deck_c if spec.surface.deck_c is not None else floor_c
         cells = deck_cells(spec.surface)[0].size
     cavity = steady_cavity(hearth, cavity_parameters(hearth, 0.0))
-    dome_c = hearth.dome_c if hearth.dome_c is not None else floor_c
+    dome_c = dome_of(hearth)
     cavity[k.AIR] = hearth.air_c if hearth.air_c is not None else 0.5 * (floor_c + dome_c)
     row = np.array([deck_c])
     pan_c = deck_c if spec.pan is not None and spec.pan.preheated else None

@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from mattone_engine.things.base import Thing
 from mattone_engine.things.dough import Dough, Toppings
 from mattone_engine.things.hearth import Hearth
+from mattone_engine.things.style import Style
 from mattone_engine.things.support import Pan, Surface, deck_of
 
 ColourWord = Literal["pale", "blond", "golden", "golden-brown", "brown", "dark", "charred"]
@@ -42,6 +43,8 @@ EventKind = Literal[
     "hob_on",
     "hob_off",
     "add_topping",
+    "add_cheese",
+    "flip",
 ]
 
 
@@ -50,7 +53,8 @@ class Event(Thing):
 
     `door` stands open for `seconds`. A hob before launch heats the pan with the dough in it; after
     launch the pan stands on the hob until `hob_off`. `add_topping` puts the toppings on a base
-    that has baked bare until then.
+    that has baked bare until then, `add_cheese` the cheese on a base that had its sauce from the
+    start. `flip` turns a bare base over: what was below is then under the sauce.
     """
 
     at_s: Annotated[float, Field(ge=-7200, le=5400)]
@@ -68,8 +72,8 @@ class Event(Thing):
             raise ValueError('a "setpoint" needs its temperature; add "setpoint_c".')
         if self.do == "hob_on" and self.power_kw is None:
             raise ValueError('a "hob_on" needs the power of the burner; add "power_kw".')
-        if self.do == "add_topping" and self.at_s < 0:
-            raise ValueError('"add_topping" is for a base that bakes first; give a time after launch.')
+        if self.do in ("add_topping", "add_cheese", "flip") and self.at_s < 0:
+            raise ValueError(f'"{self.do}" is for a base that bakes first; give a time after launch.')
         return self
 
 
@@ -103,6 +107,7 @@ class SimulateInput(Thing):
     parchment: bool = False
     events: Annotated[tuple[Event, ...], Field(max_length=40, strict=False)] = ()
     style: StyleKey = "home_oven_round"
+    own_style: Style | None = None
     target: Target = Target()
     altitude_m: Annotated[float, Field(ge=-450, le=5000)] = 0.0
 
@@ -159,5 +164,13 @@ def refuse_impossible(ask: SimulateInput) -> None:
         if event.do == "hob_on" and ask.pan is None:
             carrier = ask.surface.kind.replace("_", " ") if ask.surface else "base"
             raise ValueError(f"{an(carrier)} does not belong on a hob; a hob start needs a metal pan.")
-    if sum(e.do == "add_topping" for e in ask.events) > 1:
-        raise ValueError("the toppings can be added once; keep one add_topping.")
+    added = [e for e in ask.events if e.do in ("add_topping", "add_cheese")]
+    if len(added) > 1:
+        raise ValueError("the toppings can be added once; keep one add_topping or one add_cheese.")
+    flips = [e.at_s for e in ask.events if e.do == "flip"]
+    if flips and ask.pan is not None:
+        raise ValueError("a base in a pan is not flipped; leave the flip out.")
+    if flips and ask.toppings.mass_g > 0 and not any(e.do == "add_topping" and e.at_s >= max(flips) for e in added):
+        raise ValueError("a base is flipped bare; add_topping after the flip.")
+    if ask.surface is not None and ask.surface.kind == "grate" and not hearth.is_flame:
+        raise ValueError(f"{an(kind)} has no grate over a fire; choose another surface.")

@@ -9,8 +9,8 @@ from pydantic import Field, model_validator
 from mattone_engine.things.base import Thing
 
 HearthKind = Literal["electric_oven", "gas_oven", "countertop_oven", "flame_oven", "gas_grill", "charcoal_grill"]
-# Hearths with a thermostat: those the planner searches.
-RegulatedKind = Literal["electric_oven", "gas_oven", "countertop_oven"]
+# What a kitchen may own: a hob only ever helps another hearth.
+OwnedKind = Literal["electric_oven", "gas_oven", "countertop_oven", "flame_oven", "gas_grill", "charcoal_grill", "hob"]
 # Rack or floor that food can cover, cm2, where none is given.
 ROOM_CM2 = {"electric_oven": 1600.0, "gas_oven": 1600.0, "countertop_oven": 1100.0, "flame_oven": 2000.0, "gas_grill": 2600.0, "charcoal_grill": 2600.0}
 OPEN_FLAME: frozenset[str] = frozenset({"flame_oven", "gas_grill", "charcoal_grill"})

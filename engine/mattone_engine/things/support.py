@@ -8,12 +8,15 @@ from pydantic import Field
 
 from mattone_engine.things.base import Thing
 
-SurfaceKind = Literal["stone", "steel", "firebrick", "upturned_tray", "none"]
+SurfaceKind = Literal["stone", "steel", "firebrick", "upturned_tray", "grate", "none"]
 PanKind = Literal["cast_iron", "dark_aluminium", "bright_aluminium", "blue_steel", "thin_tray"]
 
 
 class Surface(Thing):
-    """A preheated deck. `deck_c` is a reading at launch that replaces the modelled preheat."""
+    """A preheated deck. `deck_c` is a reading at launch that replaces the modelled preheat.
+
+    A grate is bars over a fire: `thickness_mm` is theirs, and they carry only part of the base.
+    """
 
     kind: SurfaceKind
     thickness_mm: Annotated[float, Field(ge=0.5, le=60)] = 10.0

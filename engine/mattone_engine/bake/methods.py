@@ -1,0 +1,62 @@
+"""The schools of baking: which one a set of controls belongs to, and which a rig allows."""
+
+from __future__ import annotations
+
+from mattone_engine.bake.plan_input import Controls, PlanInput
+
+GLOW = " + top element"
+
+
+def method_of(ask: PlanInput, controls: Controls) -> str:
+    """The school these controls belong to on this rig; what needs most handling names it."""
+    c = controls
+    if ask.fire is not None:
+        if ask.hearth.kind == "flame_oven":
+            return "flame oven"
+        if ask.on_grate:
+            return "direct grate"
+        return "grill with deck" if ask.has_deck else "pan on grate"
+    if c.par_bake_s is not None:
+        return "par-bake"
+    if c.hob_s is not None:
+        return "hob start"
+    if c.overhead is not None:
+        return "two decks"
+    if c.shield is not None:
+        return "shield"
+    if c.move is not None:
+        return "moved between levels"
+    glow = GLOW if c.top_element is not None else ""
+    if ask.pan is not None:
+        return ("pan on deck" if ask.has_deck else "pan on rack") + glow
+    if ask.surface is not None and ask.surface.kind == "upturned_tray":
+        return "upturned tray" + glow
+    place = c.level / ask.hearth.levels
+    if glow:
+        return ("high deck" if place > 0.5 else "low deck") + glow
+    return "low deck" if place <= 0.4 else "middle deck" if place <= 0.7 else "high deck"
+
+
+def possible_methods(ask: PlanInput) -> list[str]:
+    """The schools this rig and its cautions allow, plain ones first."""
+    if ask.fire is not None:
+        return [method_of(ask, Controls(setpoint_c=ask.least_c, level=1, preheat_min=20.0))]
+    levels = ask.hearth.levels
+    if ask.pan is not None:
+        found = ["pan on deck" if ask.has_deck else "pan on rack"]
+    elif ask.surface is not None and ask.surface.kind == "upturned_tray":
+        found = ["upturned tray"]
+    else:
+        found = ["low deck", *(["middle deck"] if levels >= 3 else []), *(["high deck"] if levels >= 2 else [])]
+    if ask.may_glow:
+        places = [found[0]] if len(found) == 1 else ["high deck", "low deck"]
+        found += [place + GLOW for place in places]
+    if ask.spares and levels >= 2:
+        found.append("two decks")
+    if ask.may_hob:
+        found.append("hob start")
+    if ask.toppings.mass_g > 0:
+        found.append("par-bake")
+    if levels >= 2:
+        found += ["shield", "moved between levels"]
+    return found
