@@ -98,8 +98,8 @@ def wait_for(url: str, process: subprocess.Popen[bytes], seconds: float = 60.0) 
     stop("the server did not answer within a minute.")
 
 
-def stop_process(process: subprocess.Popen[bytes]) -> None:
-    if process.poll() is None:
+def stop_process(process: subprocess.Popen[bytes] | None) -> None:
+    if process is not None and process.poll() is None:
         process.terminate()
         try:
             process.wait(10)
@@ -116,6 +116,13 @@ def uvicorn(env: dict[str, str], port: int, *more: str) -> subprocess.Popen[byte
     )  # fmt: skip
 
 
+def stand_in(env: dict[str, str], port: int) -> subprocess.Popen[bytes]:
+    """The demo's wireless thermometer; it plays one preheat, MATTONE_INSTRUMENT_SPEED times as fast as real."""
+    speed = os.environ.get("MATTONE_INSTRUMENT_SPEED", "20")
+    command = [str(PYTHON), "server/manage.py", "stand_in", f"http://127.0.0.1:{port}", "--speed", speed]
+    return subprocess.Popen(command, cwd=ROOT, env=env, start_new_session=True)
+
+
 def demo_cook() -> tuple[str, str]:
     data = tomllib.loads((ROOT / "server" / "demo" / "kitchen.toml").read_text())
     return data["email"], data["password"]
@@ -129,8 +136,10 @@ def demo(arguments: list[str]) -> None:
         prepared(env)
         port = web_port()
         server = uvicorn(env, port)
+        instrument = None
         try:
             wait_for(f"http://127.0.0.1:{port}/", server)
+            instrument = stand_in(env, port)
             email, password = demo_cook()
             print(
                 f"\nMattone is at  http://127.0.0.1:{port}/\n  sign in as    {email}\n  password      {password}\n  Ctrl-C stops it; the data stays.\n",
@@ -140,6 +149,7 @@ def demo(arguments: list[str]) -> None:
         except KeyboardInterrupt:
             print()
         finally:
+            stop_process(instrument)
             stop_process(server)
 
 
@@ -151,14 +161,17 @@ def dev(arguments: list[str]) -> None:
         env |= {"MATTONE_DEBUG": "1", "MATTONE_VITE_PORT": str(vite_port)}
         vite = subprocess.Popen(["npx", "vite", "--host", "127.0.0.1", "--port", str(vite_port), "--strictPort"], cwd=WEB, start_new_session=True)
         server = uvicorn(env, port, "--reload", "--reload-dir", str(ROOT / "server"), "--reload-dir", str(ROOT / "engine"))
+        instrument = None
         try:
             wait_for(f"http://127.0.0.1:{port}/", server)
+            instrument = stand_in(env, port)
             email, password = demo_cook()
             print(f"\nMattone (dev) is at  http://127.0.0.1:{port}/   {email} / {password}\n", flush=True)
             server.wait()
         except KeyboardInterrupt:
             print()
         finally:
+            stop_process(instrument)
             stop_process(server)
             with contextlib.suppress(ProcessLookupError):
                 os.killpg(vite.pid, signal.SIGTERM)

@@ -9,7 +9,7 @@ from __future__ import annotations
 from typing import Any, Self, TypeVar
 
 from django.conf import settings
-from django.db import models
+from django.db import models, transaction
 from django.http import HttpRequest
 
 
@@ -47,7 +47,37 @@ class Owned(models.Model):
         abstract = True
 
 
+class ChangedMeanwhileError(Exception):
+    """The row was changed elsewhere after this cook's window read it."""
+
+    def __init__(self, noun: str) -> None:
+        super().__init__(f"This {noun} was changed in another window after you opened it. Nothing was kept; look at it as it is now and change it again.")
+
+
+class Versioned(Owned):
+    """An owned row that is not overwritten unseen: each change counts it up."""
+
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        abstract = True
+
+
 Row = TypeVar("Row", bound=Owned)
+VersionedRow = TypeVar("VersionedRow", bound=Versioned)
+
+
+def changed(row: VersionedRow, values: dict[str, Any], seen_version: int | None) -> VersionedRow:
+    """The row with these values, saved; ChangedMeanwhileError when it is not as seen_version saw it."""
+    with transaction.atomic():
+        there: VersionedRow = type(row)._default_manager.select_for_update().get(pk=row.pk)
+        if seen_version is not None and seen_version != there.version:
+            raise ChangedMeanwhileError(str(row._meta.verbose_name))
+        for name, value in values.items():
+            setattr(there, name, value)
+        there.version += 1
+        there.save()
+    return there
 
 
 def owned_or_refuse(model: type[Row], request: HttpRequest, row_id: int, *, path: str = "", deleted: bool = False) -> Row:

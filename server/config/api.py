@@ -5,17 +5,21 @@ from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from match.api import router as match_router
 from mattone_engine.errors import InputError, plain_message
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
 
-from accounts.ownership import NotYoursError
+from accounts.ownership import ChangedMeanwhileError, NotYoursError
 from config.reference import router as reference_router
+from exchange.api import router as exchange_router
 from kitchen.api import router as kitchen_router
 from kitchen.calibrating import router as calibrating_router
+from live.api import ingest_router
+from live.api import router as live_router
+from match.api import router as match_router
 from plans.api import router as plans_router
+from styling.api import router as styling_router
 
 api = NinjaAPI(title="Mattone", version="1", auth=django_auth, docs_url=None)
 api.add_router("/reference", reference_router)
@@ -23,6 +27,10 @@ api.add_router("/kitchen", kitchen_router)
 api.add_router("/kitchen", calibrating_router)
 api.add_router("/plans", plans_router)
 api.add_router("/match", match_router)
+api.add_router("/styles", styling_router)
+api.add_router("/live", live_router)
+api.add_router("/ingest", ingest_router)
+api.add_router("/exchange", exchange_router)
 
 
 def error_response(status: int, path: str, message: str) -> HttpResponse:
@@ -47,6 +55,11 @@ def on_input(request: HttpRequest, error: Any) -> HttpResponse:
 @api.exception_handler(NotYoursError)
 def on_not_yours(request: HttpRequest, error: Any) -> HttpResponse:
     return error_response(404, error.path, str(error))
+
+
+@api.exception_handler(ChangedMeanwhileError)
+def on_changed_meanwhile(request: HttpRequest, error: Any) -> HttpResponse:
+    return error_response(409, "version", str(error))
 
 
 @api.exception_handler(AuthenticationError)

@@ -4,7 +4,7 @@ from django.http import HttpRequest
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.heat.colour import WORDS, crust_ramp
 from mattone_engine.heat.outcome import CRISP_WORDS, CRUMB_WORDS
-from mattone_engine.styles import OVEN_FAMILIES, styles
+from mattone_engine.styles import styles
 from ninja import Router, Schema
 
 router = Router()
@@ -63,7 +63,6 @@ def reference(request: HttpRequest) -> ReferenceOut:
                 rim_l=s.target.rim,
             )
             for s in styles().values()
-            if s.family in OVEN_FAMILIES
         ],
         words=[WordOut(word=word, above_l=low) for word, low in WORDS],
         crumb_words=[BoundOut(word=word, up_to=bound) for word, bound in CRUMB_WORDS],

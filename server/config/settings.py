@@ -26,6 +26,8 @@ INSTALLED_APPS = [
     "kitchen",
     "plans",
     "match",
+    "styling",
+    "live",
     "demo",
 ]
 

@@ -4,8 +4,11 @@ from django.urls import include, path, re_path
 
 from config.api import api
 from config.page import page
+from live.stream import stream
 
 urlpatterns = [
+    # Streams are not in the API's schema: an endless answer has no shape.
+    path("api/live/instruments/<int:instrument_id>/stream", stream),
     path("api/", api.urls),
     path("_allauth/", include("allauth.headless.urls")),
     # Every other address is a view of the page; assets and the API are never mistaken for one.

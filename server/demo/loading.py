@@ -11,8 +11,8 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import HttpRequest
 
-from kitchen.models import Hearth, Kitchen, Pan, Surface
-from plans.api import keep
+from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface
+from plans.api import kept
 from plans.models import Plan
 from plans.schemas import PlanIn, Sentence
 
@@ -36,7 +36,9 @@ def load_demo() -> tuple[User, bool]:
     cook = User.objects.create_user(username="keeper", email=data["email"], password=data["password"])
     EmailAddress.objects.create(user=cook, email=cook.email, verified=True, primary=True)
     Kitchen.objects.create(owner=cook, **data["kitchen"])
-    hearth = Hearth.objects.create(owner=cook, **data["hearth"][0])
+    hearths = {row["name"]: Hearth.objects.create(owner=cook, **row) for row in data["hearth"]}
+    for row in data["instrument"]:
+        Instrument.objects.create(owner=cook, **row)
     surfaces = {row["name"]: Surface.objects.create(owner=cook, **row) for row in data["surface"]}
     pans = {row["name"]: Pan.objects.create(owner=cook, **row) for row in data["pan"]}
     request = HttpRequest()
@@ -45,11 +47,11 @@ def load_demo() -> tuple[User, bool]:
         sentence = Sentence(
             style=row["style"],
             people=row["people"],
-            hearth_id=hearth.pk,
+            hearth_id=hearths[row["hearth"]].pk,
             surface_id=surfaces[row["surface"]].pk if "surface" in row else None,
             pan_id=pans[row["pan"]].pk if "pan" in row else None,
             crumb=row["crumb"],
             serve_at=row["serve_at"],
         )
-        keep(request, Plan(owner=cook, name=row["name"]), PlanIn(name=row["name"], sentence=sentence))
+        Plan.objects.create(owner=cook, name=row["name"], **kept(request, PlanIn(name=row["name"], sentence=sentence)))
     return cook, True

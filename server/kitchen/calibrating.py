@@ -17,7 +17,8 @@ from ninja import Router, Schema, Status
 from pydantic import Field, ValidationError
 
 from accounts.ownership import cook_id, owned_or_refuse
-from kitchen.models import Calibration, Hearth, Surface
+from kitchen.models import Calibration, Hearth, Instrument, Surface
+from live.api import run_of
 
 router = Router()
 
@@ -26,9 +27,10 @@ FITTED = ("dial_error_k", "power_kw", "loss_factor", "deck_factor")
 
 
 class LogIn(Thing):
-    """A log, and how the hearth stood while it was made."""
+    """A log, and how the hearth stood while it was made. The log is text, or the newest run of an instrument."""
 
-    csv: Annotated[str, Field(min_length=1, max_length=200_000)]
+    csv: Annotated[str, Field(max_length=200_000)] = ""
+    instrument_id: int | None = None
     setpoint_c: Annotated[float, Field(ge=100, le=350)]
     level: Annotated[int, Field(ge=1, le=8)] = 2
     fan: bool = False
@@ -63,7 +65,26 @@ def _read(request: HttpRequest, row: Hearth, log: LogIn) -> CalibrateResult:
     except ValidationError as error:
         raise first_input_error(error) from error
     deck = SurfaceThing.model_validate({"kind": surface.kind, "thickness_mm": surface.thickness_mm}) if surface else None
-    return calibrate(CalibrateInput(hearth=hearth, surface=deck, csv=log.csv))
+    if log.instrument_id is not None:
+        csv = _run_as_csv(owned_or_refuse(Instrument, request, log.instrument_id, path="instrument_id"))
+    elif log.csv.strip():
+        csv = log.csv
+    else:
+        raise InputError("csv", "Give the log: paste it, choose its file, or take the live readings.")
+    return calibrate(CalibrateInput(hearth=hearth, surface=deck, csv=csv))
+
+
+def _run_as_csv(instrument: Instrument) -> str:
+    """The newest live run as a log."""
+    run = run_of(instrument)
+    if not run:
+        raise InputError("instrument_id", f"The {instrument.name} has sent nothing yet; heat the hearth with it inside first.")
+    rows = [f"{(r.at - run[0].at).total_seconds():.1f},{_cell(r.deck_c)},{_cell(r.air_c)}" for r in run]
+    return "\n".join(["seconds,deck C,oven C", *rows])
+
+
+def _cell(value: float | None) -> str:
+    return "" if value is None else f"{value:.2f}"
 
 
 @router.post("/hearths/{hearth_id}/calibrate", response=CalibrateResult)
@@ -111,4 +132,5 @@ def roll_back(request: HttpRequest, calibration_id: int) -> Calibration:
 def _set(row: Hearth, values: dict[str, float]) -> None:
     for name in FITTED:
         setattr(row, name, values[name])
-    row.save(update_fields=list(FITTED))
+    row.version += 1
+    row.save(update_fields=[*FITTED, "version"])

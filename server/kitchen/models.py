@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.db import models
-from mattone_engine.things.fit import Extent, mass_kg
+from mattone_engine.bake.plan_input import HearthLimits
+from mattone_engine.things.fit import Extent, Room, mass_kg
 
-from accounts.ownership import Owned
+from accounts.ownership import Owned, Versioned
 
 
 class Kitchen(models.Model):
@@ -17,21 +18,41 @@ class Kitchen(models.Model):
     altitude_m = models.FloatField(default=0.0)
 
 
-class Hearth(Owned):
-    """A heat source and what it can be set to; see engine `HearthLimits`."""
+class Hearth(Versioned):
+    """A heat source and what it can be set to; see engine `HearthLimits`. A hob has a power only."""
 
     name = models.CharField(max_length=60)
     kind = models.CharField(max_length=24)
-    max_setpoint_c = models.FloatField()
-    levels = models.PositiveSmallIntegerField()
-    has_fan = models.BooleanField()
-    fan_can_be_off = models.BooleanField()
-    top_element_kw = models.FloatField()
-    top_element_usable = models.BooleanField()
-    power_kw = models.FloatField()
+    max_setpoint_c = models.FloatField(default=250.0)
+    levels = models.PositiveSmallIntegerField(default=1)
+    has_fan = models.BooleanField(default=False)
+    fan_can_be_off = models.BooleanField(default=True)
+    top_element_kw = models.FloatField(default=0.0)
+    top_element_usable = models.BooleanField(default=False)
+    power_kw = models.FloatField(default=3.0)
     dial_error_k = models.FloatField(default=0.0)
     loss_factor = models.FloatField(default=1.0)
     deck_factor = models.FloatField(default=1.0)
+
+    # Inside width and depth of its racks, and what one is rated for; null: as usual for its kind.
+    rack_width_cm = models.FloatField(null=True, blank=True)
+    rack_depth_cm = models.FloatField(null=True, blank=True)
+    rack_kg = models.FloatField(null=True, blank=True)
+
+    @property
+    def room(self) -> Room:
+        """As far as fitting goes."""
+        return Room(self.kind, self.name, self.rack_width_cm, self.rack_depth_cm, self.rack_kg)
+
+    @property
+    def limits(self) -> HearthLimits:
+        """As the engine plans with it."""
+        return HearthLimits.model_validate({name: getattr(self, name) for name in HearthLimits.model_fields})
+
+    @property
+    def calibrated(self) -> bool:
+        """Whether a log's figures are in use."""
+        return any(one.deleted_at is None for one in self.calibrations.all())
 
     class Meta:
         verbose_name = "hearth"
@@ -53,7 +74,7 @@ class Calibration(Owned):
         ordering = ["-id"]
 
 
-class Support(Owned):
+class Support(Versioned):
     """What dough stands on: material or metal, thickness, size."""
 
     name = models.CharField(max_length=60)
@@ -85,7 +106,10 @@ class Surface(Support):
 
 
 class Pan(Support):
-    """A pan or tray; the size is inside."""
+    """A pan or tray; the size is inside. coating_limit_c: what its coating stands, null for bare metal."""
+
+    coating_limit_c = models.FloatField(null=True, blank=True)
+    wall_cm = models.FloatField(default=3.0)
 
     @property
     def area_cm2(self) -> float:
@@ -95,3 +119,14 @@ class Pan(Support):
     class Meta(Support.Meta):
         abstract = False
         verbose_name = "pan"
+
+
+class Instrument(Versioned):
+    """What the cook measures with. A wireless one writes to Mattone by itself; see the app `live`."""
+
+    name = models.CharField(max_length=60)
+    kind = models.CharField(max_length=24)
+
+    class Meta:
+        verbose_name = "instrument"
+        ordering = ["id"]

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from mattone_engine.bake.plan_input import HearthLimits
 from mattone_engine.things.base import Thing
+from mattone_engine.things.instruments import InstrumentKind
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
@@ -21,7 +22,12 @@ class KitchenIn(Thing):
 
 
 class HearthIn(HearthLimits):
+    """Limits of a hearth and, where they differ from its kind's, the size and rating of its racks."""
+
     name: Name
+    rack_width_cm: Annotated[float, Field(ge=15, le=120)] | None = None
+    rack_depth_cm: Annotated[float, Field(ge=15, le=120)] | None = None
+    rack_kg: Annotated[float, Field(ge=1, le=100)] | None = None
 
 
 class SupportIn(Thing):
@@ -31,21 +37,36 @@ class SupportIn(Thing):
 
 
 class SurfaceIn(SupportIn):
-    kind: Annotated[str, Field(pattern="^(stone|steel|firebrick|upturned_tray)$")]
+    kind: Literal["stone", "steel", "firebrick", "upturned_tray"]
     thickness_mm: Annotated[float, Field(ge=0.5, le=60)]
 
 
 class PanIn(SupportIn):
-    kind: Annotated[str, Field(pattern="^(cast_iron|dark_aluminium|bright_aluminium|blue_steel|thin_tray)$")]
+    kind: Literal["cast_iron", "dark_aluminium", "bright_aluminium", "blue_steel", "thin_tray", "perforated"]
     thickness_mm: Annotated[float, Field(ge=0.3, le=12)]
+    coating_limit_c: Annotated[float, Field(ge=150, le=400)] | None = None
+    wall_cm: Annotated[float, Field(ge=0.5, le=12)] = 3.0
+
+
+class InstrumentIn(Thing):
+    name: Name
+    kind: InstrumentKind
+
+
+class Kept(Schema):
+    """version counts the changes; send it back with the next one."""
+
+    id: int
+    version: int
 
 
 class HearthOut(HearthIn):
     id: int
+    version: int
+    calibrated: bool
 
 
-class SurfaceOut(Schema):
-    id: int
+class SurfaceOut(Kept):
     name: str
     kind: str
     thickness_mm: float
@@ -55,7 +76,13 @@ class SurfaceOut(Schema):
 
 
 class PanOut(SurfaceOut):
-    pass
+    coating_limit_c: float | None
+    wall_cm: float
+
+
+class InstrumentOut(Kept):
+    name: str
+    kind: str
 
 
 class NoteOut(Schema):
@@ -72,6 +99,7 @@ class CatalogueOut(Schema):
     hearths: list[HearthIn]
     surfaces: list[SurfaceIn]
     pans: list[PanIn]
+    instruments: list[InstrumentIn]
 
 
 class KitchenOut(Schema):
@@ -83,3 +111,4 @@ class KitchenOut(Schema):
     hearths: list[HearthOut]
     surfaces: list[SurfaceOut]
     pans: list[PanOut]
+    instruments: list[InstrumentOut]

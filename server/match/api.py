@@ -2,25 +2,24 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-from typing import cast
-
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from mattone_engine.bake.match import HelpResult, MatchInput, MatchResult, MatchRig, help_most, match
-from mattone_engine.bake.plan_input import HearthLimits
 from mattone_engine.errors import InputError
 from mattone_engine.styles import styles
-from mattone_engine.things import Pan as PanThing
-from mattone_engine.things import Surface as SurfaceThing
-from mattone_engine.things.bake import StyleKey
+from mattone_engine.things.fit import fit_note
 from ninja import Query, Router, Schema
 
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Pan, Surface
+from kitchen.rigs import hob_kw, pan_thing, surface_thing
+from match.models import kept_answer
+from styling.models import OwnStyle
 
 router = Router()
 
 MOST_RIGS = 40
+# Pans that a fire may stand under.
+FIRE_PANS = ("cast_iron",)
 
 
 class RigOut(Schema):
@@ -43,64 +42,75 @@ class BoardOut(Schema):
 
 
 @router.get("", response=BoardOut)
-def board(request: HttpRequest) -> BoardOut:
-    """Every style on every sensible rig of this kitchen."""
+def board(request: HttpRequest) -> HttpResponse:
+    """Every style on every sensible rig of this kitchen. Kept answers are sent as they are."""
     rigs = rigs_of(request)
     shown = rigs[:MOST_RIGS]
-    told = _match(_ask(request, shown).model_dump_json()) if shown else None
-    return BoardOut(rigs=[out for out, _ in shown], left_out=len(rigs) - len(shown), board=told)
+    told = "null"
+    if shown:
+        ask = _ask(request, shown)
+        told = kept_answer("match", ask.model_dump_json(), lambda: match(ask).model_dump_json())
+    head = BoardOut(rigs=[out for out, _ in shown], left_out=len(rigs) - len(shown), board=None).model_dump_json(exclude={"board"})
+    return HttpResponse(f'{head[:-1]},"board":{told}}}', content_type="application/json")
 
 
 @router.get("/help", response=HelpResult)
-def what_would_help(request: HttpRequest, style: list[str] = Query(default=[], max_length=20)) -> HelpResult:
+def what_would_help(request: HttpRequest, style: list[str] = Query(default=[], max_length=20)) -> HttpResponse:  # type: ignore[type-arg]
     """What one change would do for these styles (none: all of them)."""
-    unknown = [key for key in style if key not in styles()]
-    if unknown:
-        raise InputError("style", f"There is no style called {unknown[0][:40]}; choose from {', '.join(styles())}.")
     rigs = rigs_of(request)[:MOST_RIGS]
     if not rigs:
         raise InputError("", "There is nothing in this kitchen to bake on yet; add a hearth and a surface or a pan.")
     ask = _ask(request, rigs)
-    return _help(MatchInput(rigs=ask.rigs, styles=cast("tuple[StyleKey, ...]", tuple(style)), altitude_m=ask.altitude_m).model_dump_json())
+    known = {*styles(), *(own.key for own in ask.own_styles)}
+    unknown = [key for key in style if key not in known]
+    if unknown:
+        raise InputError("style", f"There is no style called {unknown[0][:40]}; choose from {', '.join(styles())}.")
+    about = ask.model_copy(update={"styles": tuple(style)})
+    told = kept_answer("help_most", about.model_dump_json(), lambda: help_most(about).model_dump_json())
+    return HttpResponse(told, content_type="application/json")
 
 
 def rigs_of(request: HttpRequest) -> list[tuple[RigOut, MatchRig]]:
-    """Hearths with each surface, each pan on a rack, and each pan with walls on each surface."""
+    """Every hearth with what may sensibly stand in or on it, and fits."""
     surfaces, pans = list(Surface.objects.for_cook(request)), list(Pan.objects.for_cook(request))
+    burner_kw = hob_kw(request)
     found = []
-    for hearth in Hearth.objects.for_cook(request):
-        limits = HearthLimits.model_validate({name: getattr(hearth, name) for name in HearthLimits.model_fields})
-        stands: list[tuple[Surface | None, Pan | None]] = [(s, None) for s in surfaces] + [(None, p) for p in pans]
-        stands += [(s, p) for p in pans if p.kind != "thin_tray" for s in surfaces if s.kind != "upturned_tray"]
-        for surface, pan in stands:
-            found.append(_rig(hearth, limits, surface, pan))
+    for hearth in Hearth.objects.for_cook(request).exclude(kind="hob"):
+        for surface, pan in stands_on(hearth, surfaces, pans):
+            if not any(thing is not None and fit_note(thing.extent, hearth.room).startswith("Does not fit") for thing in (surface, pan)):
+                found.append(_rig(hearth, surface, pan, burner_kw))
     return found
 
 
-def _rig(hearth: Hearth, limits: HearthLimits, surface: Surface | None, pan: Pan | None) -> tuple[RigOut, MatchRig]:
+def stands_on(hearth: Hearth, surfaces: list[Surface], pans: list[Pan]) -> list[tuple[Surface | None, Pan | None]]:
+    """In an oven: each deck, each pan on a rack, walled pans on decks. Over a fire: its own floor or grate, a stone, an iron pan."""
+    if hearth.kind == "flame_oven":
+        return [(None, None)]
+    decks = [s for s in surfaces if s.kind != "upturned_tray"]
+    if hearth.limits.fire is not None:
+        return [(None, None), *((s, None) for s in decks), *((None, p) for p in pans if p.kind in FIRE_PANS and p.coating_limit_c is None)]
+    on_decks = [(s, p) for p in pans if p.kind not in ("thin_tray", "perforated") for s in decks]
+    return [*((s, None) for s in surfaces), *((None, p) for p in pans), *on_decks]
+
+
+def _rig(hearth: Hearth, surface: Surface | None, pan: Pan | None, burner_kw: float | None) -> tuple[RigOut, MatchRig]:
     key = f"h{hearth.pk}" + (f"s{surface.pk}" if surface else "") + (f"p{pan.pk}" if pan else "")
-    support = " on ".join(thing.name for thing in (pan, surface) if thing is not None)
+    limits = hearth.limits
+    own = limits.fire.own_surface if limits.fire is not None and surface is None and pan is None else None
+    support = " on ".join(thing.name for thing in (pan, surface) if thing is not None) or ("its own floor" if hearth.kind == "flame_oven" else "its grate")
     out = RigOut(key=key, hearth_id=hearth.pk, surface_id=surface.pk if surface else None, pan_id=pan.pk if pan else None, hearth=hearth.name, support=support)
     rig = MatchRig(
         key=key,
         hearth=limits,
-        surface=SurfaceThing.model_validate({"kind": surface.kind, "thickness_mm": surface.thickness_mm}) if surface else None,
-        pan=PanThing.model_validate({"kind": pan.kind, "thickness_mm": pan.thickness_mm}) if pan else None,
-        pan_area_cm2=pan.area_cm2 if pan else None,
+        surface=surface_thing(surface) if surface is not None else own,
+        pan=pan_thing(pan) if pan is not None else None,
+        pan_area_cm2=pan.area_cm2 if pan is not None else None,
+        coating_limit_c=pan.coating_limit_c if pan is not None else None,
+        hob_kw=burner_kw,
     )
     return out, rig
 
 
 def _ask(request: HttpRequest, rigs: list[tuple[RigOut, MatchRig]]) -> MatchInput:
-    return MatchInput(rigs=tuple(rig for _, rig in rigs), altitude_m=kitchen_of(request).altitude_m)
-
-
-# The same kitchen asks the same question again and again; its answer depends on nothing else.
-@lru_cache(maxsize=64)
-def _match(ask: str) -> MatchResult:
-    return match(MatchInput.model_validate_json(ask))
-
-
-@lru_cache(maxsize=128)
-def _help(ask: str) -> HelpResult:
-    return help_most(MatchInput.model_validate_json(ask))
+    own = tuple(row.style for row in OwnStyle.objects.for_cook(request)[:20])
+    return MatchInput(rigs=tuple(rig for _, rig in rigs), own_styles=own, altitude_m=kitchen_of(request).altitude_m)

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from mattone_engine import ENGINE_VERSION
+from mattone_engine.bake.plan_input import bake_of
+from mattone_engine.bake.row import RowInput, RowResult, row
 from ninja import Router, Status
 
-from accounts.ownership import cook_id, owned_or_refuse
+from accounts.ownership import changed, cook_id, owned_or_refuse
 from plans.models import Plan
-from plans.schemas import PlanIn, PlanLine, PlanNameIn, PlanOut, PreviewIn, PreviewOut, SketchIn
-from plans.services import preview
+from plans.schemas import PlanIn, PlanLine, PlanNameIn, PlanOut, PreviewIn, PreviewOut, RowAskIn, SketchIn
+from plans.services import preview, resolve
 
 router = Router()
 
@@ -27,6 +31,13 @@ def sketch_plan(request: HttpRequest, body: SketchIn) -> HttpResponse:
     return HttpResponse(preview(request, body).model_dump_json(), content_type="application/json")
 
 
+@router.post("/row", response=RowResult)
+def plan_row(request: HttpRequest, body: RowAskIn) -> RowResult:
+    """Several pizzas in a row on one deck: when each may be launched, and what becomes of it."""
+    ask, _ = resolve(request, body)
+    return row(RowInput(bake=bake_of(ask, body.controls), count=body.count, gap_min=body.gap_min))
+
+
 @router.get("", response=list[PlanLine])
 def list_plans(request: HttpRequest) -> list[PlanLine]:
     return [_line(row) for row in Plan.objects.for_cook(request)[:200]]
@@ -34,8 +45,7 @@ def list_plans(request: HttpRequest) -> list[PlanLine]:
 
 @router.post("", response={201: PlanOut})
 def save_plan(request: HttpRequest, body: PlanIn) -> Status[PlanOut]:
-    row = Plan(owner_id=cook_id(request), name=body.name)
-    return Status(201, _out(keep(request, row, body)))
+    return Status(201, _out(Plan.objects.create(owner_id=cook_id(request), name=body.name, **kept(request, body))))
 
 
 @router.get("/{plan_id}", response=PlanOut)
@@ -44,19 +54,15 @@ def open_plan(request: HttpRequest, plan_id: int) -> PlanOut:
 
 
 @router.put("/{plan_id}", response=PlanOut)
-def replace_plan(request: HttpRequest, plan_id: int, body: PlanIn) -> PlanOut:
-    """Save the plan again with what the sentence and controls now say."""
+def replace_plan(request: HttpRequest, plan_id: int, body: PlanIn, version: int | None = None) -> PlanOut:
+    """Save the plan again with what the sentence and controls now say; 409 when it was changed meanwhile."""
     row = owned_or_refuse(Plan, request, plan_id)
-    row.name = body.name
-    return _out(keep(request, row, body))
+    return _out(changed(row, {"name": body.name, **kept(request, body)}, version))
 
 
 @router.patch("/{plan_id}", response=PlanOut)
 def rename_plan(request: HttpRequest, plan_id: int, body: PlanNameIn) -> PlanOut:
-    row = owned_or_refuse(Plan, request, plan_id)
-    row.name = body.name
-    row.save(update_fields=["name", "updated_at"])
-    return _out(row)
+    return _out(changed(owned_or_refuse(Plan, request, plan_id), {"name": body.name}, None))
 
 
 @router.delete("/{plan_id}", response={204: None})
@@ -75,23 +81,25 @@ def restore_plan(request: HttpRequest, plan_id: int) -> PlanOut:
     return _out(row)
 
 
-def keep(request: HttpRequest, row: Plan, body: PlanIn) -> Plan:
+def kept(request: HttpRequest, body: PlanIn) -> dict[str, Any]:
+    """What a plan stores of this moment: words, question, answer, engine."""
     told = preview(request, body)
-    row.sentence = {"words": told.sentence.model_dump(), "names": told.names.model_dump()}
-    row.ask = told.ask.model_dump(mode="json") | {"controls": told.result.controls.model_dump()}
-    row.result = told.result.model_dump(mode="json")
-    row.engine = told.result.engine
-    row.save()
-    return row
+    return {
+        "sentence": {"words": told.sentence.model_dump(), "names": told.names.model_dump()},
+        "ask": told.ask.model_dump(mode="json") | {"controls": told.result.controls.model_dump()},
+        "result": told.result.model_dump(mode="json"),
+        "engine": told.result.engine,
+    }
 
 
 def _line(row: Plan) -> PlanLine:
     names = row.sentence["names"]
     return PlanLine(
         id=row.pk,
+        version=row.version,
         name=row.name,
         style=row.sentence["words"]["style"],
-        support=names["surface"] or names["pan"],
+        support=names["surface"] or names["pan"] or names["hearth"],
         likely_done_s=row.result["result"]["likely_done_s"],
         updated_at=row.updated_at,
     )
@@ -100,6 +108,7 @@ def _line(row: Plan) -> PlanLine:
 def _out(row: Plan) -> PlanOut:
     return PlanOut(
         id=row.pk,
+        version=row.version,
         name=row.name,
         sentence=row.sentence["words"],
         names=row.sentence["names"],

@@ -2,10 +2,10 @@
 
 from django.db import models
 
-from accounts.ownership import Owned
+from accounts.ownership import Versioned
 
 
-class Plan(Owned):
+class Plan(Versioned):
     """A plan as it was: the sentence, the engine's input, its answer and its version.
 
     `sentence` holds the cook's words and the names of the things then; `ask` the engine's input.

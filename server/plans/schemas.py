@@ -19,9 +19,13 @@ PlanName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1,
 
 
 class Sentence(Thing):
-    """The plan's head in the cook's words. Give a surface or a pan."""
+    """The plan's head in the cook's words. Without a surface and a pan: a fire's own floor or grate.
+
+    own_style_id: one of the cook's own styles, in the stead of `style`. method: keep to this school.
+    """
 
     style: StyleKey = "home_oven_round"
+    own_style_id: int | None = None
     people: Annotated[int, Field(ge=1, le=24)] = 2
     hearth_id: int
     surface_id: int | None = None
@@ -31,6 +35,8 @@ class Sentence(Thing):
     crumb: Crumb = "even"
     topping: Topping = "normal"
     parchment: bool = False
+    method: Annotated[str, StringConstraints(max_length=40)] | None = None
+    formula_free: bool = False
     deck_reading_c: Annotated[float, Field(ge=10, le=550)] | None = None
     serve_at: Annotated[str, StringConstraints(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")] = "19:30"
 
@@ -56,6 +62,14 @@ class SketchIn(PreviewIn):
     spread: Spread
 
 
+class RowAskIn(PreviewIn):
+    """Several pizzas one after another by the same controls; gap_min null: as soon as the deck is back."""
+
+    controls: Controls
+    count: Annotated[int, Field(ge=1, le=12)] = 4
+    gap_min: Annotated[float, Field(ge=0, le=60)] | None = None
+
+
 class PlanIn(PreviewIn):
     name: PlanName
 
@@ -70,6 +84,7 @@ class RigNames(Schema):
     hearth: str
     surface: str | None
     pan: str | None
+    style: str = ""
 
 
 class PreviewOut(Schema):
@@ -81,6 +96,7 @@ class PreviewOut(Schema):
 
 class PlanLine(Schema):
     id: int
+    version: int
     name: str
     style: str
     support: str
@@ -90,6 +106,7 @@ class PlanLine(Schema):
 
 class PlanOut(Schema):
     id: int
+    version: int
     name: str
     sentence: dict[str, Any]
     names: RigNames

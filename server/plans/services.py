@@ -2,24 +2,49 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from django.http import HttpRequest
 from mattone_engine.bake.match import portion
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import HearthLimits, PlanInput
 from mattone_engine.errors import InputError, first_input_error
-from mattone_engine.styles import style
+from mattone_engine.styles import Style, style
 from mattone_engine.things import Pan as PanThing
 from mattone_engine.things import Surface as SurfaceThing
 from mattone_engine.things import Target
+from mattone_engine.things.instruments import InstrumentKind
 from pydantic import ValidationError
 
 from accounts.ownership import owned_or_refuse
 from kitchen.api import kitchen_of
-from kitchen.models import Hearth, Pan, Surface
+from kitchen.models import Hearth, Instrument, Pan, Surface
+from kitchen.rigs import hob_kw, pan_thing, surface_thing
 from plans.models import Plan
 from plans.schemas import PreviewIn, PreviewOut, RigNames, Sentence, SketchIn
+from styling.models import OwnStyle
 
 TOPPING_LOAD = {"light": 0.7, "normal": 1.0, "generous": 1.35}
+# The parts of a sentence that name things of the kitchen.
+RIG_PARTS = ("hearth_id", "surface_id", "pan_id", "own_style_id")
+
+
+@dataclass(frozen=True)
+class Rig:
+    """What a sentence stands on: the things themselves, and how they were called."""
+
+    hearth: HearthLimits
+    surface: SurfaceThing | None
+    pan: PanThing | None
+    pan_area_cm2: float | None
+    altitude_m: float
+    names: RigNames
+    own_style: Style | None
+    spares: tuple[SurfaceThing, ...] = ()
+    hob_kw: float | None = None
+    coating_limit_c: float | None = None
+    calibrated: bool = False
+    instruments: tuple[InstrumentKind, ...] = ()
 
 
 def preview(request: HttpRequest, body: PreviewIn) -> PreviewOut:
@@ -32,57 +57,71 @@ def preview(request: HttpRequest, body: PreviewIn) -> PreviewOut:
 def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]:
     """The engine's input for a sentence, from the kitchen or from a saved plan's own rig."""
     sentence = body.sentence
-    known = style(sentence.style)
-    if sentence.surface_id is None and sentence.pan_id is None:
+    rig = _kept_rig(request, body) or _kitchen_rig(request, sentence)
+    known = rig.own_style if rig.own_style is not None else style(sentence.style)
+    if rig.surface is None and rig.pan is None:
         raise InputError("sentence.surface_id", "Choose what the dough stands on: a surface, a tray, or a pan.")
     if sentence.surface_id is not None and sentence.pan_id is not None and known.shape != "pan":
         raise InputError("sentence.surface_id", f"A {known.name} lies on the surface itself or on a tray; choose one of the two.")
-    kept = _kept_rig(request, body)
-    if kept is not None:
-        hearth, surface, pan, altitude_m, names, pan_area_cm2 = kept
-    else:
-        hearth, surface, pan, altitude_m, names, pan_area_cm2 = _kitchen_rig(request, sentence)
+    surface = rig.surface
     if sentence.deck_reading_c is not None:
         if surface is None:
             raise InputError("sentence.deck_reading_c", "A deck reading needs a deck; this rig has a tray on a rack.")
         surface = surface.model_copy(update={"deck_c": sentence.deck_reading_c})
-    dough, toppings = portion(known, pan_area_cm2, TOPPING_LOAD[sentence.topping])
+    dough, toppings = portion(known, rig.pan_area_cm2, TOPPING_LOAD[sentence.topping])
     try:
         ask = PlanInput(
-            hearth=hearth,
+            hearth=rig.hearth,
             surface=surface,
-            pan=pan,
+            pan=rig.pan,
             dough=dough,
             toppings=toppings,
             parchment=sentence.parchment,
             style=sentence.style,
+            own_style=rig.own_style,
             target=Target(bottom=sentence.bottom, rim=sentence.rim, crumb=sentence.crumb),
-            altitude_m=altitude_m,
+            altitude_m=rig.altitude_m,
             people=sentence.people,
+            spares=rig.spares,
+            hob_kw=rig.hob_kw,
+            methods=(sentence.method,) if sentence.method else (),
+            formula_free=sentence.formula_free,
+            coating_limit_c=rig.coating_limit_c,
+            calibrated=rig.calibrated,
+            instruments=rig.instruments,
             controls=body.controls,
         )
     except ValidationError as error:
         raise _at_control(first_input_error(error)) from error
-    return ask, names
-
-
-Rig = tuple[HearthLimits, SurfaceThing | None, PanThing | None, float, RigNames, float | None]
+    return ask, rig.names
 
 
 def _kitchen_rig(request: HttpRequest, sentence: Sentence) -> Rig:
     hearth = owned_or_refuse(Hearth, request, sentence.hearth_id, path="sentence.hearth_id")
-    limits = HearthLimits.model_validate({name: getattr(hearth, name) for name in HearthLimits.model_fields})
-    surface = pan = None
-    surface_name = pan_name = area_cm2 = None
-    if sentence.surface_id is not None:
-        row = owned_or_refuse(Surface, request, sentence.surface_id, path="sentence.surface_id")
-        surface = SurfaceThing.model_validate({"kind": row.kind, "thickness_mm": row.thickness_mm})
-        surface_name = row.name
-    if sentence.pan_id is not None:
-        tray = owned_or_refuse(Pan, request, sentence.pan_id, path="sentence.pan_id")
-        pan = PanThing.model_validate({"kind": tray.kind, "thickness_mm": tray.thickness_mm})
-        pan_name, area_cm2 = tray.name, tray.area_cm2
-    return limits, surface, pan, kitchen_of(request).altitude_m, RigNames(hearth=hearth.name, surface=surface_name, pan=pan_name), area_cm2
+    own = owned_or_refuse(OwnStyle, request, sentence.own_style_id, path="sentence.own_style_id") if sentence.own_style_id is not None else None
+    row = owned_or_refuse(Surface, request, sentence.surface_id, path="sentence.surface_id") if sentence.surface_id is not None else None
+    tray = owned_or_refuse(Pan, request, sentence.pan_id, path="sentence.pan_id") if sentence.pan_id is not None else None
+    limits = hearth.limits
+    surface = surface_thing(row) if row is not None else None
+    if row is None and tray is None and limits.fire is not None:
+        surface = limits.fire.own_surface
+    known = own.style if own is not None else style(sentence.style)
+    return Rig(
+        hearth=limits,
+        surface=surface,
+        pan=pan_thing(tray) if tray is not None else None,
+        pan_area_cm2=tray.area_cm2 if tray is not None else None,
+        altitude_m=kitchen_of(request).altitude_m,
+        names=RigNames(hearth=hearth.name, surface=row.name if row else None, pan=tray.name if tray else None, style=known.name),
+        own_style=own.style if own is not None else None,
+        spares=tuple(surface_thing(other) for other in Surface.objects.for_cook(request)[:6] if other.pk != sentence.surface_id)
+        if limits.fire is None and known.shape != "pan"
+        else (),
+        hob_kw=hob_kw(request),
+        coating_limit_c=tray.coating_limit_c if tray is not None else None,
+        calibrated=hearth.calibrated,
+        instruments=tuple(Instrument.objects.for_cook(request).values_list("kind", flat=True)[:20]),
+    )
 
 
 def _kept_rig(request: HttpRequest, body: PreviewIn) -> Rig | None:
@@ -90,19 +129,32 @@ def _kept_rig(request: HttpRequest, body: PreviewIn) -> Rig | None:
     if body.plan_id is None:
         return None
     saved = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
-    same = all(saved.sentence["words"].get(key) == getattr(body.sentence, key) for key in ("hearth_id", "surface_id", "pan_id"))
-    if not same:
+    if not all(saved.sentence["words"].get(key) == getattr(body.sentence, key) for key in RIG_PARTS):
         return None
     ask = PlanInput.model_validate(saved.ask)
-    surface = ask.surface.model_copy(update={"deck_c": None}) if ask.surface is not None else None
-    area_cm2 = ask.dough.area_cm2 if ask.pan is not None else None
-    return ask.hearth, surface, ask.pan, ask.altitude_m, RigNames(**saved.sentence["names"]), area_cm2
+    return Rig(
+        hearth=ask.hearth,
+        surface=ask.surface.model_copy(update={"deck_c": None}) if ask.surface is not None else None,
+        pan=ask.pan,
+        pan_area_cm2=ask.dough.area_cm2 if ask.pan is not None else None,
+        altitude_m=ask.altitude_m,
+        names=RigNames(**saved.sentence["names"]),
+        own_style=ask.own_style,
+        spares=ask.spares,
+        hob_kw=ask.hob_kw,
+        coating_limit_c=ask.coating_limit_c,
+        calibrated=ask.calibrated,
+        instruments=ask.instruments,
+    )
+
+
+# Where the field that heads a rig check's message stands in the sentence.
+FIELDS = {"surface.deck_c": "sentence.deck_reading_c", "style": "sentence.style", "pan": "sentence.pan_id", "hearth.kind": "sentence.hearth_id"}
 
 
 def _at_control(error: InputError) -> InputError:
     """Move the field that heads the message of a rig check, as "controls.level: ...", to the path."""
     head, _, rest = error.message.partition(": ")
-    if not error.path and (head.startswith(("controls.", "surface.")) or head == "style") and rest:
-        field = {"surface.deck_c": "sentence.deck_reading_c", "style": "sentence.style"}.get(head, head)
-        return InputError(field, rest[0].upper() + rest[1:])
+    if not error.path and rest and (head.startswith("controls.") or head in FIELDS):
+        return InputError(FIELDS.get(head, head), rest[0].upper() + rest[1:])
     return error

@@ -6,6 +6,7 @@ from mattone_engine.bake.cautions import Caution
 from mattone_engine.bake.plan_input import Controls, PlanInput
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.bake.text import celsius, clock, millimetres
+from mattone_engine.styles import style_of
 from mattone_engine.things.base import Thing
 
 
@@ -51,13 +52,7 @@ def _heat(ask: PlanInput, controls: Controls, result: SimulateResult, by_step: d
     if ask.has_deck:
         place = f"{support_name(ask).capitalize()} on level {controls.level}{above}"
         steps.append(Step(at_s=start - 60, kind="place", text=place, cautions=by_step.get("place", [])))
-        read = "infrared, set to 0.8 for steel" if ask.surface and ask.surface.kind == "steel" else "infrared at the centre"
-        check = Step(
-            at_s=-300,
-            kind="check",
-            text=f"Deck near {celsius(result.deck_at_launch_c)}?",
-            hint=f"{read}; or flour browns in half a minute",
-        )
+        check = Step(at_s=-300, kind="check", text=f"Deck near {celsius(result.deck_at_launch_c)}?", hint=_deck_hint(ask))
     else:
         if second is not None:
             steps.append(Step(at_s=start - 60, kind="place", text=above.removeprefix("; ").capitalize(), cautions=by_step.get("place", [])))
@@ -66,6 +61,15 @@ def _heat(ask: PlanInput, controls: Controls, result: SimulateResult, by_step: d
     if start < -600:
         steps.append(check)
     return steps
+
+
+def _deck_hint(ask: PlanInput) -> str:
+    """How to read the deck with what is there, and without."""
+    looks = "flour browns in half a minute"
+    if "infrared" not in ask.instruments:
+        return f"{looks}, the oven's light has come and gone twice"
+    steel = ask.surface is not None and ask.surface.kind == "steel"
+    return ("infrared, set to 0.8 for steel" if steel else "infrared at the centre") + f"; or {looks}"
 
 
 def _light(ask: PlanInput, controls: Controls, by_step: dict[str, list[str]]) -> list[Step]:
@@ -79,7 +83,8 @@ def _light(ask: PlanInput, controls: Controls, by_step: dict[str, list[str]]) ->
         steps.insert(
             0, Step(at_s=start - 60, kind="place", text=f"{support_name(ask).capitalize()} on the grate, while cold", cautions=by_step.get("place", []))
         )
-    hint = "a hand over it lasts a second or two" if ask.on_grate else "infrared, front and back; or flour browns in seconds"
+    read = "infrared, front and back; or " if "infrared" in ask.instruments else ""
+    hint = "a hand over it lasts a second or two" if ask.on_grate else f"{read}flour browns in seconds"
     steps.append(Step(at_s=-120, kind="check", text=f"{what.capitalize()} near {celsius(controls.setpoint_c)}?", hint=hint))
     return steps
 
@@ -143,13 +148,14 @@ def _baking(ask: PlanInput, controls: Controls, result: SimulateResult, by_step:
     if controls.cheese != "room":
         launch += f", cheese {'from the fridge' if controls.cheese == 'fridge' else 'frozen'}"
     steps.append(Step(at_s=0, kind="launch", text=launch, cautions=by_step.get("launch", [])))
+    probe = "instant_probe" in ask.instruments and ask.dough.shape == "pan"
     steps.append(Step(at_s=result.look_from_s, kind="look", text="Look from here: lift the edge"))
     steps.append(
         Step(
             at_s=done,
             kind="pull",
             text=f"Pull: base {result.at_done.bottom_word}, rim {result.at_done.rim_word}{off}",
-            hint=f"not later than {clock(result.not_later_s)}",
+            hint=f"not later than {clock(result.not_later_s)}" + (f"; crumb {celsius(style_of(ask).core_c)} by the probe" if probe else ""),
             cautions=by_step.get("pull", []),
         )
     )

@@ -13,6 +13,7 @@ from mattone_engine.things import Dough, Event, Hearth, Overhead, Pan, SimulateI
 from mattone_engine.things.bake import StyleKey
 from mattone_engine.things.base import Thing
 from mattone_engine.things.hearth import OPEN_FLAME, HearthKind, OwnedKind
+from mattone_engine.things.instruments import InstrumentKind
 
 LOWEST_SETPOINT_C = 100.0
 # A top element may lift a deck above the dial, but not by more than this.
@@ -134,6 +135,7 @@ class PlanInput(Thing):
     spares: decks of the kitchen that may hang above as a second one. hob_kw: a burner to begin on.
     methods: keep to these schools (none: all). formula_free: the dough may be changed, too.
     coating_limit_c: what the pan's coating stands. calibrated: the hearth's figures were measured.
+    instruments: what the cook can measure with.
     """
 
     hearth: HearthLimits = HearthLimits()
@@ -153,6 +155,7 @@ class PlanInput(Thing):
     formula_free: bool = False
     coating_limit_c: Annotated[float, Field(ge=100, le=400)] | None = None
     calibrated: bool = False
+    instruments: Annotated[tuple[InstrumentKind, ...], Field(max_length=20, strict=False)] = ("infrared",)
     controls: Controls | None = None
 
     @property

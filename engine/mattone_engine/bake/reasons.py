@@ -38,6 +38,7 @@ def reasons(search: Search, chosen: Candidate) -> list[Reason]:
         ]
     told.append(lambda: _paper_or_coating(search))
     told.append(lambda: _altitude(search))
+    told.append(lambda: _calibrated(search))
     found = [reason for reason in side_by_side(lambda tell: tell(), told) if reason is not None]
     return [reason.model_copy(update={"because": reason.because[:1].upper() + reason.because[1:]}) for reason in found]
 
@@ -157,6 +158,21 @@ def _altitude(search: Search) -> Reason | None:
         chosen=f"at {metres:.0f} m",
         because=f"water boils at about {celsius(boils)}, so the crumb sets cooler and dries sooner; the bake is worked out for that.",
         otherwise="",
+    )
+
+
+def _calibrated(search: Search) -> Reason | None:
+    """Says that a measured hearth is planned with."""
+    if not search.ask.calibrated:
+        return None
+    error = search.ask.hearth.dial_error_k
+    side = "cooler" if error < 0 else "hotter"
+    off = f"really {kelvin(abs(error))} {side} than its dial" if abs(error) >= 0.5 else "as hot as its dial says"
+    return Reason(
+        decision="calibration",
+        chosen="measured, not guessed",
+        because=f"this hearth was calibrated from a log: it is {off}.",
+        otherwise="The window still allows for an ordinary error of the dial.",
     )
 
 

@@ -27,6 +27,8 @@ FINALISTS = 4
 # What each handling costs beside what it brings: another thing to do, to lift, to forget.
 FUSS = {"top_element": 0.06, "shield": 0.1, "move": 0.1, "hob_s": 0.08, "par_bake_s": 0.16, "cheese_s": 0.08, "flip_s": 0.0, "overhead": 0.1}
 COLD_CHEESE_FUSS = 0.02
+# A fan dries the top; no reference bake has one, so it must be clearly better.
+FAN_FUSS = 0.15
 DOUGH_FUSS = 0.04
 # Changes of the dough that are tried where it is free, one on top of another.
 DOUGHS: tuple[dict[str, float], ...] = (
@@ -70,6 +72,7 @@ def score_of(done: Done, told: Series, want: Wanted, known: Style, controls: Con
     # Of two crusts alike the sooner one is the moister.
     score += 0.12 * max(0.0, math.log(done.t_s / low))
     score += sum(fuss for name, fuss in FUSS.items() if getattr(controls, name) is not None)
+    score += FAN_FUSS * controls.fan
     score += COLD_CHEESE_FUSS * (controls.cheese != "room")
     if controls.dough is not None:
         score += DOUGH_FUSS * len(controls.dough.model_fields_set)
@@ -198,6 +201,11 @@ class Search:
         plain.sort(key=lambda c: c.score)
         cooler = [(highest - less, best.controls.level) for best in plain[:2] for less in (15.0, 30.0, 50.0) if highest - less >= 180.0]
         side_by_side(lambda one: self.at(*one), cooler)
+        if limits.has_fan and limits.fan_can_be_off:
+            # Off unless it is what lifts a weak top.
+            best = plain[0].controls
+            self.at(highest, best.level, fan=True)
+            self.at(highest - 20.0, best.level, fan=True)
         if self.ask.may_glow and not self.fan_needed:
             self._with_top_element(highest, plain)
         self._handled(plain)
@@ -252,11 +260,13 @@ class Search:
         best = self.ranked()[0]
         # What lags and what runs ahead decides which handling can help at all; others are tried once,
         # so that a cook who asks for their method is not refused it.
-        for base in {best.controls: best, plain[0].controls: plain[0]}.values():
-            side_by_side(self.try_controls, list(self._handlings(base)))
+        ways = list(self._handlings(best))
+        if best.controls.top_element is not None:
+            ways += self._second_decks(plain[0].controls)
+        side_by_side(self.try_controls, ways)
         for name in ("shield", "move", "hob_s", "par_bake_s", "cheese_s", "overhead"):
             with_it = [c for c in self.ranked() if getattr(c.controls, name) is not None]
-            if with_it and with_it[0].score < best.score + 0.3:
+            if with_it and with_it[0].score < best.score + 0.15:
                 side_by_side(self.try_controls, list(closer(with_it[0].controls, name)))
         ahead = self.ranked()[0]
         if ahead.controls.cheese == "room" and self.ask.toppings.mass_g > 0 and ahead.controls.par_bake_s is None:
@@ -272,7 +282,7 @@ class Search:
         if levels >= 2:
             for share in (0.45, 0.7):
                 yield but(shield=Span(on_s=_five(share * done), off_s=_five(1.8 * done)))
-                for level in {1, max(1, c.level - 2), min(levels, c.level + 2), levels} - {c.level}:
+                for level in {max(1, c.level - 2), min(levels, c.level + 2)} - {c.level}:
                     yield but(move=Move(at_s=_five(share * done), level=level))
         if ask.may_hob:
             for seconds in (60.0, 120.0, 200.0):
@@ -281,14 +291,17 @@ class Search:
             for share in (0.3, 0.55):
                 yield but(par_bake_s=_five(share * done))
                 yield but(cheese_s=_five(share * done))
-        if not c.top_element:
-            for spare in ask.spares[:2]:
-                for level in {min(levels, c.level + 2), levels}:
-                    if level > c.level and spare.kind in ("stone", "steel", "firebrick"):
-                        yield but(
-                            overhead=Overhead(kind=spare.kind, thickness_mm=spare.thickness_mm, level=level),
-                            preheat_min=min(LONGEST_PREHEAT_MIN, c.preheat_min + 15.0),
-                        )
+        if c.top_element is None:
+            yield from self._second_decks(c)
+
+    def _second_decks(self, c: Controls) -> Iterable[Controls]:
+        """Each spare deck as a ceiling: near, and on the highest level."""
+        levels = self.ask.hearth.levels
+        for spare in self.ask.spares[:2]:
+            for level in {min(levels, c.level + 2), levels}:
+                if level > c.level and spare.kind in ("stone", "steel", "firebrick"):
+                    second = Overhead(kind=spare.kind, thickness_mm=spare.thickness_mm, level=level)
+                    yield c.model_copy(update={"overhead": second, "preheat_min": min(LONGEST_PREHEAT_MIN, c.preheat_min + 15.0)})
 
     def _with_dough(self, chosen: Candidate) -> Candidate:
         """The dough changed as far as each change helps, the controls as they are."""

@@ -81,7 +81,7 @@ def preheat(
 ) -> Preheat:
     """Heat `surface` (None: an empty rack) on the hearth's level from room temperature.
 
-    Events before launch (negative at_s: top element, fan, setpoint) are obeyed. A `pan` stands
+    Events before launch (negative at_s: top element, fan, setpoint, door) are obeyed. A `pan` stands
     on the surface, or on the rack in its stead.
     """
     count = max(1, int(np.ceil(minutes * 60.0 / step_s)))
@@ -95,6 +95,8 @@ def preheat(
             controls[since, k.U_FAN] = float(event.do == "fan_on")
         elif event.do == "setpoint" and event.setpoint_c is not None:
             controls[since, k.U_SETPOINT] = event.setpoint_c + hearth.dial_error_k
+        elif event.do == "door":
+            controls[since & (times[:-1] < minutes * 60.0 + event.at_s + event.seconds - 1e-9), k.U_DOOR] = 1.0
     return heat_on(hearth, surface, cold_cavity(), None, times, controls, pan=pan, overhead=overhead)
 
 

@@ -9,7 +9,7 @@ from pydantic import Field
 from mattone_engine.things.base import Thing
 
 SurfaceKind = Literal["stone", "steel", "firebrick", "upturned_tray", "grate", "none"]
-PanKind = Literal["cast_iron", "dark_aluminium", "bright_aluminium", "blue_steel", "thin_tray"]
+PanKind = Literal["cast_iron", "dark_aluminium", "bright_aluminium", "blue_steel", "thin_tray", "perforated"]
 
 
 class Surface(Thing):

@@ -22,20 +22,39 @@ class KitchenApi(TestCase):
         return self.client.generic(method, f"/api/kitchen{path}", json.dumps(body), "application/json")
 
     def test_things_are_added_changed_retired_and_brought_back(self) -> None:
-        for noun, body in (("hearths", OVEN), ("surfaces", STONE), ("pans", TRAY)):
+        for noun, body in (("hearths", OVEN), ("surfaces", STONE), ("pans", TRAY), ("instruments", {"name": "probe", "kind": "oven_probe"})):
             with self.subTest(noun):
                 made = self.send("POST", f"/{noun}", body)
                 self.assertEqual(made.status_code, 201)
                 path = f"/{noun}/{made.json()['id']}"
                 self.assertEqual({k: v for k, v in made.json().items() if k in body}, body)
                 changed = self.send("PUT", path, body | {"name": "renamed"}).json()
-                self.assertEqual(changed, made.json() | {"name": "renamed"})
+                self.assertEqual(changed, made.json() | {"name": "renamed", "version": 2})
                 self.assertEqual(self.send("DELETE", path).status_code, 204)
                 self.assertEqual(self.client.get("/api/kitchen").json()[noun], [])
                 self.assertEqual(self.send("DELETE", path).status_code, 404)
                 self.assertEqual(self.send("POST", path + "/restore").json(), changed)
                 self.assertEqual(self.send("POST", path + "/restore").status_code, 404)
                 self.assertEqual(self.client.get("/api/kitchen").json()[noun], [changed])
+
+    def test_two_windows_changing_one_hearth_do_not_overwrite_each_other(self) -> None:
+        made = self.send("POST", "/hearths", OVEN).json()
+        path = f"/hearths/{made['id']}"
+        self.assertEqual(self.send("PUT", f"{path}?version=1", OVEN | {"levels": 3}).status_code, 200)
+        late = self.send("PUT", f"{path}?version=1", OVEN | {"levels": 6})
+        self.assertEqual((late.status_code, late.json()["error"]["path"]), (409, "version"))
+        self.assertIn("another window", late.json()["error"]["message"])
+        self.assertEqual(self.client.get("/api/kitchen").json()["hearths"][0]["levels"], 3)
+        self.assertEqual(self.send("PUT", f"{path}?version=2", OVEN | {"levels": 6}).status_code, 200)
+
+    def test_what_a_coating_and_a_rack_do_not_stand_is_said(self) -> None:
+        self.send("POST", "/hearths", OVEN | {"rack_kg": 6.0, "rack_width_cm": 36.0, "rack_depth_cm": 36.0})
+        self.send("POST", "/surfaces", STONE | {"name": "wide", "width_cm": 40.0, "depth_cm": 40.0})
+        self.send("POST", "/surfaces", STONE | {"name": "thick", "thickness_mm": 30.0, "width_cm": 34.0, "depth_cm": 34.0})
+        self.send("POST", "/pans", TRAY | {"name": "coated", "kind": "dark_aluminium", "width_cm": 30.0, "depth_cm": 20.0, "coating_limit_c": 220.0})
+        texts = " ".join(note["text"] for note in self.client.get("/api/kitchen").json()["notes"])
+        for words in ("Does not fit", "too heavy", "coating stands {220 C}"):
+            self.assertIn(words, texts)
 
     def test_bounds_are_the_engines(self) -> None:
         for noun, body, field, value in (

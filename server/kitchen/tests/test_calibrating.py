@@ -14,7 +14,7 @@ class Calibrating(TestCase):
     def setUp(self) -> None:
         self.cook, _ = load_demo()
         self.client.force_login(self.cook)
-        self.hearth = Hearth.objects.get(owner=self.cook)
+        self.hearth = Hearth.objects.get(owner=self.cook, kind="electric_oven")
         self.log = {"csv": demo_log(), "setpoint_c": 250.0, "level": 2, "surface_id": Surface.objects.get(kind="steel").pk}
 
     def post(self, path: str, body: Any = None) -> Any:

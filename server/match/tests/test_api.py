@@ -19,11 +19,15 @@ class Board(TestCase):
     def test_every_cell_stands_on_a_rig_of_this_kitchen(self) -> None:
         told = self.client.get("/api/match").json()
         keys = {rig["key"] for rig in told["rigs"]}
-        # Two decks, four pans and trays, three pans with walls on two decks.
-        self.assertEqual(len(keys), 2 + 4 + 3 * 2)
+        # In the oven two decks, four pans and trays, three pans with walls on two decks; on the grill
+        # its grate, two decks and the iron pan; the flame oven's floor. A hob bakes nothing by itself.
+        self.assertEqual(len(keys), 2 + 4 + 3 * 2 + 4 + 1)
         self.assertTrue({cell["rig"] for cell in told["board"]["cells"]} <= keys)
         words = {(cell["style"], cell["rig"]): cell["word"] for cell in told["board"]["cells"]}
-        steel = next(rig["key"] for rig in told["rigs"] if rig["support"] == "10 mm steel")
+        steel = next(rig["key"] for rig in told["rigs"] if (rig["hearth"], rig["support"]) == ("kitchen oven", "10 mm steel"))
+        flame = next(rig["key"] for rig in told["rigs"] if rig["support"] == "its own floor")
+        self.assertEqual(words["neapolitan", flame], "made for it")
+        self.assertNotIn(("grilled", steel), words)
         self.assertEqual(words["home_oven_round", steel], "made for it")
         self.assertEqual(words["neapolitan", steel], "not here")
 

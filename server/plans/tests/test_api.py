@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import json
 from typing import Any
 
@@ -93,9 +94,43 @@ class Previews(Signed):
             with self.subTest(path=path):
                 self.refused(self.post("/api/plans/preview", {"sentence": self.sentence(), "controls": controls}), 422, path)
 
+    def test_a_row_of_four_is_told_launch_by_launch(self) -> None:
+        controls = {"setpoint_c": 270, "level": 3, "preheat_min": 45}
+        told = self.post("/api/plans/row", {"sentence": self.sentence(), "controls": controls, "count": 4}).json()["launches"]
+        self.assertEqual(len(told), 4)
+        self.assertEqual(told[0]["launch_s"], 0)
+        for before, after in itertools.pairwise(told):
+            self.assertGreater(after["launch_s"], before["launch_s"] + before["likely_done_s"])
+        hurried = self.post("/api/plans/row", {"sentence": self.sentence(), "controls": controls, "count": 4, "gap_min": 0}).json()["launches"]
+        self.assertLess(hurried[3]["deck_at_launch_c"], told[3]["deck_at_launch_c"])
+        self.refused(self.post("/api/plans/row", {"sentence": self.sentence(), "controls": controls, "count": 40}), 422, "count")
+
+    def test_a_fire_a_coating_and_a_method_are_planned_with(self) -> None:
+        hearths = {h["kind"]: h["id"] for h in self.kitchen["hearths"]}
+        flame = self.post("/api/plans/preview", {"sentence": {"style": "neapolitan", "hearth_id": hearths["flame_oven"]}}).json()["result"]
+        self.assertEqual(flame["method"], "flame oven")
+        grill = self.post("/api/plans/preview", {"sentence": {"style": "grilled", "hearth_id": hearths["gas_grill"]}}).json()["result"]
+        self.assertEqual(grill["method"], "direct grate")
+        shielded = self.post("/api/plans/preview", {"sentence": self.sentence(method="shield")}).json()["result"]
+        self.assertEqual(shielded["method"], "shield")
+        self.assertIsNotNone(shielded["controls"]["shield"])
+        self.refused(self.post("/api/plans/preview", {"sentence": self.sentence(method="hob start")}), 422, "methods")
+        self.refused(
+            self.post("/api/plans/preview", {"sentence": {"hearth_id": hearths["hob"], "surface_id": self.sentence()["surface_id"]}}), 422, "sentence.hearth_id"
+        )
+        self.refused(self.post("/api/plans/preview", {"sentence": {"hearth_id": hearths["electric_oven"]}}), 422, "sentence.surface_id")
+
+    def test_two_windows_saving_one_plan_do_not_overwrite_each_other(self) -> None:
+        saved = self.post("/api/plans", {"name": "Tuesday", "sentence": self.sentence()}).json()
+        body = {"name": "Wednesday", "sentence": self.sentence()}
+        path = f"/api/plans/{saved['id']}?version={saved['version']}"
+        self.assertEqual(self.client.put(path, body, content_type="application/json").status_code, 200)
+        self.refused(self.client.put(path, body | {"name": "Thursday"}, content_type="application/json"), 409, "version")
+        self.assertEqual(self.client.get("/api/plans").json()[0]["name"], "Wednesday")
+
     def test_a_cool_dial_is_refused_in_words(self) -> None:
         cool = self.kitchen["hearths"][0] | {"max_setpoint_c": 120.0}
-        cool.pop("id")
+        cool = {key: value for key, value in cool.items() if key not in ("id", "version", "calibrated")}
         made = self.post("/api/kitchen/hearths", cool).json()
         message = self.refused(self.post("/api/plans/preview", {"sentence": self.sentence(hearth_id=made["id"])}), 422, "hearth.max_setpoint_c")
         self.assertIn("120", message)
@@ -121,7 +156,7 @@ class SavedPlans(Signed):
         saved = self.save()
         self.assertEqual(saved["engine"], ENGINE_VERSION)
         hearth = self.kitchen["hearths"][0]
-        body = {key: value for key, value in hearth.items() if key != "id"} | {"max_setpoint_c": 230.0, "name": "old oven"}
+        body = {key: value for key, value in hearth.items() if key not in ("id", "version", "calibrated")} | {"max_setpoint_c": 230.0, "name": "old oven"}
         self.assertEqual(self.client.put(f"/api/kitchen/hearths/{hearth['id']}", body, content_type="application/json").status_code, 200)
         self.assertEqual(self.client.delete(f"/api/kitchen/surfaces/{self.kitchen['surfaces'][0]['id']}").status_code, 204)
         opened = self.client.get(f"/api/plans/{saved['id']}").json()

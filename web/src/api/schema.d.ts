@@ -4,6 +4,86 @@
  */
 
 export interface paths {
+    "/api/exchange/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description Kitchen, own styles and saved plans; nothing in it names the cook.
+         */
+        get: operations["exchange_api_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exchange/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In
+         * @description Everything or nothing: a document that is wrong anywhere leaves the kitchen as it was.
+         */
+        post: operations["exchange_api_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exchange/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Document Schema
+         * @description JSON Schema of the document.
+         */
+        get: operations["exchange_api_document_schema"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ingest/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Readings
+         * @description A device's batch. May be sent again, late and out of order: each moment is kept once, as first told.
+         */
+        post: operations["live_api_take_readings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kitchen": {
         parameters: {
             query?: never;
@@ -71,27 +151,9 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add Hearth */
-        post: operations["kitchen_api_add_hearth"];
+        /** Add hearth */
+        post: operations["add_hearth"];
         delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/kitchen/hearths/{hearth_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Change Hearth */
-        put: operations["kitchen_api_change_hearth"];
-        post?: never;
-        /** Retire Hearth */
-        delete: operations["kitchen_api_retire_hearth"];
         options?: never;
         head?: never;
         patch?: never;
@@ -141,7 +203,28 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/kitchen/hearths/{hearth_id}/restore": {
+    "/api/kitchen/hearths/{thing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change hearth
+         * @description With `version`, refused (409) when it was changed meanwhile.
+         */
+        put: operations["change_hearth"];
+        post?: never;
+        /** Retire hearth */
+        delete: operations["retire_hearth"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/hearths/{thing_id}/restore": {
         parameters: {
             query?: never;
             header?: never;
@@ -150,8 +233,63 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore Hearth */
-        post: operations["kitchen_api_restore_hearth"];
+        /** Bring back hearth */
+        post: operations["restore_hearth"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Add instrument */
+        post: operations["add_instrument"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/instruments/{thing_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change instrument
+         * @description With `version`, refused (409) when it was changed meanwhile.
+         */
+        put: operations["change_instrument"];
+        post?: never;
+        /** Retire instrument */
+        delete: operations["retire_instrument"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kitchen/instruments/{thing_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring back instrument */
+        post: operations["restore_instrument"];
         delete?: never;
         options?: never;
         head?: never;
@@ -167,15 +305,15 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add Pan */
-        post: operations["kitchen_api_add_pan"];
+        /** Add pan */
+        post: operations["add_pan"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/kitchen/pans/{pan_id}": {
+    "/api/kitchen/pans/{thing_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -183,17 +321,20 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change Pan */
-        put: operations["kitchen_api_change_pan"];
+        /**
+         * Change pan
+         * @description With `version`, refused (409) when it was changed meanwhile.
+         */
+        put: operations["change_pan"];
         post?: never;
-        /** Retire Pan */
-        delete: operations["kitchen_api_retire_pan"];
+        /** Retire pan */
+        delete: operations["retire_pan"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/kitchen/pans/{pan_id}/restore": {
+    "/api/kitchen/pans/{thing_id}/restore": {
         parameters: {
             query?: never;
             header?: never;
@@ -202,8 +343,8 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore Pan */
-        post: operations["kitchen_api_restore_pan"];
+        /** Bring back pan */
+        post: operations["restore_pan"];
         delete?: never;
         options?: never;
         head?: never;
@@ -239,15 +380,15 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Add Surface */
-        post: operations["kitchen_api_add_surface"];
+        /** Add surface */
+        post: operations["add_surface"];
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/kitchen/surfaces/{surface_id}": {
+    "/api/kitchen/surfaces/{thing_id}": {
         parameters: {
             query?: never;
             header?: never;
@@ -255,17 +396,20 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Change Surface */
-        put: operations["kitchen_api_change_surface"];
+        /**
+         * Change surface
+         * @description With `version`, refused (409) when it was changed meanwhile.
+         */
+        put: operations["change_surface"];
         post?: never;
-        /** Retire Surface */
-        delete: operations["kitchen_api_retire_surface"];
+        /** Retire surface */
+        delete: operations["retire_surface"];
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/kitchen/surfaces/{surface_id}/restore": {
+    "/api/kitchen/surfaces/{thing_id}/restore": {
         parameters: {
             query?: never;
             header?: never;
@@ -274,9 +418,67 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Restore Surface */
-        post: operations["kitchen_api_restore_surface"];
+        /** Bring back surface */
+        post: operations["restore_surface"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/instruments/{instrument_id}/run": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Newest Run */
+        get: operations["live_api_newest_run"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Tokens */
+        get: operations["live_api_list_tokens"];
+        put?: never;
+        /**
+         * Make Token
+         * @description A token for a device of this kitchen. Its secret is in this answer and nowhere else.
+         */
+        post: operations["live_api_make_token"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live/tokens/{token_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Revoke Token
+         * @description From now on the device is turned away. It cannot be taken back; make a new token instead.
+         */
+        delete: operations["live_api_revoke_token"];
         options?: never;
         head?: never;
         patch?: never;
@@ -291,7 +493,7 @@ export interface paths {
         };
         /**
          * Board
-         * @description Every style on every sensible rig of this kitchen.
+         * @description Every style on every sensible rig of this kitchen. Kept answers are sent as they are.
          */
         get: operations["match_api_board"];
         put?: never;
@@ -360,6 +562,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/row": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan Row
+         * @description Several pizzas in a row on one deck: when each may be launched, and what becomes of it.
+         */
+        post: operations["plans_api_plan_row"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/sketch": {
         parameters: {
             query?: never;
@@ -391,7 +613,7 @@ export interface paths {
         get: operations["plans_api_open_plan"];
         /**
          * Replace Plan
-         * @description Save the plan again with what the sentence and controls now say.
+         * @description Save the plan again with what the sentence and controls now say; 409 when it was changed meanwhile.
          */
         put: operations["plans_api_replace_plan"];
         post?: never;
@@ -434,6 +656,62 @@ export interface paths {
         get: operations["config_reference_reference"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/styles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Read Styles */
+        get: operations["styling_api_read_styles"];
+        put?: never;
+        /**
+         * Add Style
+         * @description A style of one's own; its key is given here.
+         */
+        post: operations["styling_api_add_style"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/styles/{style_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Style */
+        put: operations["styling_api_change_style"];
+        post?: never;
+        /** Retire Style */
+        delete: operations["styling_api_retire_style"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/styles/{style_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore Style */
+        post: operations["styling_api_restore_style"];
         delete?: never;
         options?: never;
         head?: never;
@@ -483,6 +761,47 @@ export interface components {
             rim_word: string;
             /** Under Sauce Word */
             under_sauce_word: string;
+        };
+        /**
+         * Bands
+         * @description Between what bounds the style's dough usually stays.
+         */
+        Bands: {
+            /** Hydration Pct */
+            hydration_pct: [
+                number,
+                number
+            ];
+            /** Loading G Cm2 */
+            loading_g_cm2: [
+                number,
+                number
+            ];
+            /** Oil Pct */
+            oil_pct: [
+                number,
+                number
+            ];
+            /** Sugar Pct */
+            sugar_pct: [
+                number,
+                number
+            ];
+        };
+        /** BatchIn */
+        BatchIn: {
+            /** Readings */
+            readings: components["schemas"]["ReadingIn"][];
+        };
+        /**
+         * BatchOut
+         * @description stored are new, known were here already.
+         */
+        BatchOut: {
+            /** Known */
+            known: number;
+            /** Stored */
+            stored: number;
         };
         /**
          * BoardOut
@@ -557,6 +876,8 @@ export interface components {
         CatalogueOut: {
             /** Hearths */
             hearths: components["schemas"]["HearthIn"][];
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentIn"][];
             /** Pans */
             pans: components["schemas"]["PanIn"][];
             /** Surfaces */
@@ -625,23 +946,82 @@ export interface components {
         };
         /**
          * Controls
-         * @description Everything the cook sets. `top_element` null means it stays off.
+         * @description Everything the cook sets. Null means it is left alone.
+         *
+         *     Over a fire, setpoint_c is the floor or grate wanted at launch and dome_over_k how far dome or
+         *     hood stands over it. shield: an empty sheet above from on_s to off_s. hob_s: seconds on a burner
+         *     before the oven. par_bake_s: the base bakes bare until then; cheese_s: with its sauce only;
+         *     flip_s: turned over and topped then. overhead: a second deck on a level above. dough: what is
+         *     changed of the dough.
          */
         Controls: {
+            /**
+             * Cheese
+             * @default room
+             * @enum {string}
+             */
+            cheese: "room" | "fridge" | "frozen";
+            /** Cheese S */
+            cheese_s?: number | null;
+            /** Dome Over K */
+            dome_over_k?: number | null;
+            dough?: components["schemas"]["DoughChange"] | null;
             /**
              * Fan
              * @default false
              */
             fan: boolean;
+            /** Flip S */
+            flip_s?: number | null;
+            /** Hob S */
+            hob_s?: number | null;
             /** Level */
             level: number;
+            move?: components["schemas"]["Move"] | null;
+            overhead?: components["schemas"]["Overhead"] | null;
+            /** Par Bake S */
+            par_bake_s?: number | null;
             /** Preheat Min */
             preheat_min: number;
             /** Setpoint C */
             setpoint_c: number;
-            top_element?: components["schemas"]["TopElement"] | null;
+            shield?: components["schemas"]["Span"] | null;
+            top_element?: components["schemas"]["Span"] | null;
             /** Turn S */
             turn_s?: number | null;
+        };
+        /**
+         * CrustTarget
+         * @description Wanted L* of bottom, rim and cheese.
+         */
+        CrustTarget: {
+            /** Bottom */
+            bottom: number;
+            /** Cheese */
+            cheese: number;
+            /** Rim */
+            rim: number;
+        };
+        /**
+         * CrustWeight
+         * @description How much each counts.
+         */
+        CrustWeight: {
+            /**
+             * Bottom
+             * @default 1
+             */
+            bottom: number;
+            /**
+             * Cheese
+             * @default 0.3
+             */
+            cheese: number;
+            /**
+             * Rim
+             * @default 1
+             */
+            rim: number;
         };
         /**
          * Curve
@@ -658,6 +1038,35 @@ export interface components {
             fitted_deck_c: number[];
             /** T S */
             t_s: number[];
+        };
+        /**
+         * Document
+         * @description Everything a cook can take along. Parts may be left out.
+         */
+        Document: {
+            /**
+             * Format
+             * @default mattone-kitchen
+             * @constant
+             */
+            format: "mattone-kitchen";
+            kitchen?: components["schemas"]["KitchenDocument"] | null;
+            /**
+             * Plans
+             * @default []
+             */
+            plans: components["schemas"]["PlanDocument"][];
+            /**
+             * Styles
+             * @default []
+             */
+            styles: components["schemas"]["Style"][];
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
         };
         /**
          * Dough
@@ -722,6 +1131,53 @@ export interface components {
             temp_c: number;
         };
         /**
+         * DoughChange
+         * @description What is changed of the dough, in points of flour; thickness as a factor.
+         */
+        DoughChange: {
+            /**
+             * Hydration Pct
+             * @default 0
+             */
+            hydration_pct: number;
+            /**
+             * Oil Pct
+             * @default 0
+             */
+            oil_pct: number;
+            /**
+             * Paste Pct
+             * @default 0
+             */
+            paste_pct: number;
+            /**
+             * Sugar Pct
+             * @default 0
+             */
+            sugar_pct: number;
+            /**
+             * Thickness
+             * @default 1
+             */
+            thickness: number;
+        };
+        /**
+         * FireBounds
+         * @description Between what a fire can be set: floor or grate, and its top against that.
+         */
+        FireBounds: {
+            /** Dome High K */
+            dome_high_k: number;
+            /** Dome Low K */
+            dome_low_k: number;
+            /** Dome Over K */
+            dome_over_k: number;
+            /** Hottest C */
+            hottest_c: number;
+            /** Lowest C */
+            lowest_c: number;
+        };
+        /**
          * Found
          * @description A fitted value with the half-width of its 80 % interval.
          */
@@ -745,7 +1201,10 @@ export interface components {
             /** Under Sauce Word */
             under_sauce_word: string;
         };
-        /** HearthIn */
+        /**
+         * HearthIn
+         * @description Limits of a hearth and, where they differ from its kind's, the size and rating of its racks.
+         */
         HearthIn: {
             /**
              * Deck Factor
@@ -772,7 +1231,7 @@ export interface components {
              * @default electric_oven
              * @enum {string}
              */
-            kind: "electric_oven" | "gas_oven" | "countertop_oven";
+            kind: "electric_oven" | "gas_oven" | "countertop_oven" | "flame_oven" | "gas_grill" | "charcoal_grill" | "hob";
             /**
              * Levels
              * @default 5
@@ -795,6 +1254,12 @@ export interface components {
              * @default 3
              */
             power_kw: number;
+            /** Rack Depth Cm */
+            rack_depth_cm?: number | null;
+            /** Rack Kg */
+            rack_kg?: number | null;
+            /** Rack Width Cm */
+            rack_width_cm?: number | null;
             /**
              * Top Element Kw
              * @default 2.5
@@ -809,6 +1274,8 @@ export interface components {
         /**
          * HearthLimits
          * @description What a hearth can be set to. dial_error_k as in Hearth.
+         *
+         *     A fire has no dial: max_setpoint_c is then how hot its floor or grate gets.
          */
         HearthLimits: {
             /**
@@ -836,7 +1303,7 @@ export interface components {
              * @default electric_oven
              * @enum {string}
              */
-            kind: "electric_oven" | "gas_oven" | "countertop_oven";
+            kind: "electric_oven" | "gas_oven" | "countertop_oven" | "flame_oven" | "gas_grill" | "charcoal_grill" | "hob";
             /**
              * Levels
              * @default 5
@@ -870,6 +1337,8 @@ export interface components {
         };
         /** HearthOut */
         HearthOut: {
+            /** Calibrated */
+            calibrated: boolean;
             /**
              * Deck Factor
              * @default 1
@@ -897,7 +1366,7 @@ export interface components {
              * @default electric_oven
              * @enum {string}
              */
-            kind: "electric_oven" | "gas_oven" | "countertop_oven";
+            kind: "electric_oven" | "gas_oven" | "countertop_oven" | "flame_oven" | "gas_grill" | "charcoal_grill" | "hob";
             /**
              * Levels
              * @default 5
@@ -920,6 +1389,12 @@ export interface components {
              * @default 3
              */
             power_kw: number;
+            /** Rack Depth Cm */
+            rack_depth_cm?: number | null;
+            /** Rack Kg */
+            rack_kg?: number | null;
+            /** Rack Width Cm */
+            rack_width_cm?: number | null;
             /**
              * Top Element Kw
              * @default 2.5
@@ -930,6 +1405,8 @@ export interface components {
              * @default true
              */
             top_element_usable: boolean;
+            /** Version */
+            version: number;
         };
         /**
          * HelpResult
@@ -955,6 +1432,86 @@ export interface components {
             /** What */
             what: string;
         };
+        /**
+         * ImportIn
+         * @description What to do where a name is already taken here: refuse (nothing is saved), keep both, or leave out.
+         */
+        ImportIn: {
+            /**
+             * Clashes
+             * @default refuse
+             * @enum {string}
+             */
+            clashes: "refuse" | "keep_both" | "leave_out";
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * ImportOut
+         * @description What came in, and what was left out, by name.
+         */
+        ImportOut: {
+            /** Added */
+            added: string[];
+            /** Left Out */
+            left_out: string[];
+        };
+        /** InstrumentIn */
+        InstrumentIn: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "infrared" | "oven_probe" | "instant_probe" | "scale" | "wireless";
+            /** Name */
+            name: string;
+        };
+        /** InstrumentOut */
+        InstrumentOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+        };
+        /**
+         * KitchenDocument
+         * @description A kitchen with all it holds.
+         */
+        KitchenDocument: {
+            /**
+             * Altitude M
+             * @default 0
+             */
+            altitude_m: number;
+            /**
+             * Hearths
+             * @default []
+             */
+            hearths: components["schemas"]["HearthIn"][];
+            /**
+             * Instruments
+             * @default []
+             */
+            instruments: components["schemas"]["InstrumentIn"][];
+            /** Name */
+            name: string;
+            /**
+             * Pans
+             * @default []
+             */
+            pans: components["schemas"]["PanIn"][];
+            /**
+             * Surfaces
+             * @default []
+             */
+            surfaces: components["schemas"]["SurfaceIn"][];
+        };
         /** KitchenIn */
         KitchenIn: {
             /**
@@ -974,6 +1531,8 @@ export interface components {
             altitude_m: number;
             /** Hearths */
             hearths: components["schemas"]["HearthOut"][];
+            /** Instruments */
+            instruments: components["schemas"]["InstrumentOut"][];
             /** Name */
             name: string;
             /** Notes */
@@ -984,17 +1543,41 @@ export interface components {
             surfaces: components["schemas"]["SurfaceOut"][];
         };
         /**
+         * Launch
+         * @description One pizza of the row. drop_k is how far the face fell; back_min how long it took to be back (null: not yet).
+         */
+        Launch: {
+            at_done: components["schemas"]["AtDone"];
+            /** Back Min */
+            back_min: number | null;
+            /** Deck At Launch C */
+            deck_at_launch_c: number;
+            /** Drop K */
+            drop_k: number;
+            /** Launch S */
+            launch_s: number;
+            /** Likely Done S */
+            likely_done_s: number;
+            /** Limited By */
+            limited_by: string;
+        };
+        /**
          * LogIn
-         * @description A log, and how the hearth stood while it was made.
+         * @description A log, and how the hearth stood while it was made. The log is text, or the newest run of an instrument.
          */
         LogIn: {
-            /** Csv */
+            /**
+             * Csv
+             * @default
+             */
             csv: string;
             /**
              * Fan
              * @default false
              */
             fan: boolean;
+            /** Instrument Id */
+            instrument_id?: number | null;
             /**
              * Level
              * @default 2
@@ -1016,6 +1599,39 @@ export interface components {
             engine: string;
             /** Styles */
             styles: string[];
+        };
+        /**
+         * Move
+         * @description To another level at a moment of the bake.
+         */
+        Move: {
+            /** At S */
+            at_s: number;
+            /** Level */
+            level: number;
+        };
+        /**
+         * NewTokenOut
+         * @description The secret is told this once.
+         */
+        NewTokenOut: {
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Hearth Id */
+            hearth_id: number | null;
+            /** Hint */
+            hint: string;
+            /** Id */
+            id: number;
+            /** Instrument Id */
+            instrument_id: number;
+            /** Last Used At */
+            last_used_at: string | null;
+            /** Secret */
+            secret: string;
         };
         /**
          * NoteOut
@@ -1053,6 +1669,32 @@ export interface components {
             word: string;
         };
         /**
+         * Overhead
+         * @description A second deck on a level above, as a radiating ceiling; it heats with the oven.
+         */
+        Overhead: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stone" | "steel" | "firebrick";
+            /** Level */
+            level: number;
+            /**
+             * Thickness Mm
+             * @default 10
+             */
+            thickness_mm: number;
+        };
+        /** OwnStyleOut */
+        OwnStyleOut: {
+            /** Id */
+            id: number;
+            style: components["schemas"]["Style"];
+            /** Version */
+            version: number;
+        };
+        /**
          * Pan
          * @description A pan or tray the dough is baked in; `start_c` is its temperature at launch.
          *
@@ -1063,7 +1705,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cast_iron" | "dark_aluminium" | "bright_aluminium" | "blue_steel" | "thin_tray";
+            kind: "cast_iron" | "dark_aluminium" | "bright_aluminium" | "blue_steel" | "thin_tray" | "perforated";
             /**
              * Preheated
              * @default false
@@ -1082,19 +1724,31 @@ export interface components {
         };
         /** PanIn */
         PanIn: {
+            /** Coating Limit C */
+            coating_limit_c?: number | null;
             /** Depth Cm */
             depth_cm: number;
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cast_iron" | "dark_aluminium" | "bright_aluminium" | "blue_steel" | "thin_tray" | "perforated";
             /** Name */
             name: string;
             /** Thickness Mm */
             thickness_mm: number;
+            /**
+             * Wall Cm
+             * @default 3
+             */
+            wall_cm: number;
             /** Width Cm */
             width_cm: number;
         };
         /** PanOut */
         PanOut: {
+            /** Coating Limit C */
+            coating_limit_c: number | null;
             /** Depth Cm */
             depth_cm: number;
             /** Id */
@@ -1107,8 +1761,26 @@ export interface components {
             name: string;
             /** Thickness Mm */
             thickness_mm: number;
+            /** Version */
+            version: number;
+            /** Wall Cm */
+            wall_cm: number;
             /** Width Cm */
             width_cm: number;
+        };
+        /**
+         * PlanDocument
+         * @description A saved plan: the cook's words without ids, the names of its things, the engine's whole question.
+         */
+        PlanDocument: {
+            /** Name */
+            name: string;
+            question: components["schemas"]["PlanInput"];
+            things: components["schemas"]["RigWords"];
+            /** Words */
+            words: {
+                [key: string]: unknown;
+            };
         };
         /** PlanIn */
         PlanIn: {
@@ -1122,6 +1794,11 @@ export interface components {
         /**
          * PlanInput
          * @description The JSON of `./mattone engine plan`. With `controls` the plan is played as it stands.
+         *
+         *     spares: decks of the kitchen that may hang above as a second one. hob_kw: a burner to begin on.
+         *     methods: keep to these schools (none: all). formula_free: the dough may be changed, too.
+         *     coating_limit_c: what the pan's coating stands. calibrated: the hearth's figures were measured.
+         *     instruments: what the cook can measure with.
          */
         PlanInput: {
             /**
@@ -1129,6 +1806,13 @@ export interface components {
              * @default 0
              */
             altitude_m: number;
+            /**
+             * Calibrated
+             * @default false
+             */
+            calibrated: boolean;
+            /** Coating Limit C */
+            coating_limit_c?: number | null;
             controls?: components["schemas"]["Controls"] | null;
             /**
              * @default {
@@ -1147,6 +1831,11 @@ export interface components {
              */
             dough: components["schemas"]["Dough"];
             /**
+             * Formula Free
+             * @default false
+             */
+            formula_free: boolean;
+            /**
              * @default {
              *       "deck_factor": 1,
              *       "dial_error_k": 0,
@@ -1162,6 +1851,21 @@ export interface components {
              *     }
              */
             hearth: components["schemas"]["HearthLimits"];
+            /** Hob Kw */
+            hob_kw?: number | null;
+            /**
+             * Instruments
+             * @default [
+             *       "infrared"
+             *     ]
+             */
+            instruments: ("infrared" | "oven_probe" | "instant_probe" | "scale" | "wireless")[];
+            /**
+             * Methods
+             * @default []
+             */
+            methods: string[];
+            own_style?: components["schemas"]["Style"] | null;
             pan?: components["schemas"]["Pan"] | null;
             /**
              * Parchment
@@ -1173,6 +1877,11 @@ export interface components {
              * @default 2
              */
             people: number;
+            /**
+             * Spares
+             * @default []
+             */
+            spares: components["schemas"]["Surface"][];
             /**
              * Style
              * @default home_oven_round
@@ -1214,6 +1923,8 @@ export interface components {
              * Format: date-time
              */
             updated_at: string;
+            /** Version */
+            version: number;
         };
         /** PlanNameIn */
         PlanNameIn: {
@@ -1248,6 +1959,8 @@ export interface components {
              * Format: date-time
              */
             updated_at: string;
+            /** Version */
+            version: number;
         };
         /**
          * PlanResult
@@ -1263,12 +1976,16 @@ export interface components {
             controls: components["schemas"]["Controls"];
             /** Deck Back Min */
             deck_back_min: number | null;
+            dough: components["schemas"]["Dough"];
             /** Engine */
             engine: string;
+            fire: components["schemas"]["FireBounds"] | null;
             /** Level Heights Cm */
             level_heights_cm: number[];
             /** Method */
             method: string;
+            /** Methods */
+            methods: string[];
             /** Plans */
             plans: components["schemas"]["Option"][];
             /** Reasons */
@@ -1314,6 +2031,33 @@ export interface components {
             sentence: components["schemas"]["Sentence"];
         };
         /**
+         * ReadingIn
+         * @description Temperatures of one moment, with its time zone.
+         */
+        ReadingIn: {
+            /** Air C */
+            air_c?: number | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Deck C */
+            deck_c?: number | null;
+        };
+        /** ReadingOut */
+        ReadingOut: {
+            /** Air C */
+            air_c: number | null;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Deck C */
+            deck_c: number | null;
+        };
+        /**
          * Reason
          * @description One decision: what was chosen, why, and the runner-up to it.
          */
@@ -1351,6 +2095,11 @@ export interface components {
             hearth: string;
             /** Pan */
             pan: string | null;
+            /**
+             * Style
+             * @default
+             */
+            style: string;
             /** Surface */
             surface: string | null;
         };
@@ -1373,8 +2122,64 @@ export interface components {
             surface_id: number | null;
         };
         /**
+         * RigWords
+         * @description How the things of a plan were called.
+         */
+        RigWords: {
+            /** Hearth */
+            hearth: string;
+            /** Pan */
+            pan?: string | null;
+            /**
+             * Style
+             * @default
+             */
+            style: string;
+            /** Surface */
+            surface?: string | null;
+        };
+        /**
+         * RowAskIn
+         * @description Several pizzas one after another by the same controls; gap_min null: as soon as the deck is back.
+         */
+        RowAskIn: {
+            controls: components["schemas"]["Controls"];
+            /**
+             * Count
+             * @default 4
+             */
+            count: number;
+            /** Gap Min */
+            gap_min?: number | null;
+            /** Plan Id */
+            plan_id?: number | null;
+            sentence: components["schemas"]["Sentence"];
+        };
+        /**
+         * RowResult
+         * @description All pizzas in order; times are seconds after the first launch.
+         */
+        RowResult: {
+            /** Engine */
+            engine: string;
+            /** Launches */
+            launches: components["schemas"]["Launch"][];
+        };
+        /**
+         * RunOut
+         * @description The readings of the newest run, oldest first; a run ends at a pause of 20 minutes.
+         */
+        RunOut: {
+            /** Instrument Id */
+            instrument_id: number;
+            /** Readings */
+            readings: components["schemas"]["ReadingOut"][];
+        };
+        /**
          * Sentence
-         * @description The plan's head in the cook's words. Give a surface or a pan.
+         * @description The plan's head in the cook's words. Without a surface and a pan: a fire's own floor or grate.
+         *
+         *     own_style_id: one of the cook's own styles, in the stead of `style`. method: keep to this school.
          */
         Sentence: {
             /** Bottom */
@@ -1387,8 +2192,17 @@ export interface components {
             crumb: "soft" | "even" | "crisp";
             /** Deck Reading C */
             deck_reading_c?: number | null;
+            /**
+             * Formula Free
+             * @default false
+             */
+            formula_free: boolean;
             /** Hearth Id */
             hearth_id: number;
+            /** Method */
+            method?: string | null;
+            /** Own Style Id */
+            own_style_id?: number | null;
             /** Pan Id */
             pan_id?: number | null;
             /**
@@ -1461,6 +2275,16 @@ export interface components {
             spread: components["schemas"]["Spread"];
         };
         /**
+         * Span
+         * @description From on_s to off_s after launch; on_s may be negative.
+         */
+        Span: {
+            /** Off S */
+            off_s: number;
+            /** On S */
+            on_s: number;
+        };
+        /**
          * Spread
          * @description The window as factors of the likely pull, kept while something is dragged.
          */
@@ -1492,6 +2316,89 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * Style
+         * @description A style by its figures; bake_s and deck_c are the bands it is known for.
+         */
+        Style: {
+            /**
+             * About
+             * @default
+             */
+            about: string;
+            /** Bake S */
+            bake_s: [
+                number,
+                number
+            ];
+            band: components["schemas"]["Bands"];
+            /**
+             * Core C
+             * @default 93
+             */
+            core_c: number;
+            /** Deck C */
+            deck_c: [
+                number,
+                number
+            ];
+            /** Diameter Cm */
+            diameter_cm: number;
+            /**
+             * Family
+             * @default round
+             * @enum {string}
+             */
+            family: "round" | "thin" | "tray" | "pan" | "flame" | "grill";
+            /** Hydration Pct */
+            hydration_pct: number;
+            /**
+             * Key
+             * @default own
+             */
+            key: string;
+            /**
+             * Loss Pct
+             * @default 12
+             */
+            loss_pct: number;
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /**
+             * Oil Pct
+             * @default 0
+             */
+            oil_pct: number;
+            /**
+             * Shape
+             * @default hand
+             * @enum {string}
+             */
+            shape: "hand" | "rolled" | "pan";
+            /**
+             * Sugar Pct
+             * @default 0
+             */
+            sugar_pct: number;
+            target: components["schemas"]["CrustTarget"];
+            /** Topping G Cm2 */
+            topping_g_cm2: number;
+            /**
+             * Topping Water Pct
+             * @default 62
+             */
+            topping_water_pct: number;
+            /**
+             * @default {
+             *       "bottom": 1,
+             *       "cheese": 0.3,
+             *       "rim": 1
+             *     }
+             */
+            weight: components["schemas"]["CrustWeight"];
+        };
         /** StyleOut */
         StyleOut: {
             /** About */
@@ -1518,8 +2425,20 @@ export interface components {
             topping_g_cm2: number;
         };
         /**
+         * StylesOut
+         * @description All known styles whole, and the cook's own.
+         */
+        StylesOut: {
+            /** Known */
+            known: components["schemas"]["Style"][];
+            /** Own */
+            own: components["schemas"]["OwnStyleOut"][];
+        };
+        /**
          * Surface
          * @description A preheated deck. `deck_c` is a reading at launch that replaces the modelled preheat.
+         *
+         *     A grate is bars over a fire: `thickness_mm` is theirs, and they carry only part of the base.
          */
         Surface: {
             /** Deck C */
@@ -1528,7 +2447,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "stone" | "steel" | "firebrick" | "upturned_tray" | "none";
+            kind: "stone" | "steel" | "firebrick" | "upturned_tray" | "grate" | "none";
             /**
              * Thickness Mm
              * @default 10
@@ -1539,8 +2458,11 @@ export interface components {
         SurfaceIn: {
             /** Depth Cm */
             depth_cm: number;
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stone" | "steel" | "firebrick" | "upturned_tray";
             /** Name */
             name: string;
             /** Thickness Mm */
@@ -1562,6 +2484,8 @@ export interface components {
             name: string;
             /** Thickness Mm */
             thickness_mm: number;
+            /** Version */
+            version: number;
             /** Width Cm */
             width_cm: number;
         };
@@ -1577,15 +2501,33 @@ export interface components {
             /** Rim */
             rim?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | null;
         };
+        /** TokenIn */
+        TokenIn: {
+            /** Hearth Id */
+            hearth_id?: number | null;
+            /** Instrument Id */
+            instrument_id: number;
+        };
         /**
-         * TopElement
-         * @description The top element glows from on_s to off_s after launch; on_s may be negative.
+         * TokenOut
+         * @description hint: how the secret begins.
          */
-        TopElement: {
-            /** Off S */
-            off_s: number;
-            /** On S */
-            on_s: number;
+        TokenOut: {
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+            /** Hearth Id */
+            hearth_id: number | null;
+            /** Hint */
+            hint: string;
+            /** Id */
+            id: number;
+            /** Instrument Id */
+            instrument_id: number;
+            /** Last Used At */
+            last_used_at: string | null;
         };
         /**
          * Toppings
@@ -1670,6 +2612,92 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    exchange_api_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Document"];
+                };
+            };
+        };
+    };
+    exchange_api_bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ImportIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportOut"];
+                };
+            };
+        };
+    };
+    exchange_api_document_schema: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    live_api_take_readings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+        };
+    };
     kitchen_api_read: {
         parameters: {
             query?: never;
@@ -1756,7 +2784,7 @@ export interface operations {
             };
         };
     };
-    kitchen_api_add_hearth: {
+    add_hearth: {
         parameters: {
             query?: never;
             header?: never;
@@ -1777,52 +2805,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["HearthOut"];
                 };
-            };
-        };
-    };
-    kitchen_api_change_hearth: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                hearth_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HearthIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HearthOut"];
-                };
-            };
-        };
-    };
-    kitchen_api_retire_hearth: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                hearth_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description No Content */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
         };
     };
@@ -1900,12 +2882,60 @@ export interface operations {
             };
         };
     };
-    kitchen_api_restore_hearth: {
+    change_hearth: {
+        parameters: {
+            query?: {
+                version?: number | null;
+            };
+            header?: never;
+            path: {
+                thing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HearthIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HearthOut"];
+                };
+            };
+        };
+    };
+    retire_hearth: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                hearth_id: number;
+                thing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    restore_hearth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing_id: number;
             };
             cookie?: never;
         };
@@ -1922,7 +2952,101 @@ export interface operations {
             };
         };
     };
-    kitchen_api_add_pan: {
+    add_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+        };
+    };
+    change_instrument: {
+        parameters: {
+            query?: {
+                version?: number | null;
+            };
+            header?: never;
+            path: {
+                thing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+        };
+    };
+    retire_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    restore_instrument: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                thing_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentOut"];
+                };
+            };
+        };
+    };
+    add_pan: {
         parameters: {
             query?: never;
             header?: never;
@@ -1946,12 +3070,14 @@ export interface operations {
             };
         };
     };
-    kitchen_api_change_pan: {
+    change_pan: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
-                pan_id: number;
+                thing_id: number;
             };
             cookie?: never;
         };
@@ -1972,12 +3098,12 @@ export interface operations {
             };
         };
     };
-    kitchen_api_retire_pan: {
+    retire_pan: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                pan_id: number;
+                thing_id: number;
             };
             cookie?: never;
         };
@@ -1992,12 +3118,12 @@ export interface operations {
             };
         };
     };
-    kitchen_api_restore_pan: {
+    restore_pan: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                pan_id: number;
+                thing_id: number;
             };
             cookie?: never;
         };
@@ -2034,7 +3160,7 @@ export interface operations {
             };
         };
     };
-    kitchen_api_add_surface: {
+    add_surface: {
         parameters: {
             query?: never;
             header?: never;
@@ -2058,12 +3184,14 @@ export interface operations {
             };
         };
     };
-    kitchen_api_change_surface: {
+    change_surface: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
-                surface_id: number;
+                thing_id: number;
             };
             cookie?: never;
         };
@@ -2084,12 +3212,12 @@ export interface operations {
             };
         };
     };
-    kitchen_api_retire_surface: {
+    retire_surface: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                surface_id: number;
+                thing_id: number;
             };
             cookie?: never;
         };
@@ -2104,12 +3232,12 @@ export interface operations {
             };
         };
     };
-    kitchen_api_restore_surface: {
+    restore_surface: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                surface_id: number;
+                thing_id: number;
             };
             cookie?: never;
         };
@@ -2123,6 +3251,92 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["SurfaceOut"];
                 };
+            };
+        };
+    };
+    live_api_newest_run: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                instrument_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunOut"];
+                };
+            };
+        };
+    };
+    live_api_list_tokens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TokenOut"][];
+                };
+            };
+        };
+    };
+    live_api_make_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TokenIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NewTokenOut"];
+                };
+            };
+        };
+    };
+    live_api_revoke_token: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -2236,6 +3450,30 @@ export interface operations {
             };
         };
     };
+    plans_api_plan_row: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RowAskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RowResult"];
+                };
+            };
+        };
+    };
     plans_api_sketch_plan: {
         parameters: {
             query?: never;
@@ -2284,7 +3522,9 @@ export interface operations {
     };
     plans_api_replace_plan: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 plan_id: number;
@@ -2392,6 +3632,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReferenceOut"];
+                };
+            };
+        };
+    };
+    styling_api_read_styles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StylesOut"];
+                };
+            };
+        };
+    };
+    styling_api_add_style: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Style"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnStyleOut"];
+                };
+            };
+        };
+    };
+    styling_api_change_style: {
+        parameters: {
+            query?: {
+                version?: number | null;
+            };
+            header?: never;
+            path: {
+                style_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Style"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnStyleOut"];
+                };
+            };
+        };
+    };
+    styling_api_retire_style: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                style_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    styling_api_restore_style: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                style_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OwnStyleOut"];
                 };
             };
         };

@@ -5,6 +5,8 @@ import { useUnits } from "../../ui/units";
 import { LogPlot } from "./LogPlot";
 import type { Hearth, Kitchen } from "./things";
 
+const LARGEST = 200_000;
+
 type LogIn = Schemas["LogIn"];
 
 /** A preheat log shows how far the dial lies; trying it changes nothing until it is put to use. */
@@ -16,8 +18,13 @@ export function CalibratePanel({ hearth, kitchen }: { hearth: Hearth; kitchen: K
   const [dial, setDial] = useState(String(Math.min(250, hearth.max_setpoint_c ?? 250)));
   const [level, setLevel] = useState("2");
   const [surface, setSurface] = useState(kitchen.surfaces[0]?.id ?? null);
+  const [wrongFile, setWrongFile] = useState("");
+  // A wireless thermometer's newest run can stand for a log.
+  const [live, setLive] = useState<number | null>(null);
+  const senders = kitchen.instruments.filter((i) => i.kind === "wireless");
   const body = (): LogIn => ({
-    csv,
+    csv: live === null ? csv : "",
+    instrument_id: live,
     setpoint_c: Number(dial.replace(",", ".")),
     level: Number(level),
     fan: false,
@@ -54,7 +61,7 @@ export function CalibratePanel({ hearth, kitchen }: { hearth: Hearth; kitchen: K
       ),
     onSuccess: refresh,
   });
-  const wrong = !(Number(dial.replace(",", ".")) >= 100) || csv.trim() === "";
+  const wrong = !(Number(dial.replace(",", ".")) >= 100) || (live === null && csv.trim() === "");
   const told = trying.data;
   const newest = history.data?.[0];
   return (
@@ -69,7 +76,8 @@ export function CalibratePanel({ hearth, kitchen }: { hearth: Hearth; kitchen: K
         rows={4}
         className="field px-2 py-1 text-[12.5px]"
         placeholder={"minutes,deck C,oven C\n0,22,22\n1,25,48"}
-        value={csv}
+        disabled={live !== null}
+        value={live === null ? csv : ""}
         onChange={(e) => {
           setCsv(e.target.value);
           trying.reset();
@@ -84,10 +92,43 @@ export function CalibratePanel({ hearth, kitchen }: { hearth: Hearth; kitchen: K
           onChange={(e) => {
             const file = e.target.files?.[0];
             trying.reset();
-            if (file) void file.text().then(setCsv);
+            setLive(null);
+            if (!file) return;
+            if (file.size > LARGEST || /^(image|video|audio)\//.test(file.type)) {
+              setWrongFile(
+                "This file is no log of a preheat: give a table as text, at most 200 kB. One reading in ten seconds is plenty.",
+              );
+              return;
+            }
+            setWrongFile("");
+            void file.text().then((text) => {
+              if (text.includes("\u0000"))
+                setWrongFile("This file is not text; give the log as a table (CSV).");
+              else setCsv(text);
+            });
+            e.target.value = "";
           }}
         />
       </label>
+      {senders.map((sender) => (
+        <label key={sender.id} className="flex items-center gap-2 text-[13px]">
+          <input
+            type="checkbox"
+            checked={live === sender.id}
+            onChange={(e) => {
+              trying.reset();
+              setWrongFile("");
+              setLive(e.target.checked ? sender.id : null);
+            }}
+          />
+          or take the newest run of the {sender.name}
+        </label>
+      ))}
+      {wrongFile ? (
+        <p role="alert" className="text-brick">
+          {wrongFile}
+        </p>
+      ) : null}
       <div className="flex flex-wrap items-baseline gap-x-1.5 gap-y-1">
         dial at
         <input

@@ -1,47 +1,8 @@
 import { useState } from "react";
 import { Refusal } from "../../api/client";
-import type { HearthIn, Noun, SupportIn, Values } from "./things";
-
-const KINDS: Record<Noun, readonly (readonly [string, string])[]> = {
-  hearths: [
-    ["electric_oven", "electric oven"],
-    ["gas_oven", "gas oven"],
-    ["countertop_oven", "countertop oven"],
-  ],
-  surfaces: [
-    ["stone", "stone"],
-    ["steel", "steel"],
-    ["firebrick", "firebrick"],
-    ["upturned_tray", "upturned tray"],
-  ],
-  pans: [
-    ["cast_iron", "cast iron, round"],
-    ["dark_aluminium", "dark aluminium"],
-    ["bright_aluminium", "bright aluminium"],
-    ["blue_steel", "blue steel"],
-    ["thin_tray", "thin tray"],
-  ],
-};
-
-/** A field of the form: its key, its words, its unit. */
-type NumberField = readonly [string, string, string];
-const HEARTH_NUMBERS: readonly NumberField[] = [
-  ["max_setpoint_c", "dial goes to", "°C"],
-  ["levels", "rack levels", ""],
-  ["dial_error_k", "really differs from the dial by", "K"],
-  ["power_kw", "heating power", "kW"],
-  ["top_element_kw", "top element (0: none)", "kW"],
-];
-const SUPPORT_NUMBERS: readonly NumberField[] = [
-  ["thickness_mm", "thickness", "mm"],
-  ["width_cm", "width", "cm"],
-  ["depth_cm", "depth", "cm"],
-];
-const HEARTH_SWITCHES: readonly (readonly [string, string])[] = [
-  ["top_element_usable", "the top element works with the door shut"],
-  ["has_fan", "it has a fan"],
-  ["fan_can_be_off", "the fan can be switched off"],
-];
+import { useUnits } from "../../ui/units";
+import { KINDS, numbersOf, switchesOf } from "./fields";
+import { FIRES, type Noun, type Values } from "./things";
 
 /** Everything that is known of one thing, to be changed; wrong figures are told at their field. */
 export function EditPanel({
@@ -49,6 +10,7 @@ export function EditPanel({
   values,
   busy,
   problem,
+  onLookAgain,
   onSave,
   onDuplicate,
   onRetire,
@@ -57,17 +19,22 @@ export function EditPanel({
   values: Values;
   busy: boolean;
   problem: Error | null;
+  /** Fetch the thing as it is now, after it was changed elsewhere. */
+  onLookAgain: () => void;
   onSave: (values: Values) => void;
   onDuplicate: () => void;
   onRetire: () => void;
 }) {
-  const numbers = noun === "hearths" ? HEARTH_NUMBERS : SUPPORT_NUMBERS;
+  const units = useUnits();
   const [kept, setKept] = useState<Record<string, string | boolean>>(() => {
     const start: Record<string, string | boolean> = {};
     for (const [key, value] of Object.entries(values))
-      start[key] = typeof value === "boolean" ? value : String(value);
+      start[key] = typeof value === "boolean" ? value : value === null ? "" : String(value);
     return start;
   });
+  const kind = String(kept["kind"] ?? "");
+  const numbers = numbersOf(noun, kind);
+  const switches = switchesOf(noun, kind);
   const wrongAt = problem instanceof Refusal ? problem.path : "";
   const set = (key: string, value: string | boolean) => {
     setKept({ ...kept, [key]: value });
@@ -78,18 +45,24 @@ export function EditPanel({
         .trim()
         .replace(",", "."),
     );
+  const empty = (key: string) => String(kept[key] ?? "").trim() === "";
   const notNumbers = numbers.filter(
-    ([key]) => String(kept[key] ?? "").trim() === "" || Number.isNaN(numberOf(key)),
+    ({ key, open }) => (empty(key) && open !== true) || (!empty(key) && Number.isNaN(numberOf(key))),
   );
   const submit = () => {
-    const next: Record<string, unknown> = { ...values, name: kept["name"], kind: kept["kind"] };
-    for (const [key] of numbers) next[key] = numberOf(key);
-    if (noun === "hearths") for (const [key] of HEARTH_SWITCHES) next[key] = kept[key];
-    onSave(next as unknown as HearthIn | SupportIn);
+    const next: Record<string, unknown> = { ...values, name: kept["name"], kind };
+    for (const { key } of numbers) next[key] = empty(key) ? null : numberOf(key);
+    for (const [key] of switches) next[key] = kept[key];
+    // What this kind has not is not sent along from the kind it was.
+    if (noun === "hearths" && (FIRES.includes(kind) || kind === "hob"))
+      Object.assign(next, { levels: 1, has_fan: false, top_element_kw: 0, top_element_usable: false });
+    if (noun === "hearths" && !FIRES.includes(kind) && Number(next["max_setpoint_c"]) > 350)
+      if (!numbers.some(({ key }) => key === "max_setpoint_c")) next["max_setpoint_c"] = 250;
+    onSave(next as unknown as Values);
   };
   const told = (key: string) => {
-    if (notNumbers.some(([k]) => k === key)) return "Give a number.";
-    if (problem && (wrongAt === key || wrongAt.endsWith(`.${key}`))) return problem.message;
+    if (notNumbers.some((n) => n.key === key)) return "Give a number.";
+    if (problem && (wrongAt === key || wrongAt.endsWith(`.${key}`))) return units.say(problem.message);
     return null;
   };
   return (
@@ -117,7 +90,7 @@ export function EditPanel({
         ) : null}
       </label>
       <label className="grid gap-0.5">
-        <span className="text-ash">{noun === "hearths" ? "kind" : "made of"}</span>
+        <span className="text-ash">{noun === "hearths" || noun === "instruments" ? "kind" : "made of"}</span>
         <select
           className="field px-2 py-1.5"
           value={String(kept["kind"])}
@@ -132,7 +105,7 @@ export function EditPanel({
           ))}
         </select>
       </label>
-      {numbers.map(([key, name, unit]) => (
+      {numbers.map(({ key, name, unit, open }) => (
         <label key={key} className="grid gap-0.5">
           <span className="flex items-baseline justify-between gap-2">
             <span className="text-ash">{name}</span>
@@ -142,6 +115,7 @@ export function EditPanel({
                 aria-label={`${name}${unit ? `, ${unit}` : ""}`}
                 aria-invalid={told(key) !== null || undefined}
                 className="field w-20 px-2 py-1 text-right"
+                placeholder={open ? (key === "coating_limit_c" ? "bare" : "usual") : undefined}
                 value={String(kept[key] ?? "")}
                 onChange={(e) => {
                   set(key, e.target.value);
@@ -157,23 +131,26 @@ export function EditPanel({
           ) : null}
         </label>
       ))}
-      {noun === "hearths"
-        ? HEARTH_SWITCHES.map(([key, name]) => (
-            <label key={key} className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                checked={kept[key] === true}
-                onChange={(e) => {
-                  set(key, e.target.checked);
-                }}
-              />
-              {name}
-            </label>
-          ))
-        : null}
-      {problem && !numbers.some(([key]) => told(key)) && !told("name") ? (
+      {switches.map(([key, name]) => (
+        <label key={key} className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={kept[key] === true}
+            onChange={(e) => {
+              set(key, e.target.checked);
+            }}
+          />
+          {name}
+        </label>
+      ))}
+      {problem && !numbers.some(({ key }) => told(key)) && !told("name") ? (
         <p role="alert" className="text-brick">
-          {problem.message}
+          {units.say(problem.message)}{" "}
+          {wrongAt === "version" ? (
+            <button type="button" className="underline underline-offset-2" onClick={onLookAgain}>
+              look at it now
+            </button>
+          ) : null}
         </p>
       ) : null}
       <div className="flex flex-wrap gap-2">

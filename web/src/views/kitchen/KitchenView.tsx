@@ -7,18 +7,23 @@ import { useUnits } from "../../ui/units";
 import { EmptyKitchen } from "../plan/EmptyKitchen";
 import { CalibratePanel } from "./CalibratePanel";
 import { EditPanel } from "./EditPanel";
+import { LivePanel } from "./LivePanel";
+import { TakeAlong } from "./TakeAlong";
 import { ThingDrawing } from "./ThingDrawing";
 import {
   add,
   bringBack,
   change,
+  FIRES,
   NOUNS,
   retire,
   valuesOf,
   type Hearth,
   type Kitchen,
   type Noun,
-  type Support,
+  type Instrument,
+  type Surface,
+  type Thing,
   type Values,
 } from "./things";
 
@@ -51,7 +56,8 @@ export function KitchenView() {
     },
   });
   const changing = useMutation({
-    mutationFn: ({ noun, id, values }: Chosen & { values: Values }) => change(noun, id, values),
+    mutationFn: ({ noun, id, values, version }: Chosen & { values: Values; version: number }) =>
+      change(noun, id, values, version),
     onSuccess: again,
   });
   const retiring = useMutation({
@@ -85,7 +91,7 @@ export function KitchenView() {
     );
   const data = kitchen.data;
   if (data.hearths.length + data.surfaces.length + data.pans.length === 0) return <EmptyKitchen />;
-  const things = (noun: Noun): (Hearth | Support)[] => data[noun];
+  const things = (noun: Noun): Thing[] => data[noun];
   const open = chosen ? things(chosen.noun).find((t) => t.id === chosen.id) : undefined;
   return (
     <main className="grid gap-6 px-6 py-4 lg:grid-cols-[1fr_290px]">
@@ -96,6 +102,7 @@ export function KitchenView() {
             Everything you bake with, drawn to one scale. Choose a thing to change it.{" "}
             <Altitude kitchen={data} onDone={again} />
           </p>
+          <TakeAlong onDone={again} />
         </header>
         {NOUNS.map(([noun, title, one]) => (
           <section key={noun} aria-label={title}>
@@ -144,9 +151,7 @@ export function KitchenView() {
                       <ThingDrawing noun={noun} values={valuesOf(thing)} />
                       <span className="font-semibold">{thing.name}</span>
                       <span className="text-[12.5px] leading-tight text-ash">
-                        {noun === "hearths"
-                          ? aboutHearth(thing as Hearth, units)
-                          : aboutSupport(thing as Support, units)}
+                        {about(noun, thing, units)}
                       </span>
                       {notes.map((n) => (
                         <span
@@ -173,13 +178,17 @@ export function KitchenView() {
       <aside className="grid content-start gap-4 bg-panel p-4">
         {chosen && open ? (
           <EditPanel
-            key={`${chosen.noun}${String(chosen.id)}${JSON.stringify(open)}`}
+            key={`${chosen.noun}${String(chosen.id)}.${String(open.version)}`}
             noun={chosen.noun}
             values={valuesOf(open)}
             busy={changing.isPending}
             problem={changing.error}
+            onLookAgain={() => {
+              changing.reset();
+              void again();
+            }}
             onSave={(values) => {
-              changing.mutate({ ...chosen, values });
+              changing.mutate({ ...chosen, values, version: open.version });
             }}
             onDuplicate={() => {
               const values = valuesOf(open);
@@ -195,7 +204,10 @@ export function KitchenView() {
         ) : (
           <p className="text-ash">Choose a thing on the left, or add one, and its figures stand here.</p>
         )}
-        {chosen?.noun === "hearths" && open ? (
+        {chosen?.noun === "instruments" && open && (open as Instrument).kind === "wireless" ? (
+          <LivePanel key={open.id} instrument={open as Instrument} kitchen={data} />
+        ) : null}
+        {chosen?.noun === "hearths" && open && hasDial(open as Hearth) ? (
           <CalibratePanel key={open.id} hearth={open as Hearth} kitchen={data} />
         ) : null}
         {retiring.error ? (
@@ -208,14 +220,35 @@ export function KitchenView() {
   );
 }
 
+function hasDial(h: Hearth): boolean {
+  return h.kind !== "hob" && !FIRES.includes(h.kind ?? "");
+}
+
+function about(noun: Noun, thing: Thing, units: ReturnType<typeof useUnits>): string {
+  if (noun === "hearths") return aboutHearth(thing as Hearth, units);
+  if (noun === "instruments") return USES[(thing as Instrument).kind] ?? "";
+  return aboutSupport(thing as Surface, units);
+}
+
+const USES: Record<string, string> = {
+  infrared: "reads the deck",
+  oven_probe: "reads the air",
+  instant_probe: "reads dough and crumb",
+  scale: "weighs",
+  wireless: "writes here by itself",
+};
+
 function aboutHearth(h: Hearth, units: ReturnType<typeof useUnits>): string {
+  if (h.kind === "hob") return `a burner of ${String(h.power_kw ?? 2)} kW, to start pans on`;
+  if (FIRES.includes(h.kind ?? "")) return `its floor to ${units.temp(h.max_setpoint_c ?? 400)}, outdoors`;
   const off = h.dial_error_k ?? 0;
   const lies =
     off === 0 ? "" : `, really ${units.tempDifference(Math.abs(off))} ${off < 0 ? "cooler" : "hotter"}`;
-  return `to ${units.temp(h.max_setpoint_c ?? 250)}${lies}; ${String(h.levels ?? 5)} levels`;
+  const known = h.calibrated ? ", measured" : "";
+  return `to ${units.temp(h.max_setpoint_c ?? 250)}${lies}${known}; ${String(h.levels ?? 5)} levels`;
 }
 
-function aboutSupport(s: Support, units: ReturnType<typeof useUnits>): string {
+function aboutSupport(s: Surface, units: ReturnType<typeof useUnits>): string {
   const weight =
     units.system === "us" ? `${(s.mass_kg * 2.2046).toFixed(1)} lb` : `${s.mass_kg.toFixed(1)} kg`;
   return `${units.size(s.width_cm)} by ${units.size(s.depth_cm)}, ${units.length(s.thickness_mm)}, ${weight}`;

@@ -2,70 +2,55 @@ import { answer, client, type Schemas } from "../../api/client";
 
 export type Kitchen = Schemas["KitchenOut"];
 export type Hearth = Schemas["HearthOut"];
-export type Support = Schemas["SurfaceOut"];
-export type Noun = "hearths" | "surfaces" | "pans";
+export type Surface = Schemas["SurfaceOut"];
+export type Pan = Schemas["PanOut"];
+export type Instrument = Schemas["InstrumentOut"];
+export type Thing = Hearth | Surface | Pan | Instrument;
+export type Noun = "hearths" | "surfaces" | "pans" | "instruments";
 export type HearthIn = Schemas["HearthIn"];
-export type SupportIn = Schemas["SurfaceIn"];
-export type Values = HearthIn | SupportIn;
+export type SurfaceIn = Schemas["SurfaceIn"];
+export type PanIn = Schemas["PanIn"];
+export type InstrumentIn = Schemas["InstrumentIn"];
+export type SupportIn = SurfaceIn | PanIn;
+export type Values = HearthIn | SupportIn | InstrumentIn;
 
 export const NOUNS: readonly (readonly [Noun, string, string])[] = [
   ["hearths", "Hearths", "hearth"],
   ["surfaces", "Surfaces", "surface"],
   ["pans", "Pans and trays", "pan"],
+  ["instruments", "Instruments", "instrument"],
 ];
 
+export const FIRES: readonly string[] = ["flame_oven", "gas_grill", "charcoal_grill"];
+
 /** A thing without its id and what is worked out from it. */
-export function valuesOf(thing: Hearth | Support): Values {
-  const worked: readonly string[] = ["id", "mass_kg"];
+export function valuesOf(thing: Thing): Values {
+  const worked: readonly string[] = ["id", "version", "calibrated", "mass_kg"];
   return Object.fromEntries(
     Object.entries(thing).filter(([key]) => !worked.includes(key)),
   ) as unknown as Values;
 }
 
+// The four shelves answer alike; their addresses differ by the noun alone. The types are the
+// hearths', the bodies are checked by the server.
+const shelf = (noun: Noun) => `/api/kitchen/${noun}` as "/api/kitchen/hearths";
+const place = (noun: Noun) => `/api/kitchen/${noun}/{thing_id}` as "/api/kitchen/hearths/{thing_id}";
+
 export function add(noun: Noun, values: Values): Promise<{ id: number }> {
-  if (noun === "hearths") return answer(client.POST("/api/kitchen/hearths", { body: values as HearthIn }));
-  if (noun === "surfaces") return answer(client.POST("/api/kitchen/surfaces", { body: values as SupportIn }));
-  return answer(client.POST("/api/kitchen/pans", { body: values as SupportIn }));
+  return answer(client.POST(shelf(noun), { body: values as HearthIn }));
 }
 
-export function change(noun: Noun, id: number, values: Values): Promise<unknown> {
-  if (noun === "hearths")
-    return answer(
-      client.PUT("/api/kitchen/hearths/{hearth_id}", {
-        params: { path: { hearth_id: id } },
-        body: values as HearthIn,
-      }),
-    );
-  if (noun === "surfaces")
-    return answer(
-      client.PUT("/api/kitchen/surfaces/{surface_id}", {
-        params: { path: { surface_id: id } },
-        body: values as SupportIn,
-      }),
-    );
-  return answer(
-    client.PUT("/api/kitchen/pans/{pan_id}", { params: { path: { pan_id: id } }, body: values as SupportIn }),
-  );
+/** Refused when the thing was changed in another window after `version`. */
+export function change(noun: Noun, id: number, values: Values, version: number): Promise<unknown> {
+  const params = { path: { thing_id: id }, query: { version } };
+  return answer(client.PUT(place(noun), { params, body: values as HearthIn }));
 }
 
 export function retire(noun: Noun, id: number): Promise<unknown> {
-  if (noun === "hearths")
-    return answer(client.DELETE("/api/kitchen/hearths/{hearth_id}", { params: { path: { hearth_id: id } } }));
-  if (noun === "surfaces")
-    return answer(
-      client.DELETE("/api/kitchen/surfaces/{surface_id}", { params: { path: { surface_id: id } } }),
-    );
-  return answer(client.DELETE("/api/kitchen/pans/{pan_id}", { params: { path: { pan_id: id } } }));
+  return answer(client.DELETE(place(noun), { params: { path: { thing_id: id } } }));
 }
 
 export function bringBack(noun: Noun, id: number): Promise<unknown> {
-  if (noun === "hearths")
-    return answer(
-      client.POST("/api/kitchen/hearths/{hearth_id}/restore", { params: { path: { hearth_id: id } } }),
-    );
-  if (noun === "surfaces")
-    return answer(
-      client.POST("/api/kitchen/surfaces/{surface_id}/restore", { params: { path: { surface_id: id } } }),
-    );
-  return answer(client.POST("/api/kitchen/pans/{pan_id}/restore", { params: { path: { pan_id: id } } }));
+  const path = `/api/kitchen/${noun}/{thing_id}/restore` as "/api/kitchen/hearths/{thing_id}/restore";
+  return answer(client.POST(path, { params: { path: { thing_id: id } } }));
 }

@@ -1,0 +1,172 @@
+"""Taking a kitchen along, and bringing one in."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from django.db import transaction
+from django.http import HttpRequest, HttpResponse
+from mattone_engine.bake.plan import plan
+from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.errors import InputError
+from mattone_engine.things.base import Thing
+from ninja import Router, Schema
+
+from accounts.ownership import Versioned, cook_id
+from exchange.document import ID_PARTS, Document, KitchenDocument, PlanDocument, RigWords, read_document
+from kitchen.api import kitchen_of
+from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface
+from kitchen.schemas import HearthIn, InstrumentIn, PanIn, SurfaceIn
+from plans.models import Plan
+from plans.schemas import Sentence
+from styling.api import stored
+from styling.models import OwnStyle
+
+router = Router()
+
+SHELVES: tuple[tuple[str, type[Versioned], type[Any]], ...] = (
+    ("hearths", Hearth, HearthIn),
+    ("surfaces", Surface, SurfaceIn),
+    ("pans", Pan, PanIn),
+    ("instruments", Instrument, InstrumentIn),
+)
+
+
+class ImportIn(Thing):
+    """What to do where a name is already taken here: refuse (nothing is saved), keep both, or leave out."""
+
+    document: dict[str, Any]
+    clashes: Literal["refuse", "keep_both", "leave_out"] = "refuse"
+
+
+class ImportOut(Schema):
+    """What came in, and what was left out, by name."""
+
+    added: list[str]
+    left_out: list[str]
+
+
+@router.get("/schema")
+def document_schema(request: HttpRequest) -> dict[str, Any]:
+    """JSON Schema of the document."""
+    return Document.model_json_schema()
+
+
+@router.get("/export", response=Document)
+def export(request: HttpRequest) -> HttpResponse:
+    """Kitchen, own styles and saved plans; nothing in it names the cook."""
+    kitchen = kitchen_of(request)
+    shelves = {
+        noun: [shape.model_validate({name: getattr(row, name) for name in shape.model_fields}) for row in model.objects.for_cook(request).order_by("id")]
+        for noun, model, shape in SHELVES
+    }
+    document = Document(
+        kitchen=KitchenDocument(name=kitchen.name, altitude_m=kitchen.altitude_m, **shelves),
+        styles=[row.style.model_copy(update={"key": "own"}) for row in OwnStyle.objects.for_cook(request)],
+        plans=[_plan_document(row) for row in Plan.objects.for_cook(request).order_by("id")],
+    )
+    told = HttpResponse(document.model_dump_json(indent=1), content_type="application/json")
+    told["Content-Disposition"] = 'attachment; filename="kitchen.json"'
+    return told
+
+
+def _plan_document(row: Plan) -> PlanDocument:
+    words = {key: value for key, value in row.sentence["words"].items() if key not in ID_PARTS}
+    question = PlanInput.model_validate(row.ask)
+    own = question.own_style
+    if own is not None:
+        question = question.model_copy(update={"own_style": own.model_copy(update={"key": "own"})})
+    return PlanDocument(name=row.name, words=words, things=RigWords(**row.sentence["names"]), question=question)
+
+
+@router.post("/import", response=ImportOut)
+def bring_in(request: HttpRequest, body: ImportIn) -> ImportOut:
+    """Everything or nothing: a document that is wrong anywhere leaves the kitchen as it was."""
+    document = read_document(body.document)
+    with transaction.atomic():
+        return _Import(request, body.clashes).run(document)
+
+
+class _Import:
+    """One document coming in."""
+
+    def __init__(self, request: HttpRequest, clashes: str) -> None:
+        self.request, self.clashes = request, clashes
+        self.added: list[str] = []
+        self.left_out: list[str] = []
+        self.clashed: list[str] = []
+
+    def run(self, document: Document) -> ImportOut:
+        kitchen = document.kitchen
+        if kitchen is not None:
+            here = kitchen_of(self.request)
+            Kitchen.objects.filter(pk=here.pk).select_for_update().get()
+            untouched = not any(model.objects.for_cook(self.request).exists() for _, model, _ in SHELVES)
+            if untouched:
+                here.name, here.altitude_m = kitchen.name, kitchen.altitude_m
+                here.save()
+            for noun, model, _ in SHELVES:
+                for thing in getattr(kitchen, noun):
+                    self._put(model, thing.name, thing.model_dump(exclude={"name"}))
+        for style in document.styles:
+            self._put(OwnStyle, style.name, {"body": stored(style)["body"]})
+        for one in document.plans:
+            self._put_plan(one)
+        if self.clashed:
+            raise InputError(
+                "clashes",
+                f"Already here: {', '.join(self.clashed[:6])}{' and more' if len(self.clashed) > 6 else ''}. Nothing was brought in; "
+                "choose to keep both or to leave those out.",
+            )
+        return ImportOut(added=self.added, left_out=self.left_out)
+
+    def _name(self, model: type[Versioned], name: str) -> str | None:
+        """The name it gets here; None when it is left out."""
+        taken = set(model.objects.for_cook(self.request).values_list("name", flat=True))
+        if name not in taken:
+            return name
+        if self.clashes == "leave_out":
+            self.left_out.append(name)
+            return None
+        if self.clashes == "refuse":
+            self.clashed.append(f"“{name}”")
+        return next(free for n in range(2, 1000) if (free := f"{name[:54]} ({n})") not in taken)
+
+    def _put(self, model: type[Versioned], name: str, values: dict[str, Any]) -> None:
+        free = self._name(model, name)
+        if free is not None:
+            model.objects.create(**{"owner_id": cook_id(self.request), "name": free, **values})
+            self.added.append(free)
+
+    def _put_plan(self, one: PlanDocument) -> None:
+        free = self._name(Plan, one.name)
+        if free is None or self.clashed:
+            return
+        told = plan(one.question)
+        words = Sentence.model_validate({**one.words, **self._ids(one.things, own_styled=one.question.own_style is not None)}).model_dump()
+        Plan.objects.create(
+            owner_id=cook_id(self.request),
+            name=free,
+            sentence={"words": words, "names": one.things.model_dump()},
+            ask=one.question.model_dump(mode="json") | {"controls": told.controls.model_dump()},
+            result=told.model_dump(mode="json"),
+            engine=told.engine,
+        )
+        self.added.append(free)
+
+    def _ids(self, things: RigWords, *, own_styled: bool) -> dict[str, int | None]:
+        """The things of this kitchen by their names; 0, which is nobody's, for what is not here."""
+
+        def found(model: type[Versioned], name: str | None) -> int | None:
+            if name is None:
+                return None
+            row = model.objects.for_cook(self.request).filter(name=name).first()
+            return row.pk if row is not None else 0
+
+        own = OwnStyle.objects.for_cook(self.request).filter(name=things.style).first() if own_styled else None
+        return {
+            "hearth_id": found(Hearth, things.hearth),
+            "surface_id": found(Surface, things.surface),
+            "pan_id": found(Pan, things.pan),
+            "own_style_id": own.pk if own is not None else None,
+        }

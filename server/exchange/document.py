@@ -1,0 +1,77 @@
+"""The document a kitchen travels in: versioned JSON, described in docs/formats.md."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Literal
+
+from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.errors import InputError, first_input_error
+from mattone_engine.styles import Style
+from mattone_engine.things.base import Thing
+from pydantic import Field, ValidationError
+
+from kitchen.schemas import HearthIn, InstrumentIn, KitchenIn, PanIn, SurfaceIn
+from plans.schemas import PlanName, Sentence
+
+FORMAT = "mattone-kitchen"
+VERSION = 1
+# The ids of one kitchen mean nothing in another.
+ID_PARTS = ("hearth_id", "surface_id", "pan_id", "own_style_id")
+
+
+class RigWords(Thing):
+    """How the things of a plan were called."""
+
+    hearth: Annotated[str, Field(max_length=60)]
+    surface: Annotated[str, Field(max_length=60)] | None = None
+    pan: Annotated[str, Field(max_length=60)] | None = None
+    style: Annotated[str, Field(max_length=60)] = ""
+
+
+class PlanDocument(Thing):
+    """A saved plan: the cook's words without ids, the names of its things, the engine's whole question."""
+
+    name: PlanName
+    words: dict[str, Any]
+    things: RigWords
+    question: PlanInput
+
+
+class KitchenDocument(KitchenIn):
+    """A kitchen with all it holds."""
+
+    hearths: Annotated[list[HearthIn], Field(max_length=40)] = []
+    surfaces: Annotated[list[SurfaceIn], Field(max_length=60)] = []
+    pans: Annotated[list[PanIn], Field(max_length=60)] = []
+    instruments: Annotated[list[InstrumentIn], Field(max_length=40)] = []
+
+
+class Document(Thing):
+    """Everything a cook can take along. Parts may be left out."""
+
+    format: Literal["mattone-kitchen"] = "mattone-kitchen"
+    version: Literal[1] = 1
+    kitchen: KitchenDocument | None = None
+    styles: Annotated[list[Style], Field(max_length=60)] = []
+    plans: Annotated[list[PlanDocument], Field(max_length=60)] = []
+
+
+def read_document(told: Any) -> Document:
+    """The document, or InputError that says what is wrong where."""
+    if not isinstance(told, dict) or told.get("format") != FORMAT:
+        raise InputError("document", f'This is not a kitchen: its "format" is not "{FORMAT}". Give a file that was exported here.')
+    version = told.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise InputError("document.version", "The document does not say its version; give a file that was exported here.")
+    if version > VERSION:
+        raise InputError(
+            "document.version", f"This was made by a newer Mattone (version {version}); this one reads up to {VERSION}. Update Mattone, then import it again."
+        )
+    try:
+        document = Document.model_validate(told)
+        for plan in document.plans:
+            Sentence.model_validate({**plan.words, "hearth_id": 1})
+    except ValidationError as error:
+        first = first_input_error(error)
+        raise InputError(f"document.{first.path}" if first.path else "document", first.message) from error
+    return document

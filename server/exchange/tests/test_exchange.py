@@ -1,0 +1,100 @@
+"""A kitchen taken along and brought in: the same to the byte, or not at all."""
+
+from __future__ import annotations
+
+import copy
+import json
+from typing import Any
+
+from django.contrib.auth.models import User
+from django.test import Client, TestCase
+from mattone_engine.styles import styles
+
+from demo.loading import load_demo
+
+
+class Exchange(TestCase):
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.cook, _ = load_demo()
+        cls.other = User.objects.create_user("mate", "mate@skerry-light.example", "a-long-way-out")
+        client = Client()
+        client.force_login(cls.cook)
+        own = styles()["grandma"].model_dump(mode="json") | {"name": "lamp-room square", "mass_g": 400.0, "key": "own"}
+        made = client.post("/api/styles", own, content_type="application/json").json()
+        kitchen = client.get("/api/kitchen").json()
+        pan = next(p["id"] for p in kitchen["pans"] if p["kind"] == "blue_steel")
+        sentence = {"hearth_id": kitchen["hearths"][0]["id"], "pan_id": pan, "own_style_id": made["id"]}
+        saved = client.post("/api/plans", {"name": "Squares at dusk", "sentence": sentence}, content_type="application/json")
+        assert saved.status_code == 201, saved.content
+        cls.document = client.get("/api/exchange/export").content
+
+    def setUp(self) -> None:
+        self.told: dict[str, Any] = json.loads(self.document)
+        self.client.force_login(self.other)
+
+    def bring_in(self, document: Any, clashes: str = "refuse") -> Any:
+        return self.client.post("/api/exchange/import", {"document": document, "clashes": clashes}, content_type="application/json")
+
+    def test_the_round_trip_is_identical(self) -> None:
+        self.assertEqual(self.bring_in(self.told).status_code, 200)
+        self.assertEqual(self.client.get("/api/exchange/export").content, self.document)
+        self.assertEqual(len(self.client.get("/api/plans").json()), 3)
+        # And the plans open, on things of this kitchen.
+        plan = self.client.get(f"/api/plans/{self.client.get('/api/plans').json()[0]['id']}").json()
+        mine = {h["id"] for h in self.client.get("/api/kitchen").json()["hearths"]}
+        self.assertIn(plan["sentence"]["hearth_id"], mine)
+        again = self.client.post("/api/plans/preview", {"sentence": plan["sentence"], "plan_id": plan["id"]}, content_type="application/json")
+        self.assertEqual(again.status_code, 200, again.content[:300])
+
+    def test_nothing_in_it_names_the_cook(self) -> None:
+        self.assertNotIn(self.cook.email, self.document.decode())
+        self.assertNotIn('"owner', self.document.decode())
+
+    def test_it_fits_the_published_schema(self) -> None:
+        schema = self.client.get("/api/exchange/schema").json()
+        self.assertEqual(schema["properties"]["version"]["const"], 1)
+        self.assertEqual(set(self.told), set(schema["properties"]))
+
+    def test_clashing_names_are_told_and_nothing_is_saved(self) -> None:
+        self.bring_in(self.told)
+        before = self.client.get("/api/exchange/export").content
+        refused = self.bring_in(self.told)
+        self.assertEqual((refused.status_code, refused.json()["error"]["path"]), (422, "clashes"))
+        self.assertIn("kitchen oven", refused.json()["error"]["message"])
+        self.assertEqual(self.client.get("/api/exchange/export").content, before)
+        left = self.bring_in(self.told, "leave_out").json()
+        self.assertEqual(left["added"], [])
+        self.assertEqual(self.client.get("/api/exchange/export").content, before)
+        both = self.bring_in(self.told, "keep_both").json()
+        self.assertIn("kitchen oven (2)", both["added"])
+        self.assertEqual(len(self.client.get("/api/kitchen").json()["hearths"]), 2 * len(self.told["kitchen"]["hearths"]))
+
+    def test_what_cannot_be_read_is_refused_whole(self) -> None:
+        def changed(path: list[Any], value: Any) -> dict[str, Any]:
+            document = copy.deepcopy(self.told)
+            place: Any = document
+            for part in path[:-1]:
+                place = place[part]
+            place[path[-1]] = value
+            return document
+
+        for document, path, words in (
+            (changed(["version"], 7), "document.version", "newer Mattone"),
+            (changed(["version"], "1"), "document.version", "version"),
+            (changed(["format"], "soup"), "document", "not a kitchen"),
+            ([], "document", ""),
+            (changed(["kitchen", "hearths", 0, "levels"], 90), "document.kitchen.hearths.0.levels", ""),
+            (changed(["kitchen", "pans", 1, "colour"], "red"), "document.kitchen.pans.1.colour", ""),
+            (changed(["plans", 0, "words"], {"style": "moon_pie"}), "document.style", ""),
+            (changed(["plans", 2, "question", "controls", "level"], 99), "document.plans.2.question.controls.level", ""),
+            (changed(["styles", 0, "bake_s"], [900, 100]), "document.styles.0", "lower bound"),
+        ):
+            with self.subTest(path=path):
+                refused = self.bring_in(document)
+                self.assertEqual(refused.status_code, 422)
+                error = refused.json()["error"]
+                self.assertTrue(error["path"].startswith(path) or path == "document", error)
+                self.assertIn(words, error["message"])
+        self.assertEqual(self.client.get("/api/kitchen").json()["hearths"], [])
+        self.assertEqual(self.client.get("/api/plans").json(), [])

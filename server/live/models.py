@@ -1,0 +1,49 @@
+"""What a wireless thermometer writes, and the tokens it writes with."""
+
+from __future__ import annotations
+
+import hashlib
+import secrets
+
+from django.db import models
+
+from accounts.ownership import Owned
+from kitchen.models import Hearth, Instrument
+
+
+class DeviceToken(Owned):
+    """A secret one device signs its readings with. Only its hash is kept; it is shown once."""
+
+    instrument = models.ForeignKey(Instrument, on_delete=models.CASCADE, related_name="tokens")
+    # What the device measures now; readings are of this hearth.
+    hearth = models.ForeignKey(Hearth, on_delete=models.SET_NULL, null=True, related_name="+")
+    secret_hash = models.CharField(max_length=64, unique=True)
+    hint = models.CharField(max_length=8)
+    last_used_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        verbose_name = "device token"
+        ordering = ["id"]
+
+
+class Reading(models.Model):
+    """Temperatures of one moment. The moment is the identity: a batch sent twice is kept once."""
+
+    instrument = models.ForeignKey(Instrument, on_delete=models.CASCADE, related_name="readings")
+    at = models.DateTimeField()
+    deck_c = models.FloatField(null=True)
+    air_c = models.FloatField(null=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["instrument", "at"], name="one_reading_a_moment")]
+        ordering = ["at"]
+
+
+def new_secret() -> str:
+    """A token for a device: long, random, typed by nobody."""
+    return "mtn_" + secrets.token_urlsafe(32)
+
+
+def hashed(secret: str) -> str:
+    # The secret has 256 random bits: a plain hash is enough, and can be looked up.
+    return hashlib.sha256(secret.encode()).hexdigest()

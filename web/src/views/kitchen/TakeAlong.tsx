@@ -1,0 +1,96 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, Refusal, type Schemas } from "../../api/client";
+
+type Clashes = NonNullable<Schemas["ImportIn"]["clashes"]>;
+const LARGEST = 240_000;
+
+/** The whole kitchen as a file, out and in; where names clash the cook decides. */
+export function TakeAlong({ onDone }: { onDone: () => Promise<void> }) {
+  const [document, setDocument] = useState<Record<string, unknown> | null>(null);
+  const [wrong, setWrong] = useState("");
+  const bringing = useMutation({
+    mutationFn: (asked: { document: Record<string, unknown>; clashes: Clashes }) =>
+      answer(client.POST("/api/exchange/import", { body: asked })),
+    onSuccess: async () => {
+      setDocument(null);
+      await onDone();
+    },
+  });
+  const read = async (file: File) => {
+    bringing.reset();
+    setWrong("");
+    setDocument(null);
+    if (file.size > LARGEST) {
+      setWrong("This file is larger than a kitchen can be; give one that was exported here.");
+      return;
+    }
+    try {
+      const told: unknown = JSON.parse(await file.text());
+      if (typeof told !== "object" || told === null || Array.isArray(told)) throw new Error("no document");
+      const found = told as Record<string, unknown>;
+      setDocument(found);
+      bringing.mutate({ document: found, clashes: "refuse" });
+    } catch {
+      setWrong("This is not whole JSON; give a file that was exported here.");
+    }
+  };
+  const clash = bringing.error instanceof Refusal && bringing.error.path === "clashes";
+  const link = "text-air underline underline-offset-2";
+  return (
+    <div className="mt-0.5 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-[13px]">
+      <a className={link} href="/api/exchange/export" download="kitchen.json">
+        take the kitchen along as a file
+      </a>
+      <label className={`${link} cursor-pointer focus-within:outline-2`}>
+        bring one in
+        <input
+          type="file"
+          accept=".json,application/json"
+          className="sr-only"
+          onChange={(e) => {
+            const file = e.target.files?.[0];
+            if (file) void read(file);
+            e.target.value = "";
+          }}
+        />
+      </label>
+      {bringing.data ? (
+        <span role="status">
+          {bringing.data.added.length > 0
+            ? `${String(bringing.data.added.length)} things came in.`
+            : "Nothing new was in it."}{" "}
+          {bringing.data.left_out.length > 0
+            ? `${String(bringing.data.left_out.length)} were here already and left out.`
+            : ""}
+        </span>
+      ) : null}
+      {wrong || bringing.error ? (
+        <p role="alert" className="w-full text-brick">
+          {wrong || bringing.error?.message}{" "}
+          {clash && document ? (
+            <>
+              {(
+                [
+                  ["keep_both", "keep both"],
+                  ["leave_out", "leave those out"],
+                ] as const
+              ).map(([clashes, text]) => (
+                <button
+                  key={clashes}
+                  type="button"
+                  className="quiet mr-2"
+                  onClick={() => {
+                    bringing.mutate({ document, clashes });
+                  }}
+                >
+                  {text}
+                </button>
+              ))}
+            </>
+          ) : null}
+        </p>
+      ) : null}
+    </div>
+  );
+}
