@@ -15,6 +15,7 @@ from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import WebDriverWait
 
 from demo.loading import demo_data, load_demo
+from e2e.asgi import AsgiThread
 from e2e.browser import browser
 
 AXE = Path(__file__).resolve().parents[1] / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -79,6 +80,8 @@ class Page:
 
 
 class StoryCase(StaticLiveServerTestCase):
+    server_thread_class = AsgiThread
+
     def setUp(self) -> None:
         load_demo()
         self.driver = self.enterContext(browser())

@@ -42,7 +42,7 @@ class KitchenStory(StoryCase):
         page.press("2")
         page.one("[data-cell='home_oven_round 10 mm steel']")
         self.audit("match")
-        self.driver.execute_script("document.querySelector('[data-here=true]').focus()")
+        page.one("[data-cell='home_oven_round 10 mm steel']").click()
         for key in (Keys.ARROW_RIGHT, Keys.ARROW_DOWN):
             self.driver.switch_to.active_element.send_keys(key)
         here = self.driver.switch_to.active_element

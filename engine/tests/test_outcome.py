@@ -33,7 +33,8 @@ def made_up(base_s: float = 300.0, rim_s: float = 300.0, core_s: float = 120.0, 
     flat = np.full(T.size, 100.0)
     return Series(
         t_s=T, deck_c=flat, air_c=flat, bottom_c=flat, bottom_l=falling(base_s), rim_l=falling(rim_s),
-        hot_rim_l=falling(rim_s), cheese_l=falling(cheese_s), half_cheese_l=falling(cheese_s)[None, :], half_wet_kg_m2=flat[None, :],
+        hot_rim_l=falling(rim_s), cheese_l=falling(cheese_s), top_c=flat, half_cheese_l=falling(cheese_s)[None, :],
+        half_wet_kg_m2=flat[None, :],
         core_c=np.where(core_s <= T, 99.0, 40.0), loss_pct=T / 40.0, dry_mm=T / 300.0, wet_kg_m2=flat, spot_pct=flat,
     )  # fmt: skip
 

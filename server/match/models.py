@@ -7,15 +7,16 @@ from collections.abc import Callable
 
 from django.db import models, transaction
 from mattone_engine import ENGINE_VERSION
+from mattone_engine.fingerprint import fingerprint
 
 # Older answers go when there are more than this.
 MOST_KEPT = 2000
 
 
 class KeptAnswer(models.Model):
-    """An answer of the engine, found by the hash of its question and the engine's version.
+    """An answer of the engine, found by the hash of its question and of the engine itself.
 
-    Calibrating a hearth changes the question, a new engine the version: neither finds an old answer.
+    Calibrating a hearth changes the question, a new engine its fingerprint: neither finds an old answer.
     """
 
     key = models.CharField(max_length=64, primary_key=True)
@@ -26,7 +27,7 @@ class KeptAnswer(models.Model):
 
 def kept_answer(name: str, question: str, compute: Callable[[], str]) -> str:
     """The answer to `question` by the engine's command `name`: as kept, or computed now and kept."""
-    key = hashlib.sha256(f"{name} {ENGINE_VERSION} {question}".encode()).hexdigest()
+    key = hashlib.sha256(f"{name} {fingerprint()} {question}".encode()).hexdigest()
     row = KeptAnswer.objects.filter(pk=key).only("body").first()
     if row is not None:
         return row.body

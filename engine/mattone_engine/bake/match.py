@@ -29,6 +29,12 @@ from mattone_engine.things.base import Thing
 GLOWS = (45.0, 120.0)
 # A help below this gain in score, summed over the styles asked about, is not worth a line.
 LEAST_GAIN = 0.1
+# Above this much water a stretched base runs between the bars of a grate.
+FIRM_PCT = 70.0
+# What a head eats, as dough; a pizza's rest before the knife; the usual wait between two, in minutes.
+DOUGH_A_HEAD_G = 240.0
+REST_MIN = 2.5
+BETWEEN_MIN = {"deck": 6.0, "fire": 3.0, "rack": 2.0}
 
 
 class MatchRig(Thing):
@@ -70,6 +76,10 @@ class Cell(Thing):
     dry_mm: float
     loss_pct: float
     deck_c: float
+    # How many one piece feeds; minutes from heat on to the first on the table, and between two more.
+    feeds: float
+    first_min: float
+    next_min: float
     controls: Controls
 
 
@@ -128,7 +138,8 @@ def makes_sense(known: Style, rig: MatchRig) -> bool:
     if known.shape == "pan":
         return rig.pan is not None and rig.pan.kind != "thin_tray" and rig.hearth.kind != "flame_oven"
     if rig.surface is not None and rig.surface.kind == "grate":
-        return rig.pan is None and known.shape == "hand"
+        firm = known.family in ("grill", "round") and known.hydration_pct <= FIRM_PCT
+        return rig.pan is None and known.shape == "hand" and firm
     return rig.pan is None or (rig.pan.kind == "thin_tray" and rig.surface is None and fire is None)
 
 
@@ -163,34 +174,45 @@ def portion(known: Style, pan_area_cm2: float | None, load: float = 1.0) -> tupl
 # The board and what would help ask for the same rigs.
 @lru_cache(maxsize=1024)
 def best_of(ask: PlanInput) -> tuple[Candidate, Search]:
-    """A short search: few levels at full heat, the best cooler, and with the element where it may glow."""
+    """A short search that goes where the last bake points: few bakes a cell, enough for a word."""
     search = Search(ask)
-    if ask.fire is not None:
-        return _best_over_fire(search), search
-    limits = ask.hearth
-    high = ask.hottest_c
-    levels = sorted({1, (limits.levels + 1) // 2, limits.levels})
-    tried = [search.at(high, level) for level in levels]
+    found = _best_over_fire(search) if ask.fire is not None else _best_in_oven(search)
+    return found, search
+
+
+def _best_in_oven(search: Search) -> Candidate:
+    """Middle and low at full heat; then up, cooler, or the element on, by what lags or runs ahead."""
+    ask, want = search.ask, search.want
+    limits, high = ask.hearth, ask.hottest_c
+    middle = (limits.levels + 1) // 2
+    tried = [search.at(high, level) for level in sorted({1, middle})]
     best = min(tried, key=lambda c: c.score)
+    if best.controls.level == middle and (best.rim_l > want.rim + 1.0 or best.done.limited_by == "core"):
+        tried.append(search.at(high, limits.levels))
+        best = min(tried, key=lambda c: c.score)
     level = best.controls.level
-    tried += [search.at(high - less, level) for less in (20.0, 45.0) if high - less >= 180.0]
-    if ask.may_glow and not search.fan_needed:
-        upper = max(level, (limits.levels + 1) // 2)
-        tried += [search.at(high, upper, Span(on_s=0.0, off_s=seconds)) for seconds in GLOWS]
-    if ask.may_hob and best.base_l > search.want.bottom + 4.0:
+    dark = min(best.base_l - want.bottom, best.rim_l - want.rim)
+    if dark < -2.0 or best.done.limited_by == "core" or best.done.t_s < search.style.bake_s[0]:
+        tried += [search.at(high - less, level) for less in (20.0, 45.0) if high - less >= 180.0]
+    if ask.may_glow and not search.fan_needed and best.rim_l > want.rim + 1.0:
+        tried += [search.at(high, max(level, middle), Span(on_s=0.0, off_s=seconds)) for seconds in GLOWS]
+    if ask.may_hob and best.base_l > want.bottom + 4.0:
         tried.append(search.try_controls(best.controls.model_copy(update={"hob_s": 120.0})))
-    return min(tried, key=lambda c: c.score), search
+    return min(tried, key=lambda c: c.score)
 
 
 def _best_over_fire(search: Search) -> Candidate:
-    """Three floors by two tops, and flips where the bars are bare."""
+    """Three floors, then another top on the best of them, and a later flip where the bars are bare."""
     fire = search.ask.fire
     assert fire is not None
     high, low = search.ask.hottest_c, fire.lowest_c
-    flips = (60.0, 120.0) if search.ask.on_grate else (None,)
-    tried = [
-        search.over(round(face), over, flip) for face in (high, 0.5 * (high + low), low) for over in (fire.dome_usual_k, fire.dome_high_k) for flip in flips
-    ]
+    flip = 60.0 if search.ask.on_grate else None
+    tried = [search.over(round(face), fire.dome_usual_k, flip) for face in (high, 0.5 * (high + low), low)]
+    best = min(tried, key=lambda c: c.score).controls
+    top = fire.dome_high_k if min(tried, key=lambda c: c.score).rim_l > search.want.rim else fire.dome_low_k
+    tried.append(search.over(best.setpoint_c, top, flip))
+    if flip is not None:
+        tried.append(search.over(best.setpoint_c, best.dome_over_k or fire.dome_usual_k, 120.0))
     return min(tried, key=lambda c: c.score)
 
 
@@ -215,6 +237,9 @@ def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
         dry_mm=round(found.dry_mm, 2),
         loss_pct=round(found.loss_pct, 1),
         deck_c=round(found.deck_c, 1),
+        feeds=round(ask.dough.mass_g / DOUGH_A_HEAD_G, 2),
+        first_min=round(found.controls.preheat_min + found.done.t_s / 60.0 + REST_MIN, 1),
+        next_min=round(found.done.t_s / 60.0 + BETWEEN_MIN["fire" if ask.fire is not None else "deck" if ask.has_deck else "rack"], 1),
         controls=found.controls,
     )
 

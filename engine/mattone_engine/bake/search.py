@@ -112,6 +112,7 @@ class Search:
         self.want = wanted(self.style, ask.target, topped=ask.toppings.mass_g > 0)
         self.tried: dict[Controls, Candidate] = {}
         self._heated: dict[object, Preheat] = {}
+        self._compared: dict[Controls, Candidate] = {}
 
     def preheat_min(self, setpoint_c: float, level: int, fan: bool) -> float:
         spec = bake_of(self.ask, Controls(setpoint_c=setpoint_c, level=level, preheat_min=30.0, fan=fan))
@@ -127,13 +128,18 @@ class Search:
         return self._heated[key]
 
     def try_controls(self, controls: Controls, *, whole: bool = False) -> Candidate:
+        """What these controls bake: quickly, or `whole` as it will be told."""
         if controls in self.tried and not whole:
             return self.tried[controls]
+        self.tried[controls] = found = self._baked(controls, whole=whole, brief=not whole)
+        return found
+
+    def _baked(self, controls: Controls, *, whole: bool, brief: bool) -> Candidate:
         spec = bake_of(self.ask, controls)
         want = replace(self.want, topped_s=topped_at(spec))
-        done, told = quick_outcome(spec, want, heated=self.heated(spec), whole=whole)
+        done, told = quick_outcome(spec, want, heated=self.heated(spec), whole=whole, brief=brief)
         i = done.index
-        found = Candidate(
+        return Candidate(
             controls=controls,
             done=done,
             score=score_of(done, told, want, self.style, controls),
@@ -146,8 +152,6 @@ class Search:
             base_there_s=first_there(told.t_s, told.bottom_l, self.want.bottom),
             rim_there_s=first_there(told.t_s, told.rim_l, self.want.rim),
         )
-        self.tried[controls] = found
-        return found
 
     def at(self, setpoint_c: float, level: int, top: Span | None = None, fan: bool | None = None) -> Candidate:
         fan_on = self.fan_needed if fan is None else fan
@@ -335,8 +339,11 @@ class Search:
         return sorted((c for c in self.tried.values() if not asked or self._asked(c.controls)), key=lambda c: c.score)
 
     def with_controls(self, controls: Controls, changes: dict[str, object]) -> Candidate:
-        """The same controls but for some changes; the turn is left out, as in the search."""
-        return self.try_controls(controls.model_copy(update={"turn_s": None} | changes))
+        """The same controls but for some changes, quickly but to the end; the turn is left out, as in the search."""
+        changed = controls.model_copy(update={"turn_s": None} | changes)
+        if changed not in self._compared:
+            self._compared[changed] = self._baked(changed, whole=False, brief=False)
+        return self._compared[changed]
 
 
 def _range(low: float, high: float) -> list[float]:

@@ -38,24 +38,29 @@ def horizon_s(spec: SimulateInput) -> float:
 
 
 def quick_outcome(
-    spec: SimulateInput, want: Wanted, *, heated: Preheat | None = None, variation: Variation = Variation(), whole: bool = False
+    spec: SimulateInput, want: Wanted, *, heated: Preheat | None = None, variation: Variation = Variation(), whole: bool = False, brief: bool = False
 ) -> tuple[Done, Series]:
     """Likely pull from one centre column and the rim on a coarse grid: for searching.
 
-    With `whole`, from all columns on the fine grid: as `simulate` will tell it.
+    With `whole`, from all columns on the fine grid: as `simulate` will tell it. With `brief`, only
+    until the pull is clearly past: the series then ends soon after it.
     """
     horizon = horizon_s(spec)
     bake = Bake(spec, quick=not whole, coarse=not whole, heated=heated, variation=variation)
     # Most bakes are over in their style's band; look further only when this one is not.
-    first = min(horizon, style_of(spec).bake_s[1] * 1.1)
-    bake.advance_to(first)
-    told = series(bake.trace())
-    done = likely_done(told, want)
-    if done.index >= told.t_s.size - 1 and first < horizon:
-        bake.advance_to(horizon)
-        told = series(bake.trace())
+    low, high = style_of(spec).bake_s
+    until = 1.1 * high
+    if brief:
+        until = min(until, 5.0 * round((0.9 * math.sqrt(low * high) + want.topped_s) / 5.0) + 30.0)
+    while True:
+        until = min(horizon, until)
+        bake.advance_to(until)
+        told = series(bake.trace(balanced=False))
         done = likely_done(told, want)
-    return done, told
+        past = until - max(15.0, 0.06 * until) if brief else float(told.t_s[-2])
+        if done.t_s <= past or until >= horizon:
+            return done, told
+        until = 5.0 * round(1.3 * until / 5.0) if brief else horizon
 
 
 def window(spec: SimulateInput, want: Wanted, heated: Preheat, done_s: float, burns_s: float | None) -> tuple[float, float]:

@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass, replace
 
 import numpy as np
+from scipy.special import erf
 
 from mattone_engine.heat.colour import word_centre
 from mattone_engine.heat.run import Trace
@@ -140,7 +141,7 @@ def series(trace: Trace) -> Series:
     else:
         spread = np.full(rows.shape[0], 3.0)
     z = (SPOT_L - centre[:, 2]) / spread
-    spots = np.array([50.0 * (1.0 + math.erf(value / math.sqrt(2.0))) for value in z])
+    spots = 50.0 * (1.0 + erf(z / math.sqrt(2.0)))
     return Series(
         t_s=trace.t_s,
         deck_c=centre[:, 6],

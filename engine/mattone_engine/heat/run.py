@@ -73,6 +73,11 @@ def properties(pressure: float) -> np.ndarray:
     return k.property_table(pressure)
 
 
+@lru_cache(maxsize=64)
+def _whole_grid(coarse: bool, from_s: float) -> np.ndarray:
+    return _shared(output_grid(5400.0, coarse=coarse, from_s=from_s))
+
+
 def output_grid(until_s: float, *, coarse: bool = False, from_s: float = 0.0) -> np.ndarray:
     """The times at which a bake is recorded and the hearth is updated; a function of time only.
 
@@ -440,11 +445,13 @@ class Bake:
 
     def _march(self, until_s: float, *, on_hob: float) -> None:
         """One stretch in one place: the hearth, or a pan on the hob in the kitchen."""
-        grid = output_grid(5400.0, coarse=self._coarse, from_s=self.spec.starts_s)
-        edges = [t for e in self.spec.events for t in (e.at_s, e.at_s + door_s(e)) if t > 0.0] + [DOOR_OPEN_S]
-        stops = np.unique(np.concatenate([grid, np.array(edges)]))
+        grid = _whole_grid(self._coarse, self.spec.starts_s)
+        edges = {t for e in self.spec.events for t in (e.at_s, e.at_s + door_s(e)) if t > 0.0} | {DOOR_OPEN_S}
+        extra = [t for t in edges if not np.any(grid == t)]
+        stops = np.sort(np.concatenate([grid, np.array(extra)])) if extra else grid
         between = stops[(stops > self.now_s + 1e-9) & (stops < until_s - 1e-9)]
-        if not np.any(np.abs(stops - until_s) < 1e-9):
+        near = int(np.searchsorted(stops, until_s - 1e-9))
+        if near >= stops.size or abs(stops[near] - until_s) >= 1e-9:
             # A stop between two times must not change what comes after it.
             if between.size:
                 self._run(np.concatenate([[self.now_s], between]), on_hob)
@@ -468,6 +475,9 @@ class Bake:
             q[:, k.Q_DECK_CELLS] = 0
             k.run_bake(times, controls, cavity, kitchen_parameters(), t, x, t_max, c.s, q, m_dry, mass, c_solid, loosen, self._table, out, c.work)
             c.t[:, deck:], c.x[:, deck:], c.t_max[:, deck:] = t, x, t_max
+            if deck:
+                # The deck waits in the oven meanwhile.
+                out[:, :, 6] = c.t[:, deck - 1]
             out[:, 0, 10], out[:, 0, 11] = self._cavity[k.AIR], self._cavity[k.LINER]
         else:
             k.run_bake(
@@ -488,9 +498,12 @@ class Bake:
         face = profile[-1:] if deck else np.array([self._cavity[k.AIR]])
         return Preheat(np.array([self.now_s]), face, profile[:1] if deck else face, self._cavity[k.AIR : k.AIR + 1].copy(), profile, self._cavity.copy())
 
-    def trace(self) -> Trace:
-        """Everything recorded so far."""
+    def trace(self, *, balanced: bool = True) -> Trace:
+        """Everything recorded so far; without `balanced` the two closures are not worked out (NaN)."""
         c = self._columns
+        if not balanced:
+            nan = float("nan")
+            return Trace(np.concatenate(self._t), np.concatenate(self._rows), c.shares, c.initial_kg_m2, c.layout, nan, nan, int(c.s[:, k.S_STEPS].sum()))
         heat_in = c.s[:, k.S_HEAT_IN]
         energy = np.abs(self._energy() - self._energy_0 - heat_in) / np.maximum(np.abs(self._energy_0) + np.abs(heat_in), 1.0)
         lost = c.s[:, k.S_LOST]

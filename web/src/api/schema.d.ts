@@ -913,12 +913,18 @@ export interface components {
             deck_c: number;
             /** Dry Mm */
             dry_mm: number;
+            /** Feeds */
+            feeds: number;
+            /** First Min */
+            first_min: number;
             /** Likely Done S */
             likely_done_s: number;
             /** Loss Pct */
             loss_pct: number;
             /** Method */
             method: string;
+            /** Next Min */
+            next_min: number;
             /** Reason */
             reason: string;
             /** Rig */

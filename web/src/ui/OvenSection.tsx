@@ -1,14 +1,23 @@
 import { useRef, useState } from "react";
+import { SectionFilling, SectionPizza } from "./SectionPizza";
 import { useDrag } from "./useDrag";
 import { useUnits } from "./units";
 
 const W = 540;
 const H = 330;
 const PX = 8.4; // px for a centimetre
-const CAVITY = { x: 30, y: 26, w: 46 * PX, h: 33 * PX };
-const LABEL_X = CAVITY.x + CAVITY.w + 16;
+const LARGE = { x: 30, y: 26, w: 46 * PX, h: 33 * PX };
+const SMALL = { x: 30 + 5 * PX, y: 26 + 6 * PX, w: 36 * PX, h: 21 * PX };
+const LABEL_X = LARGE.x + LARGE.w + 16;
 
 export interface OvenState {
+  kind: string;
+  /** A second deck above: its level, kind and thickness. */
+  overhead: { level: number; kind: string; thicknessMm: number } | null;
+  /** An empty sheet lies over the food at the moment shown. */
+  shielded: boolean;
+  /** Where the food will be moved, or was at first. */
+  alsoLevel: number | null;
   /** Heights of the rack levels over the floor, bottom to top. */
   heightsCm: readonly number[];
   cavityCm: number;
@@ -46,6 +55,7 @@ export function OvenSection({
   onFan: () => void;
 }) {
   const units = useUnits();
+  const CAVITY = oven.kind === "countertop_oven" ? SMALL : LARGE;
   const levels = oven.heightsCm.length;
   const levelY = (level: number) =>
     CAVITY.y + CAVITY.h * (1 - (oven.heightsCm[level - 1] ?? 0) / oven.cavityCm);
@@ -182,16 +192,71 @@ export function OvenSection({
       <text x={LABEL_X} y={CAVITY.y + CAVITY.h - 2} fontSize="12.5" fill="var(--ash)">
         {oven.bottomText}
       </text>
-      {Array.from({ length: 9 }, (_, i) => (
-        <rect
-          key={i}
-          x={CAVITY.x + 24 + (i * (CAVITY.w - 56)) / 8}
-          y={CAVITY.y + CAVITY.h - 7}
-          width="8"
-          height="4"
-          fill={oven.fan ? "var(--line)" : "var(--metal)"}
-        />
-      ))}
+      {Array.from({ length: 9 }, (_, i) =>
+        oven.kind === "gas_oven" ? (
+          <path
+            key={i}
+            d={`M${String(CAVITY.x + 28 + (i * (CAVITY.w - 56)) / 8)} ${String(CAVITY.y + CAVITY.h + 8)} q-6 -8 0 -17 q6 9 0 17`}
+            fill="var(--brick)"
+            opacity="0.85"
+          />
+        ) : (
+          <rect
+            key={i}
+            x={CAVITY.x + 24 + (i * (CAVITY.w - 56)) / 8}
+            y={CAVITY.y + CAVITY.h - 7}
+            width="8"
+            height="4"
+            fill={oven.fan ? "var(--line)" : "var(--metal)"}
+          />
+        ),
+      )}
+      {oven.overhead ? (
+        <g>
+          <rect
+            x={CAVITY.x + CAVITY.w / 2 - 18 * PX}
+            y={levelY(oven.overhead.level) - 2 - Math.max(3, (oven.overhead.thicknessMm / 10) * PX)}
+            width={36 * PX}
+            height={Math.max(3, (oven.overhead.thicknessMm / 10) * PX)}
+            fill={oven.overhead.kind === "steel" ? "var(--metal)" : "var(--stone)"}
+            stroke="var(--soot)"
+            strokeWidth="0.8"
+          />
+          <text x={CAVITY.x + 10} y={levelY(oven.overhead.level) + 13} fontSize="12.5" fill="var(--ash)">
+            second deck
+          </text>
+        </g>
+      ) : null}
+      {oven.shielded ? (
+        <g>
+          <rect
+            x={CAVITY.x + CAVITY.w / 2 - 20 * PX}
+            y={levelY(Math.min(levels, oven.level + 1)) - 5}
+            width={40 * PX}
+            height="3"
+            fill="var(--air)"
+          />
+          <text
+            x={CAVITY.x + 10}
+            y={levelY(Math.min(levels, oven.level + 1)) + 11}
+            fontSize="12.5"
+            fill="var(--air)"
+          >
+            shield
+          </text>
+        </g>
+      ) : null}
+      {oven.alsoLevel !== null ? (
+        <text
+          x={CAVITY.x + CAVITY.w - 10}
+          y={levelY(oven.alsoLevel) - 4}
+          fontSize="12.5"
+          textAnchor="end"
+          fill="var(--ash)"
+        >
+          moves here
+        </text>
+      ) : null}
       {oven.hasFan ? (
         <g
           role="button"
@@ -286,7 +351,7 @@ export function OvenSection({
           />
         ) : null}
         {oven.pan?.filled ? (
-          <Filling
+          <SectionFilling
             cx={cx}
             base={deckTop - thick}
             width={panW - 4}
@@ -295,7 +360,8 @@ export function OvenSection({
             cheese={oven.cheeseColour}
           />
         ) : (
-          <Pizza
+          <SectionPizza
+            px={PX}
             cx={cx}
             base={deckTop - thick}
             cm={oven.pizzaCm}
@@ -327,64 +393,5 @@ export function OvenSection({
         </text>
       </g>
     </svg>
-  );
-}
-
-/** Dough that fills its pan from wall to wall, its topping and cheese. */
-function Filling({
-  cx,
-  base,
-  width,
-  rise,
-  crust,
-  cheese,
-}: {
-  cx: number;
-  base: number;
-  width: number;
-  rise: number;
-  crust: string;
-  cheese: string;
-}) {
-  const h = 8 + 9 * rise;
-  return (
-    <g>
-      <rect x={cx - width / 2} y={base - h} width={width} height={h} fill={crust} />
-      <rect x={cx - width / 2} y={base - h - 2.5} width={width} height="2.5" fill="#b0402c" />
-      <rect x={cx - width / 2} y={base - h - 6} width={width} height="3.5" fill={cheese} />
-    </g>
-  );
-}
-
-/** A round from the side, to scale: rims left and right, topping between. */
-function Pizza({
-  cx,
-  base,
-  cm,
-  rise,
-  crust,
-  cheese,
-}: {
-  cx: number;
-  base: number;
-  cm: number;
-  rise: number;
-  crust: string;
-  cheese: string;
-}) {
-  const half = (cm / 2) * PX;
-  const rim = 9 + 9 * rise;
-  const flat = 4 + 3 * rise;
-  const n = (v: number) => v.toFixed(1);
-  const side = (s: 1 | -1) =>
-    `M${n(cx + s * half)} ${n(base)} C${n(cx + s * (half + 5))} ${n(base - rim * 1.25)} ${n(cx + s * (half - 22))} ${n(base - rim * 1.25)} ${n(cx + s * (half - 27))} ${n(base - flat)} L${n(cx + s * (half - 27))} ${n(base)} Z`;
-  return (
-    <g>
-      <rect x={cx - half + 20} y={base - flat} width={2 * half - 40} height={flat} fill={crust} />
-      <rect x={cx - half + 25} y={base - flat - 2.6} width={2 * half - 50} height="2.8" fill="#b0402c" />
-      <rect x={cx - half + 29} y={base - flat - 5} width={2 * half - 58} height="2.8" fill={cheese} />
-      <path d={side(-1)} fill={crust} stroke="var(--soot)" strokeWidth="0.6" />
-      <path d={side(1)} fill={crust} stroke="var(--soot)" strokeWidth="0.6" />
-    </g>
   );
 }

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { useUndo } from "../../app/Undo";
 import { useUnits } from "../../ui/units";
-import { EmptyKitchen } from "../plan/EmptyKitchen";
+import { OrdinaryKitchen } from "../plan/EmptyKitchen";
 import { CalibratePanel } from "./CalibratePanel";
 import { EditPanel } from "./EditPanel";
 import { LivePanel } from "./LivePanel";
@@ -90,12 +90,12 @@ export function KitchenView() {
       </main>
     );
   const data = kitchen.data;
-  if (data.hearths.length + data.surfaces.length + data.pans.length === 0) return <EmptyKitchen />;
+  const empty = data.hearths.length + data.surfaces.length + data.pans.length === 0;
   const things = (noun: Noun): Thing[] => data[noun];
   const open = chosen ? things(chosen.noun).find((t) => t.id === chosen.id) : undefined;
   return (
     <main className="grid gap-6 px-6 py-4 lg:grid-cols-[1fr_290px]">
-      <div className="grid content-start gap-5">
+      <div className="grid content-start gap-2.5">
         <header>
           <h1 className="text-[28px] leading-tight font-bold">{data.name}</h1>
           <p className="text-ash">
@@ -104,12 +104,23 @@ export function KitchenView() {
           </p>
           <TakeAlong onDone={again} />
         </header>
+        {empty ? (
+          <section aria-label="A first step" className="grid justify-items-start gap-3 bg-panel p-4">
+            <p className="max-w-xl text-base">
+              Nothing here yet. Add what you own below, beginning with a hearth; or begin with an ordinary
+              oven, a steel, a stone and a thin tray, and change them.
+            </p>
+            <OrdinaryKitchen />
+          </section>
+        ) : null}
         {NOUNS.map(([noun, title, one]) => (
           <section key={noun} aria-label={title}>
             <div className="flex items-baseline gap-3 border-b border-line pb-1">
               <h2 className="text-[17px] font-bold">{title}</h2>
               <Popover.Root>
-                <Popover.Trigger className="quiet">Add a {one}</Popover.Trigger>
+                <Popover.Trigger className="quiet">
+                  Add {/^[aeiou]/.test(one) ? "an" : "a"} {one}
+                </Popover.Trigger>
                 <Popover.Portal>
                   <Popover.Content
                     align="start"

@@ -21,7 +21,7 @@ export const NOUNS: readonly (readonly [Noun, string, string])[] = [
   ["instruments", "Instruments", "instrument"],
 ];
 
-export const FIRES: readonly string[] = ["flame_oven", "gas_grill", "charcoal_grill"];
+export { FIRES } from "../plan/types";
 
 /** A thing without its id and what is worked out from it. */
 export function valuesOf(thing: Thing): Values {

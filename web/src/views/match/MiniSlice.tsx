@@ -29,7 +29,7 @@ export function MiniSlice({
   return (
     <svg
       viewBox="0 4 82 30"
-      className="block h-[22px] w-[60px] shrink-0"
+      className="block h-[19px] w-[51px] shrink-0"
       aria-hidden
       opacity={faded ? 0.45 : 1}
     >

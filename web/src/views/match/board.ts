@@ -1,10 +1,10 @@
 import type { Schemas } from "../../api/client";
-import type { Reference } from "../../ui/crust";
+import type { StyleLine } from "../../ui/styles";
 
 export type Board = Schemas["BoardOut"];
 export type Rig = Schemas["RigOut"];
 export type Cell = Schemas["Cell"];
-export type Style = Reference["styles"][number];
+export type Style = StyleLine;
 
 /** A column: a hearth with one thing the dough stands on, whatever that thing stands on itself. */
 export interface Column {
@@ -32,38 +32,74 @@ function columnKey(rig: Rig): string {
   return `h${String(rig.hearth_id)}${rig.pan_id === null ? `s${String(rig.surface_id)}` : `p${String(rig.pan_id)}`}`;
 }
 
-/** The board as it is drawn: the best of a pan's places in its one column. */
+/** Minutes from heat on until `people` have eaten, one piece after another. */
+export function servedMin(cell: Cell, people: number): number {
+  const pieces = Math.max(1, Math.ceil(people / Math.max(0.3, cell.feeds)));
+  return cell.first_min + (pieces - 1) * cell.next_min;
+}
+
+/** Part of the board: styles that stand on the same things. */
+export interface Part {
+  name: string;
+  columns: Column[];
+  rows: Row[];
+}
+
+/**
+ * The board as it is drawn: what is shaped onto a deck or tray, then what is proofed in a pan, each
+ * with the columns it needs; the best of a pan's places in its one column.
+ */
 export function arrange(
   board: Board,
   styles: readonly Style[],
   sort: Sort,
-): { columns: Column[]; rows: Row[] } {
-  const columns: Column[] = [];
-  for (const rig of board.rigs) {
-    const key = columnKey(rig);
-    if (!columns.some((c) => c.key === key))
-      columns.push({ key, hearth: rig.hearth, thing: rig.support.split(" on ")[0] ?? rig.support });
-  }
+  hurry: { people: number; within: number } | null,
+): Part[] {
   const rigs = new Map(board.rigs.map((rig) => [rig.key, rig]));
-  const rows: Row[] = [];
-  for (const style of styles) {
-    const places: (Placed | null)[] = columns.map(() => null);
-    for (const cell of board.board?.cells ?? []) {
-      const rig = rigs.get(cell.rig);
-      if (cell.style !== style.key || !rig) continue;
-      const at = columns.findIndex((c) => c.key === columnKey(rig));
-      const was = places[at];
-      if (!was || cell.score < was.cell.score) places[at] = { cell, rig };
+  const parts: Part[] = [];
+  for (const [name, inPan] of [
+    ["Shaped onto a deck or tray", false],
+    ["Proofed in a pan", true],
+  ] as const) {
+    const here = styles.filter((s) => (s.shape === "pan") === inPan);
+    const keys = new Set(here.map((s) => s.key));
+    const cells = (board.board?.cells ?? []).filter((c) => keys.has(c.style));
+    const columns = columnsOf(board.rigs.filter((rig) => cells.some((c) => c.rig === rig.key)));
+    const rows: Row[] = [];
+    for (const style of here) {
+      const places: (Placed | null)[] = columns.map(() => null);
+      for (const cell of cells) {
+        const rig = rigs.get(cell.rig);
+        if (cell.style !== style.key || !rig) continue;
+        if (hurry && servedMin(cell, hurry.people) > hurry.within) continue;
+        const at = columns.findIndex((c) => c.key === columnKey(rig));
+        const was = places[at];
+        if (!was || cell.score < was.cell.score) places[at] = { cell, rig };
+      }
+      const all = places.filter((p) => p !== null);
+      if (all.length === 0) continue;
+      const best = all.reduce((a, b) => (b.cell.score < a.cell.score ? b : a));
+      rows.push({ style, places, best });
     }
-    const all = places.filter((p) => p !== null);
-    if (all.length === 0) continue;
-    const best = all.reduce((a, b) => (b.cell.score < a.cell.score ? b : a));
-    rows.push({ style, places, best });
+    if (sort === "best first") rows.sort((a, b) => (a.best?.cell.score ?? 99) - (b.best?.cell.score ?? 99));
+    if (sort === "quickest first")
+      rows.sort((a, b) => (a.best?.cell.likely_done_s ?? 9e9) - (b.best?.cell.likely_done_s ?? 9e9));
+    if (rows.length > 0) parts.push({ name, columns, rows });
   }
-  if (sort === "best first") rows.sort((a, b) => (a.best?.cell.score ?? 99) - (b.best?.cell.score ?? 99));
-  if (sort === "quickest first")
-    rows.sort((a, b) => (a.best?.cell.likely_done_s ?? 9e9) - (b.best?.cell.likely_done_s ?? 9e9));
-  return { columns, rows };
+  return parts;
+}
+
+/** A column for each thing in each hearth. */
+function columnsOf(rigs: readonly Rig[]): Column[] {
+  const columns: Column[] = [];
+  for (const rig of rigs) {
+    const key = columnKey(rig);
+    if (columns.some((c) => c.key === key)) continue;
+    const own = rig.pan_id === null && rig.surface_id === null;
+    const thing = own ? rig.support : (rig.support.split(" on ")[0] ?? "");
+    columns.push({ key, hearth: rig.hearth, thing });
+  }
+  return columns;
 }
 
 /** The next place with a cell, walking from one in a direction; the same when there is none. */

@@ -1,5 +1,5 @@
 import { Tabs } from "radix-ui";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { bakeTime, clockAfter } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import type { PlanResult } from "./types";
@@ -29,11 +29,14 @@ export function CardPanel({
   launch,
   title,
   stale,
+  row,
 }: {
   result: PlanResult;
   launch: string;
   title: string;
   stale: boolean;
+  /** Several in a row. */
+  row: ReactNode;
 }) {
   const units = useUnits();
   const [copied, setCopied] = useState(false);
@@ -42,12 +45,15 @@ export function CardPanel({
   return (
     <Tabs.Root defaultValue="card" className="on-paper flex h-full min-h-0 flex-col bg-panel p-4 pb-2">
       <div className="flex items-baseline print:hidden">
-        <Tabs.List aria-label="Card and reasons">
+        <Tabs.List aria-label="Card, reasons, several in a row">
           <Tabs.Trigger value="card" className={tab}>
             The card
           </Tabs.Trigger>
           <Tabs.Trigger value="why" className={tab}>
             Why
+          </Tabs.Trigger>
+          <Tabs.Trigger value="row" className={tab}>
+            In a row
           </Tabs.Trigger>
         </Tabs.List>
         <span className="ml-auto flex gap-3 text-[13px] text-air">
@@ -129,6 +135,14 @@ export function CardPanel({
             </div>
           ))}
         </dl>
+      </Tabs.Content>
+      <Tabs.Content
+        value="row"
+        className="min-h-0 flex-1 overflow-y-auto pt-2"
+        tabIndex={0}
+        aria-label="In a row"
+      >
+        {row}
       </Tabs.Content>
     </Tabs.Root>
   );

@@ -1,21 +1,37 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, Refusal } from "../../api/client";
 import { useShortcut } from "../../app/useShortcut";
-import { crustColour, type Reference } from "../../ui/crust";
+import type { Reference } from "../../ui/crust";
 import { valueAt } from "../../ui/interpolate";
-import { OvenSection } from "../../ui/OvenSection";
+import { Picker, type Choice } from "../../ui/Picker";
 import { CrustWords, SliceSection, Underside, type CrustNow } from "../../ui/Slice";
 import { Strip } from "../../ui/Strip";
-import type { Flag } from "../../ui/StripFlag";
+import type { StyleLine } from "../../ui/styles";
 import { bakeTime, clockAfter } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { CardPanel } from "./CardPanel";
+import { DeckReading, Stepper } from "./Corner";
+import { flagsOf } from "./flags";
+import { Handlings, handlingsOf } from "./Handlings";
+import { PinBoard } from "./PinBoard";
+import { PlanSection } from "./PlanSection";
+import { RowTab } from "./RowTab";
 import { PlansMenu } from "./PlanBar";
 import { SentenceHead } from "./SentenceHead";
-import type { Controls, Draft, Kitchen, PlanResult, Preview, SavedPlan, Sentence } from "./types";
+import {
+  styleOf,
+  type Controls,
+  type Draft,
+  type Kitchen,
+  type PlanResult,
+  type Preview,
+  type SavedPlan,
+  type Sentence,
+} from "./types";
 import { useDraft } from "./useDraft";
+import { thinned, usePins } from "./usePins";
 import { usePlayed } from "./usePlayed";
 
 /** A saved plan in the shape of a preview: exactly what was stored. */
@@ -31,12 +47,14 @@ function asPreview(saved: SavedPlan): Preview {
 export function PlanDesk({
   owner,
   reference,
+  styles,
   kitchen,
   saved,
   first,
 }: {
   owner: string;
   reference: Reference;
+  styles: readonly StyleLine[];
   kitchen: Kitchen;
   saved: SavedPlan | null;
   first: Draft | null;
@@ -67,10 +85,15 @@ export function PlanDesk({
   const played = untouched ? asPreview(saved) : (playing.data ?? lastGood);
   const refusal = !untouched && playing.error instanceof Refusal ? playing.error : null;
   const [reasons, setReasons] = useState<PlanResult["reasons"]>([]);
+  // The schools as the last search weighed them; a plan set by hand weighs none.
+  const [options, setOptions] = useState<PlanResult["plans"]>([]);
+  const pins = usePins(owner);
+  const [comparing, setComparing] = useState(false);
   const full = played && played.result.reasons.length > 0 ? played.result : null;
   useEffect(() => {
     if (!full) return;
     setReasons(full.reasons);
+    if (full.searched) setOptions(full.plans);
     const r = full.result;
     spread.current = {
       look_from: Math.min(1, r.look_from_s / r.likely_done_s),
@@ -88,7 +111,12 @@ export function PlanDesk({
       };
       return as.id === null
         ? answer(client.POST("/api/plans", { body }))
-        : answer(client.PUT("/api/plans/{plan_id}", { params: { path: { plan_id: as.id } }, body }));
+        : answer(
+            client.PUT("/api/plans/{plan_id}", {
+              params: { path: { plan_id: as.id }, query: { version: saved?.version ?? null } },
+              body,
+            }),
+          );
     },
     onSuccess: (plan) => {
       setDraft(null);
@@ -98,7 +126,7 @@ export function PlanDesk({
     },
   });
 
-  const style = reference.styles.find((s) => s.key === draft?.sentence.style);
+  const style = styleOf(draft?.sentence, styles);
   const support =
     kitchen.pans.find((p) => p.id === draft?.sentence.pan_id)?.name ??
     kitchen.surfaces.find((s) => s.id === draft?.sentence.surface_id)?.name ??
@@ -126,28 +154,44 @@ export function PlanDesk({
     if (level >= 1 && level <= levels) control({ level });
   };
   const toggleTop = () => {
-    if (!hearth || hearth.top_element_usable === false || (hearth.top_element_kw ?? 0) <= 0) return;
+    if (!hearth || played.result.fire) return;
+    if (hearth.top_element_usable === false || (hearth.top_element_kw ?? 0) <= 0) return;
     control({
       top_element: controls?.top_element ? null : { on_s: 0, off_s: 90 },
       fan: hearth.fan_can_be_off === false,
     });
   };
   const toggleFan = () => {
-    if (hearth?.has_fan && hearth.fan_can_be_off !== false) control({ fan: !(controls?.fan ?? false) });
+    if (hearth?.has_fan && !played?.result.fire && hearth.fan_can_be_off !== false)
+      control({ fan: !(controls?.fan ?? false) });
   };
   const preheat = (minutes: number) => {
     control({ preheat_min: Math.max(5, Math.min(150, minutes)) });
   };
 
   const told = played?.result.result;
-  const traces = told?.traces;
+  const traces = useMemo(() => (told ? afterLaunch(told.traces) : undefined), [told]);
   const end = traces?.t_s.at(-1) ?? 600;
   const at = Math.max(0, Math.min(end, handle ?? told?.likely_done_s ?? 0));
   const doSave = () => {
     if (draft && controls && !refusal && !save.isPending)
       save.mutate({ draft, controls, id: saved?.id ?? null });
   };
-  useShortcut(["/", ",", ".", "<", ">", "ArrowUp", "ArrowDown", "t", "f", "[", "]", "s"], (key, e) => {
+  const doPin = () => {
+    if (!draft || !controls || !played || !told) return;
+    pins.pin({
+      facts: factsOf(played, controls, support, units),
+      draft: { ...draft, controls },
+      controls,
+      word: played.result.word,
+      doneS: told.likely_done_s,
+      lookS: told.look_from_s,
+      lateS: told.not_later_s,
+      ...thinned(played.result),
+    });
+    setComparing(true);
+  };
+  useShortcut(["/", ",", ".", "<", ">", "ArrowUp", "ArrowDown", "t", "f", "[", "]", "s", "p"], (key, e) => {
     if (e.target instanceof Element && e.target.closest("[role=dialog],[role=listbox]")) return;
     if (
       key.startsWith("Arrow") &&
@@ -165,6 +209,7 @@ export function PlanDesk({
     else if (key === "f") toggleFan();
     else if (key === "[") preheat((controls?.preheat_min ?? 45) - 5);
     else if (key === "]") preheat((controls?.preheat_min ?? 45) + 5);
+    else if (key === "p") doPin();
     else doSave();
   });
 
@@ -174,6 +219,7 @@ export function PlanDesk({
       sentence={draft.sentence}
       kitchen={kitchen}
       reference={reference}
+      styles={styles}
       played={played}
       onChange={change}
     />
@@ -190,7 +236,8 @@ export function PlanDesk({
       </main>
     );
   const pick = (values: readonly number[]) => valueAt(traces.t_s, values, at);
-  const loading = (played.ask.dough?.mass_g ?? 250) / (played.ask.dough?.area_cm2 ?? 707);
+  const dough = played.result.dough;
+  const loading = (dough.mass_g ?? 250) / (dough.area_cm2 ?? 707);
   const crust: CrustNow = {
     bottomL: pick(traces.bottom_l),
     rimL: pick(traces.rim_l),
@@ -202,45 +249,9 @@ export function PlanDesk({
     rise: Math.max(0, Math.min(1, (pick(traces.core_c) - 35) / 50)),
     loadingGcm2: loading,
   };
-  const top = controls.top_element ?? null;
-  const flags: Flag[] = [];
-  if (top) {
-    flags.push({
-      key: "top-on",
-      name: "element on",
-      atS: top.on_s,
-      min: -600,
-      max: top.off_s - 15,
-      onMove: (on_s) => {
-        control({ top_element: { ...top, on_s } });
-      },
-    });
-    flags.push({
-      key: "top-off",
-      name: "element off",
-      atS: top.off_s,
-      min: top.on_s + 15,
-      max: end,
-      onMove: (off_s) => {
-        control({ top_element: { ...top, off_s } });
-      },
-    });
-  }
-  if (controls.turn_s != null)
-    flags.push({
-      key: "turn",
-      name: "turn",
-      atS: controls.turn_s,
-      min: 10,
-      max: end,
-      onMove: (turn_s) => {
-        control({ turn_s });
-      },
-    });
+  const flags = flagsOf(controls, end, control);
   // On the table: two and a half minutes after the pull.
   const launch = clockAfter(draft.sentence.serve_at ?? "19:30", -(told.likely_done_s + 150));
-  const surface = kitchen.surfaces.find((s) => s.id === draft.sentence.surface_id);
-  const pan = kitchen.pans.find((p) => p.id === draft.sentence.pan_id);
   const onRack = played.ask.surface == null;
   const title = saved && !draft.name ? saved.name : draft.name || defaultName();
   const stale =
@@ -260,9 +271,30 @@ export function PlanDesk({
           ) : null}
         </div>
         <div className="grid content-start justify-items-start gap-1 md:w-[17.5rem] md:justify-items-end md:text-right">
-          <p className="font-display text-[18px] leading-tight font-bold">
-            {played.result.word}
-            <span className="block text-[14px] font-semibold">{played.result.method}</span>
+          <p className="font-display text-[18px] leading-tight font-bold">{played.result.word}</p>
+          <p className="font-display text-[15px] leading-snug font-semibold">
+            by{" "}
+            <Picker
+              label="method"
+              shown={played.result.method}
+              value={draft.sentence.method ?? null}
+              choices={methodChoices(played.result, options)}
+              onPick={(method) => {
+                change({ method }, true);
+              }}
+              more={
+                <label className="mt-2 flex items-center gap-2 border-t border-line px-3 pt-3 pb-1 font-sans text-[14px] font-normal">
+                  <input
+                    type="checkbox"
+                    checked={draft.sentence.formula_free ?? false}
+                    onChange={(e) => {
+                      change({ formula_free: e.target.checked }, true);
+                    }}
+                  />
+                  the dough may be changed, too
+                </label>
+              }
+            />
           </p>
           <p className="text-[13px] leading-snug text-ash">
             {draft.controls && !untouched ? (
@@ -325,45 +357,22 @@ export function PlanDesk({
       </header>
       <div className="grid min-h-0 gap-3 md:min-h-[334px] md:flex-1 md:grid-cols-[480fr_334fr_330fr]">
         <section aria-label="The section" className="min-h-0 bg-well p-1.5">
-          <OvenSection
-            oven={{
-              heightsCm: played.result.level_heights_cm,
-              cavityCm: played.result.cavity_height_cm,
-              level: controls.level,
-              fan: controls.fan ?? false,
-              hasFan: hearth?.has_fan ?? false,
-              topUsable: (hearth?.top_element_usable ?? true) && (hearth?.top_element_kw ?? 0) > 0,
-              topGlows: top !== null && at >= top.on_s && at < top.off_s,
-              topText: top
-                ? `${top.on_s <= 0 ? "launch" : bakeTime(top.on_s)} to ${bakeTime(top.off_s)}`
-                : "off",
-              bottomText: controls.fan ? "ring and fan" : "base, cycling",
-              deckC: pick(traces.deck_c),
-              airC: pick(traces.air_c),
-              crustColour: crustColour(reference.ramp, crust.rimL),
-              cheeseColour: crustColour(reference.ramp, crust.cheeseL + 3),
-              deck: played.ask.surface
-                ? {
-                    kind: played.ask.surface.kind,
-                    thicknessMm: played.ask.surface.thickness_mm ?? 10,
-                    widthCm: surface?.width_cm ?? 36,
-                  }
-                : null,
-              pan: played.ask.pan
-                ? {
-                    kind: played.ask.pan.kind,
-                    thicknessMm: played.ask.pan.thickness_mm ?? 1,
-                    widthCm: pan?.width_cm ?? 34,
-                    filled: played.ask.dough?.shape === "pan",
-                  }
-                : null,
-              pizzaCm: style?.diameter_cm ?? 30,
-              rise: crust.rise,
-            }}
+          <PlanSection
+            played={played}
+            controls={controls}
+            sentence={draft.sentence}
+            kitchen={kitchen}
+            reference={reference}
+            crust={crust}
+            at={at}
+            deckC={pick(traces.deck_c)}
+            airC={pick(traces.air_c)}
+            pizzaCm={style?.diameter_cm ?? 30}
+            onControl={control}
             onLevel={toLevel}
-            onDrag={setDragging}
             onTop={toggleTop}
             onFan={toggleFan}
+            onDrag={setDragging}
           />
         </section>
         <section aria-label="The slice" className="min-h-0 bg-panel p-4 pb-2">
@@ -377,9 +386,44 @@ export function PlanDesk({
             <CrustWords crust={crust} reference={reference} coreWanted={played.result.wanted.core_c} />
           </div>
         </section>
-        <CardPanel result={{ ...played.result, reasons }} launch={launch} title={title} stale={stale} />
+        <CardPanel
+          result={{ ...played.result, reasons }}
+          launch={launch}
+          title={title}
+          stale={stale}
+          row={
+            <RowTab
+              sentence={draft.sentence}
+              controls={controls}
+              planId={saved?.id ?? null}
+              firstLaunch={launch}
+            />
+          }
+        />
       </div>
-      <section aria-label="The strip" className="min-h-0 bg-panel">
+      {comparing ? (
+        <section aria-label="Pinned variants" className="min-h-0 bg-panel">
+          <p className="flex gap-1.5 px-4 pt-2">
+            <PinButtons
+              count={pins.pins.length}
+              busy={stale}
+              comparing={comparing}
+              onPin={doPin}
+              onCompare={setComparing}
+            />
+          </p>
+          <PinBoard
+            pins={pins.pins}
+            reference={reference}
+            onUnpin={pins.unpin}
+            onTake={(pin) => {
+              setHandle(null);
+              setDraft({ ...pin.draft, controls: pin.controls, name: draft.name });
+            }}
+          />
+        </section>
+      ) : null}
+      <section aria-label="The strip" className="min-h-0 bg-panel" hidden={comparing}>
         <Strip
           data={{
             traces,
@@ -400,17 +444,36 @@ export function PlanDesk({
           corner={
             <div className="grid gap-1.5">
               <span>
-                dial at <b>{units.temp(controls.setpoint_c)}</b>
+                {played.result.fire ? "launch at" : "dial at"} <b>{units.temp(controls.setpoint_c)}</b>
                 <Stepper
-                  label="dial"
+                  label={played.result.fire ? "launch temperature" : "dial"}
                   onStep={(d) => {
                     control({
                       setpoint_c: Math.max(
-                        100,
-                        Math.min(hearth?.max_setpoint_c ?? 275, controls.setpoint_c + d * 5),
+                        played.result.fire?.lowest_c ?? 100,
+                        Math.min(
+                          played.result.fire?.hottest_c ?? hearth?.max_setpoint_c ?? 275,
+                          controls.setpoint_c + d * 5,
+                        ),
                       ),
                     });
                   }}
+                />
+              </span>
+              <span className="flex flex-wrap gap-1.5">
+                <Handlings
+                  handlings={handlingsOf(controls, played.ask, played.result, control)}
+                  cheese={controls.cheese}
+                  onCheese={(cheese) => {
+                    control({ cheese });
+                  }}
+                />
+                <PinButtons
+                  count={pins.pins.length}
+                  busy={stale}
+                  comparing={comparing}
+                  onPin={doPin}
+                  onCompare={setComparing}
                 />
               </span>
               {onRack ? null : (
@@ -429,78 +492,6 @@ export function PlanDesk({
   );
 }
 
-function Stepper({ label, onStep }: { label: string; onStep: (direction: 1 | -1) => void }) {
-  return (
-    <span className="ml-1.5 inline-flex gap-1">
-      <button
-        type="button"
-        aria-label={`${label} lower`}
-        className="quiet !px-2 !py-0"
-        onClick={() => {
-          onStep(-1);
-        }}
-      >
-        −
-      </button>
-      <button
-        type="button"
-        aria-label={`${label} higher`}
-        className="quiet !px-2 !py-0"
-        onClick={() => {
-          onStep(1);
-        }}
-      >
-        +
-      </button>
-    </span>
-  );
-}
-
-/** A thermometer's reading of the deck at launch, in the units shown; empty means none. */
-function DeckReading({
-  value,
-  onChange,
-}: {
-  value: number | null;
-  onChange: (celsius: number | null) => void;
-}) {
-  const { system } = useUnits();
-  const toShown = (c: number) => String(Math.round(system === "us" ? (c * 9) / 5 + 32 : c));
-  const [text, setText] = useState<string | null>(null);
-  const shown = text ?? (value === null ? "" : toShown(value));
-  const number = Number(shown.replace(",", "."));
-  const celsius = system === "us" ? ((number - 32) * 5) / 9 : number;
-  const wrong = shown.trim() !== "" && !(celsius >= 10 && celsius <= 550);
-  return (
-    <label className="flex flex-wrap items-baseline gap-x-1.5">
-      my thermometer says the deck is at
-      <input
-        aria-label="deck reading"
-        className="w-12 border-b border-ash bg-transparent text-center font-bold"
-        inputMode="decimal"
-        value={shown}
-        aria-invalid={wrong || undefined}
-        onChange={(e) => {
-          setText(e.target.value);
-          const n = Number(e.target.value.replace(",", "."));
-          const c = system === "us" ? ((n - 32) * 5) / 9 : n;
-          if (e.target.value.trim() === "") onChange(null);
-          else if (c >= 10 && c <= 550) onChange(Math.round(c * 10) / 10);
-        }}
-        onBlur={() => {
-          if (!wrong) setText(null);
-        }}
-      />
-      {system === "us" ? "°F" : "°C"}
-      {wrong ? (
-        <span role="alert" className="text-brick">
-          Give a temperature from {system === "us" ? "50 to 1022 °F" : "10 to 550 °C"}, or leave it empty.
-        </span>
-      ) : null}
-    </label>
-  );
-}
-
 function Refused({ message, onAgain }: { message: string; onAgain: () => void }) {
   return (
     <p
@@ -512,5 +503,102 @@ function Refused({ message, onAgain }: { message: string; onAgain: () => void })
         try again
       </button>
     </p>
+  );
+}
+
+/** Records from the launch on: a hob start is told by its flag. */
+function afterLaunch<T extends { t_s: number[] }>(traces: T): T {
+  const from = traces.t_s.findIndex((t) => t >= 0);
+  if (from <= 0) return traces;
+  return Object.fromEntries(
+    Object.entries(traces).map(([key, values]) => [key, (values as number[]).slice(from)]),
+  ) as T;
+}
+
+/** The schools this rig allows, with what the search made of each. */
+function methodChoices(result: PlanResult, options: PlanResult["plans"]): Choice<string | null>[] {
+  return [
+    { value: null, label: "what Mattone would choose" },
+    ...result.methods.map((method) => {
+      const option = options.find((o) => o.method === method);
+      return {
+        value: method,
+        label: method,
+        ...(option
+          ? {
+              note: `${option.word}, ${bakeTime(option.likely_done_s)}: base ${option.bottom_word}, rim ${option.rim_word}`,
+            }
+          : {}),
+      };
+    }),
+  ];
+}
+
+/** A plan in words, fact by fact, to be compared with another. */
+function factsOf(
+  played: Preview,
+  c: Controls,
+  support: string,
+  units: ReturnType<typeof useUnits>,
+): Record<string, string> {
+  const { result } = played;
+  const done = result.result.at_done;
+  const at = (s: number | null | undefined) => (s == null ? "no" : bakeTime(s));
+  return {
+    style: played.names.style,
+    hearth: played.names.hearth,
+    on: support,
+    by: result.method,
+    level: String(c.level),
+    at: units.temp(c.setpoint_c),
+    preheat: `${String(c.preheat_min)} min`,
+    fan: c.fan ? "on" : "off",
+    element: c.top_element ? `${bakeTime(c.top_element.on_s)} to ${bakeTime(c.top_element.off_s)}` : "off",
+    shield: at(c.shield?.on_s),
+    move: c.move ? `to ${String(c.move.level)} at ${bakeTime(c.move.at_s)}` : "no",
+    "par-bake": at(c.par_bake_s),
+    "late cheese": at(c.cheese_s),
+    hob: at(c.hob_s),
+    "second deck": c.overhead ? `on ${String(c.overhead.level)}` : "no",
+    topping: played.sentence.topping ?? "normal",
+    deck: units.temp(result.result.deck_at_launch_c),
+    base: done.bottom_word,
+    rim: done.rim_word,
+    crumb: `${done.crumb_word}, ${done.loss_pct.toFixed(0)} % lost`,
+    crust: `${done.crisp_word} ${units.length(done.bottom_dry_mm)}`,
+  };
+}
+
+/** Pin the plan as it stands; look at what is pinned, or go back to the strip. */
+function PinButtons({
+  count,
+  busy,
+  comparing,
+  onPin,
+  onCompare,
+}: {
+  count: number;
+  busy: boolean;
+  comparing: boolean;
+  onPin: () => void;
+  onCompare: (comparing: boolean) => void;
+}) {
+  return (
+    <>
+      <button type="button" className="quiet" onClick={onPin} disabled={busy}>
+        {comparing ? "Pin the plan as it is" : "Pin"}
+      </button>
+      {count > 0 || comparing ? (
+        <button
+          type="button"
+          className="quiet"
+          onClick={() => {
+            onCompare(!comparing);
+          }}
+        >
+          {comparing ? "Back to the strip" : `Compare ${String(count)}`}
+        </button>
+      ) : null}
+    </>
   );
 }

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { whoIsIn } from "../../api/account";
 import { answer, client } from "../../api/client";
+import { useReference } from "../../ui/styles";
 import { EmptyKitchen } from "./EmptyKitchen";
 import { PlanDesk } from "./PlanDesk";
 import { firstDraft } from "./types";
@@ -11,11 +12,7 @@ export function PlanView() {
   const params = useParams();
   const planId = params.planId !== undefined ? Number(params.planId) : null;
   const session = useQuery({ queryKey: ["session"], queryFn: whoIsIn, staleTime: Infinity });
-  const reference = useQuery({
-    queryKey: ["reference"],
-    queryFn: () => answer(client.GET("/api/reference")),
-    staleTime: Infinity,
-  });
+  const reference = useReference();
   const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
   const saved = useQuery({
     queryKey: ["plan", planId],
@@ -34,7 +31,7 @@ export function PlanView() {
             type="button"
             className="press"
             onClick={() => {
-              void reference.refetch();
+              reference.refetch();
               void kitchen.refetch();
               if (planId !== null) void saved.refetch();
             }}
@@ -55,7 +52,8 @@ export function PlanView() {
     <PlanDesk
       key={String(planId)}
       owner={session.data}
-      reference={reference.data}
+      reference={reference.data.reference}
+      styles={reference.data.styles}
       kitchen={kitchen.data}
       saved={planId !== null ? (saved.data ?? null) : null}
       first={first}

@@ -2,8 +2,9 @@ import { useEffect, useState } from "react";
 import type { Reference } from "../../ui/crust";
 import { crustColour } from "../../ui/crust";
 import { Picker, type Choice } from "../../ui/Picker";
+import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
-import type { Kitchen, Preview, Sentence } from "./types";
+import { FIRES, styleOf, type Kitchen, type Preview, type Sentence } from "./types";
 
 type Word = NonNullable<Sentence["bottom"]>;
 
@@ -30,8 +31,13 @@ interface Support extends Choice<string> {
   ids: { surface_id: number | null; pan_id: number | null };
 }
 
-/** What this kitchen offers a style to stand on: pan styles want a pan, others a deck or a flat tray. */
-function supportsFor(shape: string, kitchen: Kitchen, units: ReturnType<typeof useUnits>): Support[] {
+/** What this kitchen offers a style to stand on in or over this hearth. */
+function supportsFor(
+  shape: string,
+  hearthKind: string,
+  kitchen: Kitchen,
+  units: ReturnType<typeof useUnits>,
+): Support[] {
   const make = (
     surface: Kitchen["surfaces"][number] | null,
     pan: Kitchen["pans"][number] | null,
@@ -44,20 +50,35 @@ function supportsFor(shape: string, kitchen: Kitchen, units: ReturnType<typeof u
       value: supportKey(ids),
       label: pan && surface ? `${pan.name} on the ${surface.name}` : (thing?.name ?? ""),
       note: pan
-        ? `${size}, ${surface ? "on the hot deck" : "on a rack"}`
+        ? `${size}, ${surface ? "on the hot deck" : fire ? "on the grate" : "on a rack"}`
         : `${surface?.kind.replace("_", " ") ?? ""}, ${units.length(surface?.thickness_mm ?? 0)}, ${size}`,
     };
   };
+  const fire = FIRES.includes(hearthKind);
+  const decks = kitchen.surfaces.filter((s) => s.kind !== "upturned_tray");
+  const own: Support = {
+    ids: { surface_id: null, pan_id: null },
+    value: "",
+    label: hearthKind === "flame_oven" ? "its own floor" : "its grate",
+    note: hearthKind === "flame_oven" ? "the stone it comes with" : "straight on the bars, flipped once",
+  };
   if (shape === "pan") {
     const pans = kitchen.pans.filter((p) => p.kind !== "thin_tray");
+    if (fire)
+      return hearthKind === "flame_oven"
+        ? []
+        : pans.filter((p) => p.kind === "cast_iron" && p.coating_limit_c == null).map((p) => make(null, p));
     return pans.flatMap((p) => [
       make(null, p),
-      ...kitchen.surfaces.filter((s) => s.kind !== "upturned_tray").map((s) => make(s, p)),
+      ...(p.kind === "perforated" ? [] : decks.map((s) => make(s, p))),
     ]);
   }
+  if (fire) return hearthKind === "flame_oven" ? [own] : [own, ...decks.map((s) => make(s, null))];
   return [
     ...kitchen.surfaces.map((s) => make(s, null)),
-    ...kitchen.pans.filter((p) => p.kind === "thin_tray").map((p) => make(null, p)),
+    ...kitchen.pans
+      .filter((p) => p.kind === "thin_tray" || p.kind === "perforated")
+      .map((p) => make(null, p)),
   ];
 }
 
@@ -66,12 +87,14 @@ export function SentenceHead({
   sentence,
   kitchen,
   reference,
+  styles,
   played,
   onChange,
 }: {
   sentence: Sentence;
   kitchen: Kitchen;
   reference: Reference;
+  styles: readonly StyleLine[];
   played: Preview | undefined;
   onChange: (change: Partial<Sentence>, fresh: boolean) => void;
 }) {
@@ -96,11 +119,18 @@ export function SentenceHead({
         swatch: crustColour(reference.ramp, centre(w.word)),
       })),
   ];
-  const style = reference.styles.find((s) => s.key === sentence.style);
-  const supports = supportsFor(style?.shape ?? "hand", kitchen, units);
+  const style = styleOf(sentence, styles);
+  const kindOf = (id: number) => kitchen.hearths.find((h) => h.id === id)?.kind ?? "electric_oven";
+  const supports = supportsFor(style?.shape ?? "hand", kindOf(sentence.hearth_id), kitchen, units);
+  // A change of style or hearth keeps what the dough stands on where it can, else takes the first there is.
+  const standing = (shape: string, hearthId: number) => {
+    const offered = supportsFor(shape, kindOf(hearthId), kitchen, units);
+    return offered.some((s) => s.value === supportKey(sentence)) ? {} : (offered[0]?.ids ?? {});
+  };
   const names = played?.names;
   const support =
     supports.find((s) => s.value === supportKey(sentence))?.label ??
+    (names && !names.pan && !names.surface ? "its own floor" : undefined) ??
     (names?.pan && names.surface ? `${names.pan} on the ${names.surface}` : (names?.surface ?? names?.pan)) ??
     "nothing";
   return (
@@ -110,19 +140,25 @@ export function SentenceHead({
         label="style"
         cautions={cautionsOf("style")}
         shown={capital(style?.name ?? sentence.style ?? "")}
-        value={sentence.style ?? "home_oven_round"}
-        choices={reference.styles.map((s) => ({
-          value: s.key as NonNullable<Sentence["style"]>,
-          label: s.name,
-          note: s.about,
-        }))}
+        value={style?.key ?? sentence.style ?? "home_oven_round"}
+        choices={styles.map((s) => ({ value: s.key, label: s.name, note: s.about }))}
         onPick={(value) => {
-          // A style that wants a pan takes the first one there is, and back again.
-          const shape = reference.styles.find((s) => s.key === value)?.shape ?? "hand";
-          const offered = supportsFor(shape, kitchen, units);
-          const stays = offered.some((s) => s.value === supportKey(sentence));
-          const first = stays ? undefined : offered[0];
-          onChange({ style: value, bottom: null, rim: null, ...first?.ids }, true);
+          const picked = styles.find((s) => s.key === value);
+          if (!picked) return;
+          const named =
+            picked.ownId === null
+              ? { style: value as NonNullable<Sentence["style"]>, own_style_id: null }
+              : { own_style_id: picked.ownId };
+          onChange(
+            {
+              ...named,
+              bottom: null,
+              rim: null,
+              method: null,
+              ...standing(picked.shape, sentence.hearth_id),
+            },
+            true,
+          );
         }}
       />{" "}
       for{" "}
@@ -141,7 +177,11 @@ export function SentenceHead({
         choices={supports}
         onPick={(value) => {
           const ids = supports.find((s) => s.value === value)?.ids;
-          if (ids) onChange({ ...ids, ...(ids.surface_id === null ? { deck_reading_c: null } : {}) }, true);
+          if (ids)
+            onChange(
+              { ...ids, method: null, ...(ids.surface_id === null ? { deck_reading_c: null } : {}) },
+              true,
+            );
         }}
       />{" "}
       in the{" "}
@@ -150,13 +190,20 @@ export function SentenceHead({
         cautions={cautionsOf("hearth")}
         shown={kitchen.hearths.find((h) => h.id === sentence.hearth_id)?.name ?? names?.hearth ?? "oven"}
         value={sentence.hearth_id}
-        choices={kitchen.hearths.map((h) => ({
-          value: h.id,
-          label: h.name,
-          note: `dial to ${units.temp(h.max_setpoint_c ?? 250)}, ${String(h.levels)} levels${h.dial_error_k ? `, really ${units.tempDifference(Math.abs(h.dial_error_k))} ${h.dial_error_k < 0 ? "cooler" : "hotter"}` : ""}`,
-        }))}
+        choices={kitchen.hearths
+          .filter((h) => h.kind !== "hob")
+          .map((h) => ({
+            value: h.id,
+            label: h.name,
+            note: FIRES.includes(h.kind ?? "")
+              ? `its floor to ${units.temp(h.max_setpoint_c ?? 400)}, outdoors`
+              : `dial to ${units.temp(h.max_setpoint_c ?? 250)}, ${String(h.levels)} levels${h.dial_error_k ? `, really ${units.tempDifference(Math.abs(h.dial_error_k))} ${h.dial_error_k < 0 ? "cooler" : "hotter"}` : ""}`,
+          }))}
         onPick={(hearth_id) => {
-          onChange({ hearth_id }, true);
+          onChange(
+            { hearth_id, method: null, deck_reading_c: null, ...standing(style?.shape ?? "hand", hearth_id) },
+            true,
+          );
         }}
       />
       , base{" "}

@@ -1,8 +1,11 @@
 import type { Schemas } from "../../api/client";
+import type { StyleLine } from "../../ui/styles";
 
 export type Sentence = Schemas["Sentence"];
 export type Controls = Schemas["Controls"];
-export type Preview = Schemas["PreviewOut"];
+type Question = Omit<Schemas["PlanInput"], "own_style">;
+/** An answered sentence. What an own style is made of does not matter here. */
+export type Preview = Omit<Schemas["PreviewOut"], "ask"> & { ask: Question };
 export type PlanResult = Schemas["PlanResult"];
 export type Kitchen = Schemas["KitchenOut"];
 export type SavedPlan = Schemas["PlanOut"];
@@ -15,8 +18,17 @@ export interface Draft {
   name: string;
 }
 
+/** Hearths without a dial. */
+export const FIRES: readonly string[] = ["flame_oven", "gas_grill", "charcoal_grill"];
+
+/** The style a sentence speaks of: one of the cook's own before the known one. */
+export function styleOf(sentence: Sentence | undefined, styles: readonly StyleLine[]): StyleLine | undefined {
+  if (sentence?.own_style_id != null) return styles.find((s) => s.ownId === sentence.own_style_id);
+  return styles.find((s) => s.key === sentence?.style);
+}
+
 export function firstDraft(kitchen: Kitchen): Draft | null {
-  const hearth = kitchen.hearths[0];
+  const hearth = kitchen.hearths.find((h) => !FIRES.includes(h.kind ?? "") && h.kind !== "hob");
   const surface = kitchen.surfaces[0];
   const pan = kitchen.pans[0];
   if (!hearth || (!surface && !pan)) return null;
@@ -42,6 +54,9 @@ export function newDraft(
       crumb: "even",
       topping: "normal",
       parchment: false,
+      own_style_id: null,
+      method: null,
+      formula_free: false,
       deck_reading_c: null,
       serve_at: "19:30",
     },

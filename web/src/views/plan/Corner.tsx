@@ -1,0 +1,75 @@
+import { useState } from "react";
+import { useUnits } from "../../ui/units";
+
+/** Two small buttons for a figure that is stepped. */
+export function Stepper({ label, onStep }: { label: string; onStep: (direction: 1 | -1) => void }) {
+  return (
+    <span className="ml-1.5 inline-flex gap-1">
+      <button
+        type="button"
+        aria-label={`${label} lower`}
+        className="quiet !px-2 !py-0"
+        onClick={() => {
+          onStep(-1);
+        }}
+      >
+        −
+      </button>
+      <button
+        type="button"
+        aria-label={`${label} higher`}
+        className="quiet !px-2 !py-0"
+        onClick={() => {
+          onStep(1);
+        }}
+      >
+        +
+      </button>
+    </span>
+  );
+}
+
+/** A thermometer's reading of the deck at launch, in the units shown; empty means none. */
+export function DeckReading({
+  value,
+  onChange,
+}: {
+  value: number | null;
+  onChange: (celsius: number | null) => void;
+}) {
+  const { system } = useUnits();
+  const toShown = (c: number) => String(Math.round(system === "us" ? (c * 9) / 5 + 32 : c));
+  const [text, setText] = useState<string | null>(null);
+  const shown = text ?? (value === null ? "" : toShown(value));
+  const number = Number(shown.replace(",", "."));
+  const celsius = system === "us" ? ((number - 32) * 5) / 9 : number;
+  const wrong = shown.trim() !== "" && !(celsius >= 10 && celsius <= 550);
+  return (
+    <label className="flex flex-wrap items-baseline gap-x-1.5">
+      my thermometer says the deck is at
+      <input
+        aria-label="deck reading"
+        className="w-12 border-b border-ash bg-transparent text-center font-bold"
+        inputMode="decimal"
+        value={shown}
+        aria-invalid={wrong || undefined}
+        onChange={(e) => {
+          setText(e.target.value);
+          const n = Number(e.target.value.replace(",", "."));
+          const c = system === "us" ? ((n - 32) * 5) / 9 : n;
+          if (e.target.value.trim() === "") onChange(null);
+          else if (c >= 10 && c <= 550) onChange(Math.round(c * 10) / 10);
+        }}
+        onBlur={() => {
+          if (!wrong) setText(null);
+        }}
+      />
+      {system === "us" ? "°F" : "°C"}
+      {wrong ? (
+        <span role="alert" className="text-brick">
+          Give a temperature from {system === "us" ? "50 to 1022 °F" : "10 to 550 °C"}, or leave it empty.
+        </span>
+      ) : null}
+    </label>
+  );
+}
