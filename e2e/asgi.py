@@ -23,7 +23,7 @@ class AsgiThread(LiveServerThread):
             self.is_ready.set()
             self.uvicorn.run(sockets=[listener])
         except Exception as error:
-            self.error = error
+            self.error = error  # type: ignore[assignment]
             self.is_ready.set()
 
     def terminate(self) -> Any:

@@ -1,0 +1,1 @@
+"""From "first pizza at half past seven on Saturday" backwards."""

@@ -1,0 +1,272 @@
+"""What a timeline is asked with, and the steps a supper is made of."""
+
+from __future__ import annotations
+
+import tomllib
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from typing import Annotated, Literal
+
+from pydantic import Field, StringConstraints
+
+from mattone_engine.dough.ferment import FermentInput, FermentResult, Step, ferment
+from mattone_engine.errors import InputError
+from mattone_engine.things.base import Thing
+from mattone_engine.things.dough import Shape
+
+ProgrammeKey = Literal["same_day", "overnight", "cold_1", "cold_2", "cold_3", "cold_bulk"]
+Lane = Literal["dough", "hands", "hearth", "table"]
+Clock = Annotated[str, StringConstraints(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]
+LocalTime = Annotated[str, Field(max_length=40)]
+
+
+@dataclass(frozen=True)
+class ProgrammeStep:
+    """A stage of the dough in a place; flex: it may be longer or shorter."""
+
+    stage: Literal["bulk", "balls", "pan"]
+    place: Literal["room", "fridge", "warm"]
+    hours: float
+    flex: bool
+
+
+@dataclass(frozen=True)
+class Programme:
+    """A way for a dough to spend its time."""
+
+    name: str
+    about: str
+    steps: tuple[ProgrammeStep, ...]
+
+    @property
+    def hours(self) -> float:
+        return sum(step.hours for step in self.steps)
+
+
+@cache
+def programmes() -> dict[str, Programme]:
+    rows = tomllib.loads(files("mattone_engine.days").joinpath("programmes.toml").read_text(encoding="utf-8"))
+    return {key: Programme(row["name"], row["about"], tuple(ProgrammeStep(**s) for s in row["steps"])) for key, row in rows.items()}
+
+
+class Absence(Thing):
+    """Nobody is there from one local time to another."""
+
+    from_at: LocalTime
+    to_at: LocalTime
+
+
+class Fixed(Thing):
+    """A step the cook put at a time, or has done."""
+
+    step: Annotated[str, Field(max_length=40)]
+    at: LocalTime
+    done: bool = False
+
+
+class TimelineInput(Thing):
+    """The JSON of `./mattone engine timeline`. Times without an offset are local to time_zone.
+
+    bake_s and back_min are one bake and what the deck needs after it; preheat_min before the first.
+    speed is how fast this dough was seen to rise against the model.
+    """
+
+    serve_at: LocalTime
+    now: LocalTime
+    time_zone: Annotated[str, Field(max_length=60)] = "UTC"
+    programme: ProgrammeKey = "cold_1"
+    pizzas: Annotated[int, Field(ge=1, le=12)] = 4
+    shape: Shape = "hand"
+    hands: Annotated[int, Field(ge=1, le=2)] = 1
+    sleep_from: Clock = "23:00"
+    sleep_to: Clock = "07:00"
+    absences: Annotated[tuple[Absence, ...], Field(max_length=40, strict=False)] = ()
+    fixed: Annotated[tuple[Fixed, ...], Field(max_length=30, strict=False)] = ()
+    preheat_min: Annotated[float, Field(ge=0, le=180)] = 45.0
+    bake_s: Annotated[float, Field(ge=30, le=3600)] = 400.0
+    back_min: Annotated[float, Field(ge=0, le=30)] = 7.0
+    room_c: Annotated[float, Field(ge=5, le=40)] = 21.0
+    fridge_c: Annotated[float, Field(ge=-2, le=20)] = 4.0
+    warm_c: Annotated[float, Field(ge=20, le=38)] = 28.0
+    in_warmth: bool = False
+    dough_g: Annotated[float, Field(gt=0, le=30000)] = 1000.0
+    salt_pct: Annotated[float, Field(ge=0, le=6)] = 2.2
+    sugar_pct: Annotated[float, Field(ge=0, le=20)] = 0.0
+    starter_pct: Annotated[float, Field(ge=0, le=60)] = 0.0
+    yeast_pct: Annotated[float, Field(gt=0, le=5)] | None = None
+    preferment: Literal["none", "poolish", "biga", "starter"] = "none"
+    cooked_sauce: bool = False
+    may_wake: bool = False
+    speed: Annotated[float, Field(ge=0.3, le=3)] = 1.0
+
+
+@dataclass(frozen=True)
+class Task:
+    """Something hands do: how long, in which lane, and what it is called."""
+
+    key: str
+    name: str
+    lane: Lane
+    minutes: float
+    note: str = ""
+
+
+@dataclass(frozen=True)
+class Wait:
+    """Between the end of one task and the begin of another: at least, at best, at most, in minutes."""
+
+    after: str
+    before: str
+    least: float
+    best: float
+    most: float
+    name: str
+    stage: str
+    place: str
+    # Weight of an hour off the best.
+    weight: float = 1.0
+
+
+@dataclass(frozen=True)
+class Supper:
+    """All that must happen: tasks, the waits between them, and what is fixed to the first launch."""
+
+    tasks: tuple[Task, ...]
+    waits: tuple[Wait, ...]
+    # Minutes after the first pizza is on the table, for what is bound to it.
+    bound: tuple[tuple[Task, float], ...]
+    rise: FermentResult
+
+    def task(self, key: str) -> Task:
+        return next(t for t in self.tasks if t.key == key)
+
+
+REST_MIN = 2.5
+SHAPE_MIN = 4.0
+MIX_MIN = 20.0
+
+
+def rise_input(ask: TimelineInput) -> FermentInput:
+    """The dough's own hours in this programme."""
+    place_c = {"room": ask.warm_c if ask.in_warmth else ask.room_c, "fridge": ask.fridge_c, "warm": ask.warm_c}
+    steps = [Step(hours=s.hours, temp_c=place_c[s.place], stage=s.stage, place=s.place) for s in programmes()[ask.programme].steps]
+    if ask.shape == "pan":
+        # What is proofed in its pan ends there; the balls before it are short.
+        last = steps[-1]
+        steps[-1] = last.model_copy(update={"stage": "pan"})
+    return FermentInput(
+        steps=tuple(steps),
+        yeast_pct=ask.yeast_pct if ask.yeast_pct is not None else 0.3,
+        solve="yeast" if ask.yeast_pct is None else "nothing",
+        starter_pct=ask.starter_pct,
+        salt_pct=ask.salt_pct,
+        sugar_pct=ask.sugar_pct,
+        mass_g=ask.dough_g,
+        ball_g=max(20.0, min(6000.0, ask.dough_g / ask.pizzas)),
+        strength=ask.speed,
+    )
+
+
+def supper(ask: TimelineInput) -> Supper:
+    """The tasks of this supper with the waits its dough allows."""
+    if ask.fridge_c > 8.0 and any(s.place == "fridge" for s in programmes()[ask.programme].steps):
+        raise InputError(
+            "fridge_c",
+            f"A fridge at {{{ask.fridge_c:g} C}} keeps no food safe and no dough slow; set it to {{5 C}} or below, or choose a programme without it.",
+        )
+    rise = ferment(rise_input(ask))
+    tasks: list[Task] = []
+    waits: list[Wait] = []
+    before_mix: list[Task] = []
+    if ask.preferment in ("poolish", "biga"):
+        before_mix.append(Task("preferment", f"Stir the {ask.preferment}", "dough", 8.0, "cover it; bubbles all through when it is ripe"))
+        waits.append(Wait("preferment", "mix", 8 * 60.0, 12 * 60.0, 15 * 60.0, f"{ask.preferment} ripens", "preferment", "room"))
+    if ask.preferment == "starter" or ask.starter_pct > 0:
+        before_mix.append(Task("feed", "Feed the starter", "dough", 6.0, "use it at its height"))
+        waits.append(Wait("feed", "mix", 4 * 60.0, 6 * 60.0, 9 * 60.0, "starter climbs", "preferment", "room"))
+    tasks += before_mix
+    tasks.append(Task("mix", "Weigh and mix", "dough", MIX_MIN, "no dry flour left; the dough near {25 C}"))
+    _dough_steps(ask, rise, tasks, waits)
+    last = tasks[-1].key
+    first_shape = -(ask.bake_s / 60.0 + REST_MIN) - SHAPE_MIN - 1.0
+    sauce = Task("sauce", "Sauce: cook and cool" if ask.cooked_sauce else "Sauce: crush, salt, drain", "hands", 35.0 if ask.cooked_sauce else 10.0)
+    prep = Task("prep", "Toppings: drain, cut, grate; chill the cheese", "hands", 10.0 + 2.0 * ask.pizzas, "back in the fridge until the launch")
+    tasks += [sauce, prep]
+    # The freshest is just before; but within a day (sauce: two) it keeps.
+    waits.append(Wait("sauce", "serve", 60.0 if ask.cooked_sauce else 20.0, 75.0, 48 * 60.0, "sauce keeps", "", "fridge", 0.05))
+    waits.append(Wait("prep", "serve", -first_shape + 5.0, -first_shape + 10.0, 10 * 60.0, "toppings keep, cold", "", "fridge", 0.15))
+    return Supper(tuple(tasks), tuple(waits), tuple(_bound(ask)), rise) if last else Supper((), (), (), rise)
+
+
+def _dough_steps(ask: TimelineInput, rise: FermentResult, tasks: list[Task], waits: list[Wait]) -> None:
+    """Bulk, divide, balls in their places, out of the fridge, into the pan: with what each wait may be."""
+    steps = programmes()[ask.programme].steps
+    windows = {w.stage: w for w in rise.windows}
+    into_pan = ask.shape == "pan"
+    last_key, began = "mix", 0.0
+    for i, step in enumerate(steps):
+        final = i == len(steps) - 1
+        stage = "pan" if into_pan and final else step.stage
+        window = windows[stage]
+        best = step.hours * 60.0
+        early = _room(window.best_h, window.ready_h, -1.0)
+        late = _room(window.best_h, window.too_far_h, 1.0) * 0.6
+        # A cold step stretches by what its stage can bear; a short one before it hardly at all.
+        least = max(0.45 * best, best - early) if step.flex else 0.75 * best
+        most = best + min(late, 0.6 * best) if step.flex else best + min(60.0, 0.5 * best, max(15.0, late))
+        if final:
+            waits.append(Wait(last_key, "first_shape", least, best, most, _place_name(step.place, stage), stage, step.place))
+            break
+        following = steps[i + 1]
+        if following.stage != step.stage or (into_pan and i == len(steps) - 2):
+            n = ask.pizzas
+            task = (
+                Task("pan", "Oil the pans, dough in, stretch", "dough", 6.0 + 3.0 * n, "relax 15 min, stretch again into the corners")
+                if into_pan and i == len(steps) - 2
+                else Task(
+                    "ball", "Divide and ball", "dough", 5.0 + 1.5 * n, "cover them, or they skin" + ("; into the fridge" if following.place == "fridge" else "")
+                )
+            )
+        else:
+            task = Task("out", "Dough out of the fridge", "dough", 2.0, "it must lose its chill before it is stretched")
+        tasks.append(task)
+        waits.append(Wait(last_key, task.key, least, best, most, _place_name(step.place, stage), stage, step.place))
+        last_key = task.key
+        began += best
+
+
+def _place_name(place: str, stage: str) -> str:
+    what = {"bulk": "dough", "balls": "balls", "pan": "pans"}[stage]
+    return f"{what} in the fridge" if place == "fridge" else f"{what} rise"
+
+
+def _room(best_h: float | None, mark_h: float | None, sign: float) -> float:
+    """Minutes between a stage's best and its ready (or too far) moment; generous where it is not reached."""
+    if best_h is None:
+        return 120.0
+    if mark_h is None:
+        return 24 * 60.0
+    return max(0.0, sign * (mark_h - best_h) * 60.0)
+
+
+def gap_min(ask: TimelineInput) -> float:
+    """Minutes from one launch to the next: the bake, the deck's return, and time to shape the next."""
+    bake = ask.bake_s / 60.0
+    return bake + max(ask.back_min, 2.0, SHAPE_MIN + 2.0 - bake if ask.hands > 1 or ask.shape == "pan" else SHAPE_MIN + 1.5)
+
+
+def _bound(ask: TimelineInput) -> list[tuple[Task, float]]:
+    """What hangs on the serving time, minutes after it: heat, shaping, launches, the table."""
+    bake = ask.bake_s / 60.0
+    launch = -(bake + REST_MIN)
+    found = [(Task("heat", "Heat the hearth", "hearth", 1.0, f"{ask.preheat_min:.0f} min to the first launch"), launch - ask.preheat_min)]
+    gap = gap_min(ask)
+    for i in range(ask.pizzas):
+        at = launch + i * gap
+        n = f" {i + 1}" if ask.pizzas > 1 else ""
+        if ask.shape != "pan":
+            found.append((Task(f"shape_{i + 1}", f"Shape{n}", "hands", SHAPE_MIN, "floured peel; it must slide before it is topped"), at - SHAPE_MIN - 1.0))
+        found.append((Task(f"launch_{i + 1}", f"Launch{n}", "hearth", bake), at))
+        found.append((Task(f"table_{i + 1}", f"On the table{n}", "table", 10.0), at + bake + REST_MIN))
+    return found

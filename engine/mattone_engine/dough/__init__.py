@@ -1,0 +1,1 @@
+"""The half of the job before the oven: formula, water, measures, and how dough rises."""

@@ -1,0 +1,371 @@
+"""A dough in baker's percentages and in grams: live either way, preferments inside the totals."""
+
+from __future__ import annotations
+
+import math
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from mattone_engine import ENGINE_VERSION
+from mattone_engine.dough.ingredients import ingredients
+from mattone_engine.dough.measures import Dilution, dilution, spoons
+from mattone_engine.errors import InputError
+from mattone_engine.styles import style_of
+from mattone_engine.things.bake import StyleKey
+from mattone_engine.things.base import Thing
+from mattone_engine.things.style import Style
+
+PrefermentKind = Literal["poolish", "biga", "starter", "paste", "old_dough"]
+# Water on its flour, %, where nothing else is given.
+USUAL_HYDRATION = {"poolish": 100.0, "biga": 50.0, "starter": 100.0, "paste": 400.0, "old_dough": 65.0}
+# More of a batch than a home mixer or bowl holds, g, where nothing else is given.
+USUAL_LIMIT_G = 2500.0
+
+
+class Line(Thing):
+    """An ingredient as % of all flour, whatever preferment it goes into. Locked: edits leave it alone."""
+
+    ingredient: Annotated[str, Field(max_length=40)]
+    pct: Annotated[float, Field(ge=0, le=150)]
+    locked: bool = False
+
+
+class Preferment(Thing):
+    """A part made before: flour_pct of all flour, its water as % of that flour, its own yeast likewise."""
+
+    kind: PrefermentKind
+    flour_pct: Annotated[float, Field(gt=0, le=60)]
+    hydration_pct: Annotated[float, Field(ge=40, le=600)] | None = None
+    yeast_pct: Annotated[float, Field(ge=0, le=3)] = 0.0
+
+    @property
+    def water_on_flour(self) -> float:
+        return (self.hydration_pct if self.hydration_pct is not None else USUAL_HYDRATION[self.kind]) / 100.0
+
+
+class Piece(Thing):
+    """So many balls of a mass, or fillings of a pan's inside area by loading."""
+
+    name: Annotated[str, Field(max_length=60)] = ""
+    count: Annotated[int, Field(ge=1, le=60)] = 1
+    mass_g: Annotated[float, Field(gt=0, le=6000)] | None = None
+    area_cm2: Annotated[float, Field(gt=0, le=6000)] | None = None
+    loading_g_cm2: Annotated[float, Field(ge=0.08, le=1.5)] | None = None
+
+    @model_validator(mode="after")
+    def has_a_mass(self) -> Piece:
+        if self.mass_g is None and (self.area_cm2 is None or self.loading_g_cm2 is None):
+            raise ValueError("give a mass, or an area and how much dough lies on it.")
+        return self
+
+    @property
+    def each_g(self) -> float:
+        if self.mass_g is not None:
+            return self.mass_g
+        assert self.area_cm2 is not None and self.loading_g_cm2 is not None
+        return self.area_cm2 * self.loading_g_cm2
+
+
+class FormulaInput(Thing):
+    """The JSON of `./mattone engine formula`."""
+
+    lines: Annotated[tuple[Line, ...], Field(min_length=1, max_length=30, strict=False)]
+    preferments: Annotated[tuple[Preferment, ...], Field(max_length=4, strict=False)] = ()
+    pieces: Annotated[tuple[Piece, ...], Field(min_length=1, max_length=8, strict=False)]
+    bowl_loss_pct: Annotated[float, Field(ge=0, le=10)] = 1.5
+    bowl_limit_g: Annotated[float, Field(ge=200, le=20000)] = USUAL_LIMIT_G
+    scale_g: Annotated[float, Field(ge=0.01, le=5)] = 1.0
+    style: StyleKey = "home_oven_round"
+    own_style: Style | None = None
+
+    @model_validator(mode="after")
+    def is_a_dough(self) -> FormulaInput:
+        keys = [line.ingredient for line in self.lines]
+        for i, key in enumerate(keys):
+            if key not in ingredients():
+                raise ValueError(f"lines.{i}.ingredient: there is no ingredient called {key}; choose from {', '.join(ingredients())}.")
+            if key in keys[:i]:
+                raise ValueError(f"lines.{i}.ingredient: {ingredients()[key].name} stands there twice; keep one line of it.")
+        flour = sum(line.pct for line in self.lines if ingredients()[line.ingredient].role == "flour")
+        if flour <= 0.0:
+            raise ValueError("lines: a dough needs flour; add some.")
+        if abs(flour - 100.0) > 0.05:
+            raise ValueError(f"lines: the flours make {flour:g} % together; they must make 100.")
+        return self
+
+
+class Row(Thing):
+    """One ingredient: its share, all of it, what goes into each preferment, what into the final mix."""
+
+    ingredient: str
+    name: str
+    role: str
+    pct: float
+    total_g: float
+    preferment_g: list[float]
+    mix_g: float
+    spoons: str
+
+
+class Part(Thing):
+    """One preferment to make ahead."""
+
+    kind: str
+    flour_g: float
+    water_g: float
+    yeast_g: float
+    mass_g: float
+
+
+class Warning(Thing):
+    """Where the formula leaves its style's or method's band, and why that matters."""
+
+    about: str
+    text: str
+
+
+class FormulaResult(Thing):
+    """The formula worked out. hydration_pct counts the water of everything; batches are equal mixes."""
+
+    flour_g: float
+    dough_g: float
+    sum_pct: float
+    hydration_pct: float
+    salt_pct: float
+    oil_pct: float
+    sugar_pct: float
+    rows: list[Row]
+    preferments: list[Part]
+    pieces: list[float]
+    batches: int
+    yeast_dilution: Dilution | None
+    warnings: list[Warning]
+    engine: str
+
+
+def formula(ask: FormulaInput) -> FormulaResult:
+    """Masses for all pieces, with what is made ahead taken out of the final mix.
+
+    Raises InputError when a preferment wants more flour, water or yeast than the dough has.
+    """
+    known = ingredients()
+    sum_pct = sum(line.pct for line in ask.lines)
+    dough_g = sum(p.count * p.each_g for p in ask.pieces) * (1.0 + ask.bowl_loss_pct / 100.0)
+    flour_g = dough_g / sum_pct * 100.0
+    parts = [_part(p, flour_g) for p in ask.preferments]
+    taken = _taken(ask, parts, flour_g)
+    rows = [
+        Row(
+            ingredient=line.ingredient,
+            name=known[line.ingredient].name,
+            role=known[line.ingredient].role,
+            pct=line.pct,
+            total_g=flour_g * line.pct / 100.0,
+            preferment_g=[amounts.get(line.ingredient, 0.0) for amounts in taken],
+            mix_g=max(0.0, flour_g * line.pct / 100.0 - sum(amounts.get(line.ingredient, 0.0) for amounts in taken)),
+            spoons=spoons(line.ingredient, flour_g * line.pct / 100.0) if known[line.ingredient].role in ("yeast", "salt", "malt") else "",
+        )
+        for line in ask.lines
+    ]
+    yeast = [row for row in rows if row.role == "yeast" and row.mix_g > 0.0]
+    return FormulaResult(
+        flour_g=flour_g,
+        dough_g=dough_g,
+        sum_pct=sum_pct,
+        hydration_pct=hydration_pct(ask),
+        salt_pct=_share(ask, lambda i: 1.0 if i.role == "salt" else 0.0),
+        oil_pct=_share(ask, lambda i: i.fat),
+        sugar_pct=_share(ask, lambda i: i.sugar),
+        rows=rows,
+        preferments=parts,
+        pieces=[p.each_g for p in ask.pieces],
+        batches=max(1, math.ceil(dough_g / ask.bowl_limit_g - 1e-9)),
+        yeast_dilution=dilution(yeast[0].mix_g, ask.scale_g) if yeast else None,
+        warnings=warnings(ask),
+        engine=ENGINE_VERSION,
+    )
+
+
+def hydration_pct(ask: FormulaInput) -> float:
+    """All water of the dough on all its flour, %: milk, beer, starter and fresh yeast counted for what they hold."""
+    known = ingredients()
+    flour = sum(line.pct * known[line.ingredient].flour_share for line in ask.lines)
+    water = sum(line.pct * known[line.ingredient].water for line in ask.lines)
+    return 100.0 * water / flour
+
+
+def _share(ask: FormulaInput, of: object) -> float:
+    known = ingredients()
+    return float(sum(line.pct * of(known[line.ingredient]) for line in ask.lines))  # type: ignore[operator]
+
+
+def _part(preferment: Preferment, flour_g: float) -> Part:
+    flour = flour_g * preferment.flour_pct / 100.0
+    water, yeast = flour * preferment.water_on_flour, flour * preferment.yeast_pct / 100.0
+    return Part(kind=preferment.kind, flour_g=flour, water_g=water, yeast_g=yeast, mass_g=flour + water + yeast)
+
+
+def _taken(ask: FormulaInput, parts: list[Part], flour_g: float) -> list[dict[str, float]]:
+    """What each preferment takes of each ingredient: flours in the order of the lines, water, the first yeast."""
+    known = ingredients()
+    left = {line.ingredient: flour_g * line.pct / 100.0 for line in ask.lines}
+    flours = [line.ingredient for line in ask.lines if known[line.ingredient].role == "flour"]
+    yeasts = [line.ingredient for line in ask.lines if known[line.ingredient].role == "yeast"]
+    found = []
+    for i, part in enumerate(parts):
+        amounts: dict[str, float] = {}
+        wants = [("flour", flours, part.flour_g), ("water", ["water"], part.water_g), ("yeast", yeasts, part.yeast_g)]
+        for noun, keys, need in wants:
+            for key in keys:
+                take = min(left.get(key, 0.0), need)
+                if take > 0.0:
+                    amounts[key] = amounts.get(key, 0.0) + take
+                    left[key] -= take
+                    need -= take
+            if need > 1e-6 * flour_g:
+                raise InputError(
+                    f"preferments.{i}", f"The {part.kind.replace('_', ' ')} wants {need:.0f} g more {noun} than the dough has; make it smaller or add {noun}."
+                )
+        found.append(amounts)
+    return found
+
+
+def warnings(ask: FormulaInput) -> list[Warning]:
+    """Where the formula leaves the band of its style, and what that does."""
+    known, style = ingredients(), style_of(ask)
+    band = style.band
+    found = []
+
+    def tell(about: str, value: float, low: float, high: float, few: str, many: str) -> None:
+        if value < low - 1e-6:
+            found.append(Warning(about=about, text=f"{value:.1f} % is less than a {style.name} usually has ({low:g} to {high:g} %): {few}."))
+        elif value > high + 1e-6:
+            found.append(Warning(about=about, text=f"{value:.1f} % is more than a {style.name} usually has ({low:g} to {high:g} %): {many}."))
+
+    # A scalded paste binds its water: the dough handles as if it had some of it less.
+    bound = sum(0.3 * p.flour_pct * p.water_on_flour / 4.0 for p in ask.preferments if p.kind == "paste")
+    water = hydration_pct(ask) - bound
+    tell("hydration", water, *band.hydration_pct, "it bakes out drier and firmer", "it is sticky to shape and browns later")
+    tell("oil", _share(ask, lambda i: i.fat), *band.oil_pct, "less tender", "tender, but less crisp")
+    tell("sugar", _share(ask, lambda i: i.sugar if i.role in ("sugar", "malt") else 0.0), *band.sugar_pct, "paler", "it browns before it is baked")
+    tell("salt", _share(ask, lambda i: 1.0 if i.role == "salt" else 0.0), 1.6, 3.2, "bland, and it rises fast", "salty, and it slows the yeast")
+    raising = sum(line.pct for line in ask.lines if known[line.ingredient].role in ("yeast", "starter"))
+    if raising <= 0.0 and not any(p.kind in ("starter", "poolish", "biga", "old_dough") for p in ask.preferments):
+        found.append(Warning(about="yeast", text="Nothing raises this dough; add yeast or a starter."))
+    for i, piece in enumerate(ask.pieces):
+        loading = piece.loading_g_cm2
+        if loading is not None and not band.loading_g_cm2[0] - 0.005 <= loading <= band.loading_g_cm2[1] + 0.005:
+            low, high = band.loading_g_cm2
+            what = "thinner" if loading < low else "thicker"
+            found.append(Warning(about=f"pieces.{i}", text=f"{loading:.2f} g/cm2 is {what} than a {style.name} ({low:g} to {high:g})."))
+    return found
+
+
+class Change(Thing):
+    """One edit. Of a line: its percentage or its mass; or the water as a whole, or the dough's whole mass.
+
+    hold: what stays when a mass is given, the dough's whole mass or its flour.
+    """
+
+    what: Literal["pct", "mass_g", "hydration_pct", "dough_g"]
+    value: Annotated[float, Field(ge=0, le=50000)]
+    ingredient: str | None = None
+    hold: Literal["dough", "flour"] = "dough"
+
+
+class ChangeInput(Thing):
+    """A formula and what is changed of it."""
+
+    formula: FormulaInput
+    change: Change
+
+
+def changed_formula(ask: ChangeInput) -> FormulaInput:
+    """The formula after one edit; what is locked stays. Raises InputError for what cannot be."""
+    told, change = ask.formula, ask.change
+    if change.what == "dough_g":
+        return _scaled(told, change.value)
+    if change.what == "hydration_pct":
+        return _watered(told, change.value)
+    places = {line.ingredient: i for i, line in enumerate(told.lines)}
+    if change.ingredient not in places:
+        raise InputError("change.ingredient", "That ingredient is not in the formula; add it first.")
+    line = told.lines[places[change.ingredient]]
+    if line.locked:
+        raise InputError(f"lines.{places[change.ingredient]}", f"{ingredients()[line.ingredient].name.capitalize()} is locked; unlock it to change it.")
+    if change.what == "pct":
+        return _with_pct(told, line, change.value)
+    now = formula(told)
+    if ingredients()[line.ingredient].role == "flour":
+        # The mass of a flour sets the size of the dough when it is the only one, its share when not.
+        flours = [one for one in told.lines if ingredients()[one.ingredient].role == "flour"]
+        if len(flours) == 1:
+            return _scaled(told, now.dough_g / (1.0 + told.bowl_loss_pct / 100.0) * change.value / max(1e-9, now.flour_g))
+        return _with_pct(told, line, min(100.0, 100.0 * change.value / now.flour_g))
+    if change.hold == "flour":
+        grown = _with_pct(told, line, 100.0 * change.value / now.flour_g)
+        return _scaled(grown, now.flour_g * sum(one.pct for one in grown.lines) / 100.0 / (1.0 + told.bowl_loss_pct / 100.0))
+    if change.value >= now.dough_g:
+        raise InputError("change.value", f"{change.value:g} g is all of the dough and more; give less than {now.dough_g:.0f}.")
+    return _with_pct(told, line, change.value * (now.sum_pct - line.pct) / (now.dough_g - change.value))
+
+
+def _with_pct(told: FormulaInput, line: Line, pct: float) -> FormulaInput:
+    """One line at another percentage; another flour gives or takes what a flour takes."""
+    lines = {one.ingredient: one for one in told.lines}
+    if ingredients()[line.ingredient].role == "flour":
+        others = [one for one in told.lines if ingredients()[one.ingredient].role == "flour" and one is not line and not one.locked]
+        fixed = sum(one.pct for one in told.lines if ingredients()[one.ingredient].role == "flour" and one.locked)
+        room, there = 100.0 - fixed - pct, sum(one.pct for one in others)
+        if room < -1e-9 or (not others and abs(room) > 1e-9):
+            raise InputError("change.value", "The flours make 100 % together; change or unlock another of them.")
+        for one in others:
+            lines[one.ingredient] = one.model_copy(update={"pct": room * (one.pct / there if there > 0 else 1.0 / len(others))})
+    if pct > 150.0:
+        raise InputError("change.value", f"{pct:.0f} % of the flour is no dough any more; give at most 150.")
+    lines[line.ingredient] = line.model_copy(update={"pct": pct})
+    return FormulaInput.model_validate({**dict(told), "lines": tuple(lines[one.ingredient] for one in told.lines)})
+
+
+def _watered(told: FormulaInput, wanted_pct: float) -> FormulaInput:
+    """The water set so that all water together is wanted_pct of all flour."""
+    water = next((line for line in told.lines if line.ingredient == "water"), None)
+    if water is None or water.locked:
+        raise InputError("change.value", "The dough's water is locked, or it has no line of water; unlock or add it.")
+    known = ingredients()
+    flour = sum(line.pct * known[line.ingredient].flour_share for line in told.lines)
+    rest = sum(line.pct * known[line.ingredient].water for line in told.lines if line is not water)
+    pct = wanted_pct / 100.0 * flour - rest
+    if not 40.0 <= wanted_pct <= 120.0:
+        raise InputError("change.value", f"{wanted_pct:g} % water is no dough; give 40 to 120.")
+    if pct < 0.0:
+        raise InputError("change.value", f"The other liquids alone bring {100 * rest / flour:.0f} %; give at least that.")
+    return _with_pct(told, water, pct)
+
+
+def _scaled(told: FormulaInput, pieces_g: float) -> FormulaInput:
+    """The same dough for another whole mass: as many pieces, each larger or smaller."""
+    now = sum(p.count * p.each_g for p in told.pieces)
+    if not 50.0 <= pieces_g <= 60000.0:
+        raise InputError("change.value", f"{pieces_g:g} g of dough is not what a kitchen makes; give 50 g to 60 kg.")
+    by = pieces_g / now
+    pieces = tuple(
+        p.model_copy(update={"mass_g": p.mass_g * by}) if p.mass_g is not None else p.model_copy(update={"loading_g_cm2": (p.loading_g_cm2 or 0.0) * by})
+        for p in told.pieces
+    )
+    return FormulaInput.model_validate({**dict(told), "pieces": pieces})
+
+
+def usual_lines(known: Style, yeast_pct: float = 0.3) -> tuple[Line, ...]:
+    """A style's own dough as lines to begin from."""
+    flour = "gluten_free_blend" if known.key == "gluten_free_round" else "bread_flour"
+    lines = [Line(ingredient=flour, pct=100.0), Line(ingredient="water", pct=known.hydration_pct), Line(ingredient="salt", pct=2.2)]
+    lines.append(Line(ingredient="instant_yeast", pct=yeast_pct))
+    if known.oil_pct > 0:
+        lines.append(Line(ingredient="olive_oil", pct=known.oil_pct))
+    if known.sugar_pct > 0:
+        lines.append(Line(ingredient="sugar", pct=known.sugar_pct))
+    if known.key == "gluten_free_round":
+        lines.append(Line(ingredient="psyllium", pct=4.0))
+    return tuple(lines)

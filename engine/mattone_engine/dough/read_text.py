@@ -1,0 +1,156 @@
+"""A plain-text ingredient list read line by line: every reading is shown, and can be put right."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from typing import Annotated
+
+from pydantic import Field
+
+from mattone_engine.dough.formula import Line
+from mattone_engine.dough.ingredients import Fill, ingredients
+from mattone_engine.dough.measures import MILLILITRES, to_grams, unit_of
+from mattone_engine.errors import InputError
+from mattone_engine.things.base import Thing
+
+LONGEST = 20_000
+MOST_LINES = 60
+_NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?)"
+_UNIT = r"(?P<unit>fl\.? ?oz\.?|fluid ounces?|[a-z]+\.?)"
+_AMOUNT = re.compile(rf"(?P<first>{_NUMBER})(?:\s*(?:-|–|to)\s*(?P<second>{_NUMBER}))?\s*{_UNIT}?(?=[\s),;/]|$)", re.IGNORECASE)
+# What lists begin their lines with.
+_BULLET = re.compile(r"^[\s\-*•·–\u2022]+|^\d+[.)]\s+")
+
+
+class Reading(Thing):
+    """How one line was read. `sure` is false where something was guessed; `problem` where it was not understood."""
+
+    text: str
+    amount: float | None
+    unit: str
+    ingredient: str
+    grams: float | None
+    sure: bool
+    problem: str
+
+
+class ReadInput(Thing):
+    """The JSON of `./mattone engine read`. fill: how a cup of flour is filled."""
+
+    text: Annotated[str, Field(max_length=4_000_000)]
+    fill: Fill = "spooned"
+
+
+class ReadResult(Thing):
+    """Every line as it was read, and the formula they make (empty without flour)."""
+
+    readings: list[Reading]
+    lines: list[Line]
+    dough_g: float
+    say: str
+
+
+def read_text(ask: ReadInput) -> ReadResult:
+    """Read a pasted list. Raises InputError for an empty or endless one."""
+    text = ask.text.strip()
+    if not text:
+        raise InputError("text", "There is nothing in it; paste a list of ingredients, one to a line.")
+    if len(text) > LONGEST:
+        raise InputError("text", f"This is {len(text):,} characters long; paste the list of ingredients alone, at most {LONGEST:,}.")
+    found = [line.strip() for line in text.splitlines() if line.strip()]
+    if len(found) > MOST_LINES:
+        raise InputError("text", f"These are {len(found)} lines; paste the ingredients alone, at most {MOST_LINES}.")
+    readings = [read_line(line, ask.fill) for line in found]
+    return from_readings(readings)
+
+
+def from_readings(readings: list[Reading]) -> ReadResult:
+    """The formula that these readings make, corrected ones included."""
+    known = ingredients()
+    grams: dict[str, float] = {}
+    for reading in readings:
+        if reading.ingredient and reading.grams is not None and not reading.problem:
+            grams[reading.ingredient] = grams.get(reading.ingredient, 0.0) + reading.grams
+    flour_g = sum(g for key, g in grams.items() if known[key].role == "flour")
+    missed = sum(bool(r.problem) for r in readings)
+    if flour_g <= 0.0:
+        return ReadResult(readings=readings, lines=[], dough_g=0.0, say="No flour was found in it; correct the lines below or add one.")
+    order = ("flour", "liquid", "salt", "yeast", "starter", "fat", "sugar", "malt", "inclusion")
+    lines = [Line(ingredient=key, pct=100.0 * g / flour_g) for key, g in sorted(grams.items(), key=lambda item: order.index(known[item[0]].role))]
+    say = f"{len(lines)} ingredients read" + (f", {missed} lines not understood" if missed else "") + "."
+    return ReadResult(readings=readings, lines=lines, dough_g=sum(grams.values()), say=say)
+
+
+def read_line(text: str, fill: Fill) -> Reading:
+    """One line: an amount, a unit, an ingredient, in whatever order English has them."""
+    plain = _plain(text)
+    key = _ingredient(plain)
+    amount, unit, sure = _amount(plain)
+    if not key:
+        return Reading(text=text[:200], amount=amount, unit=unit, ingredient="", grams=None, sure=False, problem="which ingredient is this?")
+    if amount is None:
+        return Reading(text=text[:200], amount=None, unit="", ingredient=key, grams=None, sure=False, problem="how much of it?")
+    try:
+        grams = to_grams(key, amount, unit, fill)
+    except InputError as error:
+        return Reading(text=text[:200], amount=amount, unit=unit, ingredient=key, grams=None, sure=False, problem=error.message)
+    if not 0.0 < grams <= 30000.0:
+        return Reading(text=text[:200], amount=amount, unit=unit, ingredient=key, grams=None, sure=False, problem="that cannot be its mass")
+    by_volume = unit in MILLILITRES and ingredients()[key].role == "flour"
+    return Reading(text=text[:200], amount=amount, unit=unit, ingredient=key, grams=grams, sure=sure and not by_volume, problem="")
+
+
+def _plain(text: str) -> str:
+    """Lower case, vulgar fractions spelled out ("1½" as "1 1/2"), bullets gone."""
+    spaced = re.sub(r"(?<=\d)(?=[¼½¾⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞])", " ", text)
+    spelled = unicodedata.normalize("NFKC", spaced).replace("\u2044", "/").lower()
+    return _BULLET.sub("", spelled).strip()
+
+
+def _number(text: str) -> float:
+    whole, _, part = text.strip().rpartition(" ")
+    if "/" in part:
+        top, bottom = part.split("/")
+        return (float(whole) if whole else 0.0) + float(top) / max(1.0, float(bottom))
+    # "1,500 g" is a thousand and a half, "1,5 g" one and a half.
+    if re.fullmatch(r"\d{1,3},\d{3}", part):
+        return float(part.replace(",", ""))
+    return float(part.replace(",", "."))
+
+
+def _amount(plain: str) -> tuple[float | None, str, bool]:
+    """The amount and its unit; a mass is believed before a volume where both are given."""
+    best: tuple[float, str, bool] | None = None
+    for match in _AMOUNT.finditer(plain):
+        if plain[match.end() : match.end() + 1] == "%":
+            continue
+        unit = unit_of(match.group("unit") or "")
+        value = _number(match.group("first"))
+        sure = match.group("second") is None
+        if match.group("second") is not None:
+            value = 0.5 * (value + _number(match.group("second")))
+        name = unit if unit is not None else "piece"
+        weighed = name in ("g", "kg", "oz", "lb", "mg")
+        if weighed:
+            return value, name, sure
+        if best is None:
+            best = (value, name, sure)
+    if best is None:
+        return (1.0, "pinch", False) if "pinch" in plain else (None, "", False)
+    return best
+
+
+def _ingredient(plain: str) -> str:
+    """The ingredient whose longest name stands in the line; empty where none does."""
+    found, length = "", 0
+    for key, thing in ingredients().items():
+        for word in (thing.name, *thing.words):
+            if len(word) > length and re.search(rf"(?<![a-z]){re.escape(word)}(?![a-z])", plain):
+                found, length = key, len(word)
+    return found
+
+
+def as_text(lines: tuple[Line, ...] | list[Line], flour_g: float) -> str:
+    """A formula as a list that `read_text` reads back: grams, a line each."""
+    return "\n".join(f"{line.pct * flour_g / 100.0:.4g} g {ingredients()[line.ingredient].name}" for line in lines)

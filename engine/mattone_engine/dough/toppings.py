@@ -1,0 +1,175 @@
+"""What goes on top: load and water for the area, treatment, and what a bake is told of it."""
+
+from __future__ import annotations
+
+import tomllib
+from functools import cache
+from importlib.resources import files
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from mattone_engine.dough.formula import Warning
+from mattone_engine.errors import InputError
+from mattone_engine.styles import style_of
+from mattone_engine.things import Toppings
+from mattone_engine.things.bake import StyleKey
+from mattone_engine.things.base import Thing
+from mattone_engine.things.style import Style
+
+# More than this on a thin base stays raw or soggy, g/cm2.
+HEAVY_G_CM2 = 0.45
+THIN_G_CM2 = 0.45
+Half = Literal["whole", "left", "right"]
+
+
+class ToppingKind(Thing):
+    """One topping as data; see toppings.toml."""
+
+    key: str
+    name: str
+    kind: Literal["sauce", "cheese", "vegetable", "meat", "after"]
+    water: float
+    dried: float
+    g_cm2: float
+    treat: str = ""
+    keep: Literal["", "dairy", "meat"] = ""
+
+
+@cache
+def topping_kinds() -> dict[str, ToppingKind]:
+    rows = tomllib.loads(files("mattone_engine.dough").joinpath("toppings.toml").read_text(encoding="utf-8"))
+    return {key: ToppingKind(key=key, **row) for key, row in rows.items()}
+
+
+class Pick(Thing):
+    """One topping on a pizza or on one half; without a mass: as usual for the area. treated: its water is dealt with."""
+
+    topping: Annotated[str, Field(max_length=40)]
+    grams: Annotated[float, Field(ge=0, le=2000)] | None = None
+    half: Half = "whole"
+    treated: bool = True
+
+
+class ToppingInput(Thing):
+    """The JSON of `./mattone engine toppings`: what lies on one pizza, and how many there are."""
+
+    picks: Annotated[tuple[Pick, ...], Field(min_length=1, max_length=16, strict=False)]
+    area_cm2: Annotated[float, Field(ge=50, le=4000)]
+    pizzas: Annotated[int, Field(ge=1, le=60)] = 1
+    in_heat: bool = False
+    style: StyleKey = "home_oven_round"
+    own_style: Style | None = None
+
+
+class Lot(Thing):
+    """One topping for all pizzas: what to buy and what to do with it."""
+
+    topping: str
+    name: str
+    half: str
+    each_g: float
+    all_g: float
+    treat: str
+
+
+class HalfLoad(Thing):
+    """What lies on one half (or the whole), as the bake engine takes it."""
+
+    half: str
+    grams: float
+    load_g_cm2: float
+    water_pct: float
+    toppings: Toppings
+
+
+class ToppingResult(Thing):
+    """Loads by half (one where the pizza is whole), lots to buy and prepare, advice."""
+
+    halves: list[HalfLoad]
+    lots: list[Lot]
+    warnings: list[Warning]
+    cautions: list[str]
+
+
+def topping_plan(ask: ToppingInput) -> ToppingResult:
+    """Weigh the toppings over their area and say what their water wants."""
+    known, style = topping_kinds(), style_of(ask)
+    for i, pick in enumerate(ask.picks):
+        if pick.topping not in known:
+            raise InputError(f"picks.{i}.topping", f"There is no topping called {pick.topping[:40]}; choose from {', '.join(known)}.")
+    halves = ["left", "right"] if any(p.half != "whole" for p in ask.picks) else ["whole"]
+    loads = [_load(ask, half) for half in halves]
+    warnings = [w for load in loads for w in _warnings(load, style)]
+    for pick in ask.picks:
+        thing = known[pick.topping]
+        if not pick.treated and thing.water - thing.dried >= 4.0:
+            warnings.append(Warning(about=pick.topping, text=f"{thing.name.capitalize()} as they come bring water: {thing.treat}."))
+    lots = [
+        Lot(
+            topping=pick.topping,
+            name=known[pick.topping].name,
+            half=pick.half,
+            each_g=round(_grams(ask, pick), 1),
+            all_g=round(_grams(ask, pick) * ask.pizzas, 1),
+            treat=known[pick.topping].treat,
+        )
+        for pick in ask.picks
+    ]
+    return ToppingResult(halves=loads, lots=lots, warnings=warnings, cautions=_cautions(ask))
+
+
+def _grams(ask: ToppingInput, pick: Pick) -> float:
+    """Grams on one pizza; a half holds half."""
+    share = 1.0 if pick.half == "whole" else 0.5
+    return pick.grams if pick.grams is not None else topping_kinds()[pick.topping].g_cm2 * ask.area_cm2 * share
+
+
+def _load(ask: ToppingInput, half: str) -> HalfLoad:
+    area = ask.area_cm2 if half == "whole" else 0.5 * ask.area_cm2
+    grams = water = 0.0
+    for pick in ask.picks:
+        thing = topping_kinds()[pick.topping]
+        if thing.kind == "after" or pick.half not in ("whole", half):
+            continue
+        # What lies on the whole lies half on each half.
+        mass = _grams(ask, pick) * (0.5 if half != "whole" and pick.half == "whole" else 1.0)
+        grams += mass
+        water += mass * (thing.dried if pick.treated else thing.water)
+    water_pct = min(95.0, max(5.0, water / grams)) if grams > 0 else 60.0
+    # The engine takes the mass as if the whole area were so topped.
+    whole_g = grams * ask.area_cm2 / area
+    return HalfLoad(
+        half=half,
+        grams=round(grams, 1),
+        load_g_cm2=round(grams / area, 3),
+        water_pct=round(water_pct, 1),
+        toppings=Toppings(mass_g=min(3000.0, whole_g), water_pct=water_pct),
+    )
+
+
+def _warnings(load: HalfLoad, style: Style) -> list[Warning]:
+    where = "" if load.half == "whole" else f" on the {load.half} half"
+    found = []
+    thin = style.mass_g / style.area_cm2 < THIN_G_CM2
+    if thin and load.load_g_cm2 > HEAVY_G_CM2:
+        found.append(
+            Warning(about=load.half, text=f"{load.load_g_cm2:.2f} g/cm2{where} is too much for a thin base: it stays raw or soggy. Stay below {HEAVY_G_CM2:g}.")
+        )
+    elif load.load_g_cm2 > 1.6 * style.topping_g_cm2:
+        found.append(Warning(about=load.half, text=f"{load.load_g_cm2:.2f} g/cm2{where}: a {style.name} usually has about {style.topping_g_cm2:g}."))
+    wet = load.load_g_cm2 * load.water_pct / 100.0
+    if thin and wet > 0.21:
+        found.append(Warning(about=load.half, text=f"{10 * wet:.1f} kg/m2 of water{where}: the middle goes soggy. Drain, roast, or use less."))
+    return found
+
+
+def _cautions(ask: ToppingInput) -> list[str]:
+    kept = {topping_kinds()[p.topping].keep for p in ask.picks}
+    hours = 1 if ask.in_heat else 2
+    found = []
+    if "meat" in kept:
+        found.append(f"Meat and fish go on cooked or cured; not over {hours} h between {{5 C}} and {{60 C}}.")
+    if "dairy" in kept:
+        found.append(f"Cheese back in the fridge until the launch; not over {hours} h outside it.")
+    return found

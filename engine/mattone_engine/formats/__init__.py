@@ -1,0 +1,1 @@
+"""Read and write what other programs understand."""

@@ -1,0 +1,238 @@
+"""Formula, measures, pasted lists, water, toppings: what goes in comes out, to the gram."""
+
+import contextlib
+import json
+from unittest import TestCase
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from mattone_engine.dough.formula import Change, ChangeInput, FormulaInput, Line, Piece, Preferment, changed_formula, formula, usual_lines
+from mattone_engine.dough.ingredients import ingredients
+from mattone_engine.dough.measures import GRAMS, MILLILITRES, dilution, from_grams, other_yeast, spoons, to_grams
+from mattone_engine.dough.read_text import ReadInput, as_text, read_text
+from mattone_engine.dough.toppings import Pick, ToppingInput, topping_plan
+from mattone_engine.dough.water import WaterInput, water_temperature
+from mattone_engine.errors import InputError
+from mattone_engine.formats.recipe import as_csv, as_recipe, from_csv, from_recipe
+from mattone_engine.styles import styles
+from pydantic import ValidationError
+
+LINES = usual_lines(styles()["new_york"])
+EIGHT = (Piece(count=8, mass_g=250.0),)
+
+
+def dough(**changes: object) -> FormulaInput:
+    return FormulaInput(**({"lines": LINES, "pieces": EIGHT} | changes))  # type: ignore[arg-type]
+
+
+class Formula(TestCase):
+    @settings(max_examples=60, deadline=None)
+    @given(
+        water=st.floats(50, 90), milk=st.floats(0, 10), count=st.integers(1, 12), mass=st.floats(80, 900), poolish=st.floats(5, 20),
+        paste=st.floats(2, 6), loss=st.floats(0, 4),
+    )  # fmt: skip
+    def test_nothing_is_lost_between_mix_and_preferments(
+        self, water: float, milk: float, count: int, mass: float, poolish: float, paste: float, loss: float
+    ) -> None:
+        lines = (*(line if line.ingredient != "water" else Line(ingredient="water", pct=water) for line in LINES), Line(ingredient="milk", pct=milk))
+        ahead = (Preferment(kind="poolish", flour_pct=poolish, yeast_pct=0.1), Preferment(kind="paste", flour_pct=paste))
+        told = formula(dough(lines=lines, pieces=(Piece(count=count, mass_g=mass),), bowl_loss_pct=loss, preferments=ahead))
+        self.assertAlmostEqual(sum(row.total_g for row in told.rows), told.dough_g, delta=1e-6 * told.dough_g)
+        self.assertAlmostEqual(told.dough_g, count * mass * (1 + loss / 100), delta=1e-6 * told.dough_g)
+        for row in told.rows:
+            self.assertAlmostEqual(row.mix_g + sum(row.preferment_g), row.total_g, delta=1e-6 * told.dough_g)
+        self.assertAlmostEqual(sum(p.mass_g for p in told.preferments), sum(sum(row.preferment_g) for row in told.rows), delta=1e-6 * told.dough_g)
+        self.assertAlmostEqual(told.hydration_pct, water + 0.87 * milk, delta=1e-6)
+
+    def test_a_mixed_batch_fills_a_pan_and_makes_a_small_one(self) -> None:
+        told = formula(dough(pieces=(Piece(name="tray", area_cm2=1200.0, loading_g_cm2=0.55), Piece(name="small", count=2, mass_g=180.0)), bowl_loss_pct=0))
+        self.assertAlmostEqual(told.dough_g, 660 + 360)
+        self.assertEqual([round(p) for p in told.pieces], [660, 180])
+
+    def test_more_than_the_bowl_holds_is_split(self) -> None:
+        self.assertEqual(formula(dough(bowl_limit_g=800.0)).batches, 3)
+
+    def test_a_starter_and_beer_count_for_what_they_hold(self) -> None:
+        lines = (Line(ingredient="bread_flour", pct=100), Line(ingredient="beer", pct=50), Line(ingredient="starter", pct=20), Line(ingredient="salt", pct=2))
+        self.assertAlmostEqual(formula(dough(lines=lines)).hydration_pct, 100 * (0.93 * 50 + 10) / 110)
+
+    @settings(max_examples=80, deadline=None)
+    @given(
+        what=st.sampled_from(["pct", "mass_g", "hydration_pct", "dough_g"]), value=st.floats(1, 1500),
+        key=st.sampled_from([line.ingredient for line in LINES]), hold=st.sampled_from(["dough", "flour"]),
+    )  # fmt: skip
+    def test_an_edit_gives_what_was_asked_and_keeps_what_is_held(self, what: str, value: float, key: str, hold: str) -> None:
+        before = dough(bowl_loss_pct=0.0)
+        was = formula(before)
+        try:
+            after = changed_formula(ChangeInput(formula=before, change=Change(what=what, value=value, ingredient=key, hold=hold)))  # type: ignore[arg-type]
+        except (InputError, ValidationError):
+            return
+        now = formula(after)
+        row = next(r for r in now.rows if r.ingredient == key)
+        flour = ingredients()[key].role == "flour"
+        if what == "pct":
+            self.assertAlmostEqual(row.pct, value)
+        elif what == "mass_g":
+            self.assertAlmostEqual(row.total_g, value, delta=1e-4 * value)
+            if not flour:
+                held = (now.dough_g, was.dough_g) if hold == "dough" else (now.flour_g, was.flour_g)
+                self.assertAlmostEqual(held[0], held[1], delta=1e-6 * held[1])
+        elif what == "hydration_pct":
+            self.assertAlmostEqual(now.hydration_pct, value, delta=1e-6)
+            self.assertAlmostEqual(now.dough_g, was.dough_g, delta=1e-6)
+        else:
+            self.assertAlmostEqual(now.dough_g, value, delta=1e-6 * value)
+            self.assertEqual([r.pct for r in now.rows], [r.pct for r in was.rows])
+
+    def test_what_is_locked_stays(self) -> None:
+        locked = dough(lines=tuple(line.model_copy(update={"locked": line.ingredient == "water"}) for line in LINES))
+        for change in (Change(what="pct", value=70, ingredient="water"), Change(what="hydration_pct", value=70)):
+            with self.assertRaisesRegex(InputError, "locked"):
+                changed_formula(ChangeInput(formula=locked, change=change))
+
+    def test_two_flours_share_the_hundred(self) -> None:
+        lines = (Line(ingredient="bread_flour", pct=80), Line(ingredient="rye_flour", pct=20), Line(ingredient="water", pct=65))
+        now = changed_formula(ChangeInput(formula=dough(lines=lines), change=Change(what="pct", value=30, ingredient="rye_flour")))
+        self.assertEqual([line.pct for line in now.lines], [70, 30, 65])
+
+    def test_bad_doughs_are_refused(self) -> None:
+        for changes in (
+            {"lines": (Line(ingredient="water", pct=60),)},
+            {"lines": (Line(ingredient="bread_flour", pct=90), Line(ingredient="water", pct=60))},
+            {"lines": (*LINES, Line(ingredient="salt", pct=1))},
+            {"lines": (Line(ingredient="moon_dust", pct=100),)},
+            {"pieces": ()},
+        ):
+            with self.assertRaises(ValidationError):
+                dough(**changes)
+        for wrong in ({"count": 1, "mass_g": -5.0}, {"count": 0, "mass_g": 5.0}, {"count": 1}):
+            with self.assertRaises(ValidationError):
+                Piece(**wrong)  # type: ignore[arg-type]
+        with self.assertRaisesRegex(InputError, "more water"):
+            formula(dough(preferments=(Preferment(kind="paste", flour_pct=30),)))
+        with self.assertRaisesRegex(InputError, "no dough"):
+            changed_formula(ChangeInput(formula=dough(), change=Change(what="hydration_pct", value=300)))
+
+    def test_a_style_is_at_home_in_its_own_bands(self) -> None:
+        for key, known in styles().items():
+            with self.subTest(key):
+                told = formula(FormulaInput(lines=usual_lines(known), pieces=(Piece(count=1, mass_g=known.mass_g),), style=key))  # type: ignore[arg-type]
+                self.assertEqual(told.warnings, [])
+        plain = (Line(ingredient="bread_flour", pct=100), Line(ingredient="water", pct=90), Line(ingredient="salt", pct=2.2))
+        wet = formula(dough(lines=plain, style="new_york"))
+        self.assertEqual({w.about for w in wet.warnings}, {"hydration", "oil", "sugar", "yeast"})
+
+
+class Measures(TestCase):
+    @given(
+        key=st.sampled_from(sorted(ingredients())), unit=st.sampled_from(sorted([*GRAMS, *MILLILITRES])), amount=st.floats(0.01, 50),
+        fill=st.sampled_from(["spooned", "dipped", "sifted"]),
+    )  # fmt: skip
+    def test_there_and_back(self, key: str, unit: str, amount: float, fill: str) -> None:
+        grams = to_grams(key, amount, unit, fill)  # type: ignore[arg-type]
+        self.assertAlmostEqual(from_grams(key, grams, unit, fill), amount, delta=1e-9 * amount)  # type: ignore[arg-type]
+
+    def test_known_weights(self) -> None:
+        self.assertAlmostEqual(to_grams("bread_flour", 1, "cup", "spooned"), 120)
+        self.assertAlmostEqual(to_grams("bread_flour", 1, "cup", "dipped"), 142)
+        self.assertAlmostEqual(to_grams("salt", 1, "teaspoon"), 6.0)
+        self.assertAlmostEqual(to_grams("flaky_salt", 1, "tsp"), 2.8)
+        self.assertAlmostEqual(to_grams("water", 1, "lb"), 453.59237)
+        self.assertAlmostEqual(other_yeast(10, "instant_yeast", "fresh_yeast"), 30, delta=1e-6)
+        self.assertTrue(1.25 <= other_yeast(1, "instant_yeast", "active_dry_yeast") <= 1.33)
+        with self.assertRaisesRegex(InputError, "no unit"):
+            to_grams("water", 1, "bucket")
+
+    def test_small_yeast_by_spoon_or_by_dilution(self) -> None:
+        self.assertEqual(spoons("instant_yeast", 3.1), "1 tsp")
+        self.assertEqual(spoons("instant_yeast", 0.8), "1/4 tsp")
+        told = dilution(0.6)
+        assert told is not None
+        self.assertAlmostEqual(told.take_g * told.yeast_g / (told.yeast_g + told.water_g), 0.6, places=6)
+        self.assertIsNone(dilution(5.0))
+
+
+LISTS = (
+    ("3 1/2 cups bread flour\n1½ tsp salt\n1 packet instant yeast\n1 1/4 cups warm water\n2 tbsp olive oil", 420.0),
+    ("• 500g strong white flour (bread flour)\n• 325 ml water\n• 10 g fine sea salt\n• 3g dried yeast", 500.0),
+    ("1,000 g 00 flour, plus more\n0,5 g fresh yeast\n650 g cold water\n28 g salt", 1000.0),
+    ("1) 1 lb plain flour\n2) 10-11 fl oz water\n3) a pinch of sugar\n4) 2 teaspoons table salt", 453.6),
+)
+
+
+class Pasted(TestCase):
+    def test_lists_of_every_kind(self) -> None:
+        for text, flour_g in LISTS:
+            with self.subTest(text[:20]):
+                told = read_text(ReadInput(text=text))
+                self.assertEqual([r.problem for r in told.readings], [""] * len(told.readings))
+                flour = sum(line.pct for line in told.lines if ingredients()[line.ingredient].role == "flour")
+                self.assertAlmostEqual(flour, 100.0)
+                self.assertAlmostEqual(told.dough_g / sum(line.pct for line in told.lines) * 100, flour_g, delta=1.0)
+
+    def test_what_is_not_understood_is_shown_at_its_line(self) -> None:
+        told = read_text(ReadInput(text="500 g flour\nsome moonlight\nwater to taste"))
+        self.assertEqual([bool(r.problem) for r in told.readings], [False, True, True])
+        for text, words in (("", "nothing"), ("x" * 2_000_000, "characters long"), ("\n".join(["1 g salt"] * 70), "lines")):
+            with self.assertRaisesRegex(InputError, words):
+                read_text(ReadInput(text=text))
+
+    @settings(max_examples=60, deadline=None)
+    @given(text=st.text(max_size=300))
+    def test_no_text_breaks_it(self, text: str) -> None:
+        with contextlib.suppress(InputError):
+            read_text(ReadInput(text=text))
+
+    def test_round_trips(self) -> None:
+        for known in styles().values():
+            ask = FormulaInput(lines=usual_lines(known), pieces=EIGHT, bowl_loss_pct=0)
+            want = {line.ingredient: line.pct for line in ask.lines}
+            ways = {
+                "text": read_text(ReadInput(text=as_text(ask.lines, formula(ask).flour_g))).lines,
+                "json-ld": from_recipe(json.dumps({"@graph": [{"@type": ["Thing"]}, as_recipe(ask, "Supper")]})).lines,
+                "csv": from_csv(as_csv(ask)).lines,
+            }
+            for way, lines in ways.items():
+                with self.subTest(style=known.key, way=way):
+                    self.assertEqual({line.ingredient for line in lines}, set(want))
+                    for line in lines:
+                        self.assertAlmostEqual(line.pct, want[line.ingredient], delta=0.002 * want[line.ingredient] + 0.002)
+        for text in ("{", "[1]", '{"@type": "Person"}', '{"@type": "Recipe", "recipeIngredient": 5}', "[" * 50_000):
+            with self.assertRaises(InputError):
+                from_recipe(text)
+
+
+class Water(TestCase):
+    @given(wanted=st.floats(20, 30), flour=st.floats(5, 30), room=st.floats(5, 30), poolish=st.none() | st.floats(4, 30), friction=st.floats(0, 20))
+    def test_the_rule_closes(self, wanted: float, flour: float, room: float, poolish: float | None, friction: float) -> None:
+        told = water_temperature(WaterInput(wanted_c=wanted, flour_c=flour, room_c=room, preferment_c=poolish, friction_k=friction))
+        parts = [flour, room, told.water_c] + ([poolish] if poolish is not None else [])
+        self.assertAlmostEqual((sum(parts) + friction) / len(parts), wanted, places=9)
+
+    def test_ice_and_scalding_are_told(self) -> None:
+        ice = water_temperature(WaterInput(flour_c=32, room_c=32, mixing="processor"))
+        self.assertLess(ice.water_c, 1)
+        self.assertGreater(ice.ice_g, 50)
+        self.assertIn("kill the yeast", water_temperature(WaterInput(wanted_c=28, flour_c=6, room_c=12, mixing="none")).say)
+
+
+class OnTop(TestCase):
+    def test_halves_hold_what_is_on_them_and_half_of_the_whole(self) -> None:
+        picks = (Pick(topping="sauce", grams=80), Pick(topping="mushrooms", grams=60, half="left"), Pick(topping="herbs", grams=5))
+        told = topping_plan(ToppingInput(picks=picks, area_cm2=700, pizzas=3))
+        self.assertEqual([h.grams for h in told.halves], [100.0, 40.0])
+        self.assertEqual([h.toppings.mass_g for h in told.halves], [200.0, 80.0])
+        self.assertEqual(next(lot.all_g for lot in told.lots if lot.topping == "sauce"), 240.0)
+
+    def test_draining_takes_water_and_a_heavy_load_is_told(self) -> None:
+        def wet(treated: bool) -> float:
+            picks = (Pick(topping="fresh_cheese", treated=treated), Pick(topping="mushrooms", treated=treated))
+            return topping_plan(ToppingInput(picks=picks, area_cm2=700)).halves[0].water_pct
+
+        self.assertGreater(wet(False), wet(True) + 5)
+        heavy = topping_plan(ToppingInput(picks=(Pick(topping="sauce", grams=200), Pick(topping="cooked_meat", grams=200)), area_cm2=700))
+        self.assertIn("raw or soggy", " ".join(w.text for w in heavy.warnings))
+        self.assertTrue(any("cooked or cured" in c for c in heavy.cautions))
+        with self.assertRaisesRegex(InputError, "no topping"):
+            topping_plan(ToppingInput(picks=(Pick(topping="gravel"),), area_cm2=700))

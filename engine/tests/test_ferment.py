@@ -1,0 +1,163 @@
+"""Fermentation: the reference points of general practice, and the sense a dough must make."""
+
+import math
+from unittest import TestCase
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from mattone_engine.dough.ferment import FermentInput, Seen, Step, constants, dose, dough_temperature, ferment, gas, gas_for, lag_h, rate_at, volume
+from mattone_engine.errors import InputError
+from pydantic import ValidationError
+
+
+def doubling_h(yeast_pct: float, *steps: tuple[float, float], starter_pct: float = 0.0, mass_g: float = 1000.0) -> float:
+    """Hours until a bulk is twice its start; steps are (hours, C), the last goes on."""
+    ask = FermentInput(
+        yeast_pct=yeast_pct, starter_pct=starter_pct, salt_pct=2.0, dough_c=steps[0][1], mass_g=mass_g,
+        steps=tuple(Step(hours=hours, temp_c=temp) for hours, temp in steps),
+    )  # fmt: skip
+    t = np.linspace(0.0, sum(h for h, _ in steps), 6000)
+    made = gas(dose(ask), t, dough_temperature(ask, t))
+    return float(np.interp(1.0, made, t))
+
+
+class ReferencePoints(TestCase):
+    """62 % water, 2 % salt, until twice the start, in hours."""
+
+    def test_rooms(self) -> None:
+        for yeast, temp, low, high in ((1.0, 26, 1.2, 1.6), (0.5, 24, 2.5, 3.5), (0.3, 21, 5.5, 8.0), (0.1, 21, 11, 15), (0.05, 20, 16, 22)):
+            with self.subTest(yeast=yeast, temp=temp):
+                self.assertTrue(low <= doubling_h(yeast, (60, temp)) <= high, doubling_h(yeast, (60, temp)))
+
+    def test_fridges(self) -> None:
+        for yeast, low, high in ((0.3, 20, 30), (0.15, 48, 72)):
+            with self.subTest(yeast=yeast):
+                hours = doubling_h(yeast, (1, 21), (120, 4), mass_g=250.0)
+                self.assertTrue(low <= hours <= high, hours)
+
+    def test_starters(self) -> None:
+        for starter, temp, low, high in ((20, 24, 5, 7), (10, 21, 10, 13)):
+            with self.subTest(starter=starter):
+                hours = doubling_h(0.0, (40, temp), starter_pct=starter)
+                self.assertTrue(low <= hours <= high, hours)
+
+    def test_a_kilogram_takes_hours_to_cool_and_a_ball_about_one(self) -> None:
+        self.assertTrue(1.5 < lag_h(1000) < 3.0)
+        self.assertTrue(0.7 < lag_h(250) < 1.3)
+
+
+def gas_after(yeast_pct: float, temp_c: float, hours: float = 12.0) -> float:
+    ask = FermentInput(yeast_pct=yeast_pct, dough_c=temp_c, steps=(Step(hours=hours, temp_c=temp_c),))
+    t = np.linspace(0.0, hours, 1200)
+    return float(gas(dose(ask), t, dough_temperature(ask, t))[-1])
+
+
+class Sense(TestCase):
+    @settings(max_examples=60, deadline=None)
+    @given(cool=st.floats(2, 32), by=st.floats(0.5, 10), yeast=st.floats(0.05, 1.5))
+    def test_warmer_makes_more_gas_below_the_optimum(self, cool: float, by: float, yeast: float) -> None:
+        warm = min(33.5, cool + by)
+        self.assertGreaterEqual(gas_after(yeast, warm), gas_after(yeast, cool))
+
+    @settings(max_examples=60, deadline=None)
+    @given(yeast=st.floats(0.02, 1.5), by=st.floats(1.05, 3), temp=st.floats(3, 34))
+    def test_more_yeast_makes_more_gas(self, yeast: float, by: float, temp: float) -> None:
+        self.assertGreater(gas_after(min(5, yeast * by), temp), gas_after(yeast, temp))
+
+    @settings(max_examples=40, deadline=None)
+    @given(yeast=st.floats(0.02, 2), temps=st.lists(st.floats(-3, 44), min_size=1, max_size=5))
+    def test_it_never_sinks_within_a_stage(self, yeast: float, temps: list[float]) -> None:
+        told = ferment(FermentInput(yeast_pct=yeast, steps=tuple(Step(hours=3, temp_c=t) for t in temps)))
+        self.assertTrue((np.diff(told.ratio) >= -1e-9).all())
+        self.assertTrue(all(f >= r - 2e-3 >= s - 4e-3 for f, r, s in zip(told.ratio_fast, told.ratio, told.ratio_slow, strict=True)))
+
+    def test_nothing_grows_at_the_ends_and_most_at_the_optimum(self) -> None:
+        c = constants()
+        self.assertEqual(float(rate_at(c.t_min)), 0.0)
+        self.assertEqual(float(rate_at(c.t_max)), 0.0)
+        grid = np.linspace(c.t_min, c.t_max, 2001)
+        self.assertAlmostEqual(float(grid[int(np.argmax(rate_at(grid)))]), c.t_opt, delta=0.05)
+        self.assertAlmostEqual(float(rate_at(c.t_reference)), 1.0)
+
+    @given(st.floats(1.0, 3.9))
+    def test_volume_and_gas_are_inverse(self, ratio: float) -> None:
+        self.assertAlmostEqual(float(volume(np.array([gas_for(ratio)]))[0]), ratio, places=9)
+
+    def test_salt_slows_and_much_sugar_too(self) -> None:
+        def rises(**changes: float) -> float:
+            return dose(FermentInput(steps=(Step(hours=4, temp_c=24),), **changes))
+
+        self.assertGreater(rises(salt_pct=1.5), rises(salt_pct=3.0))
+        self.assertEqual(rises(sugar_pct=0.0), rises(sugar_pct=4.0))
+        self.assertGreater(rises(sugar_pct=4.0), rises(sugar_pct=12.0))
+
+    def test_temperature_follows_exactly(self) -> None:
+        ask = FermentInput(dough_c=24, mass_g=1000, steps=(Step(hours=2, temp_c=24), Step(hours=6, temp_c=4)))
+        t = np.array([1.0, 2.0, 2.0 + lag_h(1000), 7.9])
+        told = dough_temperature(ask, t)
+        self.assertAlmostEqual(told[0], 24.0)
+        self.assertAlmostEqual(told[2], 4.0 + 20.0 / math.e, places=6)
+
+
+PROGRAMMES = (
+    (Step(hours=2, temp_c=24), Step(hours=2, temp_c=24, stage="balls")),
+    (Step(hours=14, temp_c=20), Step(hours=3, temp_c=22, stage="balls")),
+    (Step(hours=1, temp_c=21), Step(hours=44, temp_c=4, stage="balls"), Step(hours=2, temp_c=21, stage="balls")),
+    (Step(hours=18, temp_c=4), Step(hours=2, temp_c=24, stage="pan")),
+)
+
+
+class Solved(TestCase):
+    def test_the_dose_brings_the_last_stage_to_its_best(self) -> None:
+        for steps in (PROGRAMMES[0], PROGRAMMES[2]):
+            with self.subTest(steps=len(steps)):
+                told = ferment(FermentInput(steps=steps, solve="yeast"))
+                self.assertAlmostEqual(told.windows[-1].ratio_at_end, constants().stage[steps[-1].stage].best, delta=0.03)
+                self.assertTrue(0.005 < told.yeast_pct < 3.0)
+
+    def test_colder_days_want_about_what_is_usual(self) -> None:
+        self.assertTrue(0.05 < ferment(FermentInput(steps=PROGRAMMES[2], solve="yeast")).yeast_pct < 0.5)
+        # Overnight in a room the bulk binds: the dose lies between what it and the balls would like.
+        self.assertTrue(0.05 < ferment(FermentInput(steps=PROGRAMMES[1], solve="yeast")).yeast_pct < 0.25)
+
+    def test_the_time_for_a_dose(self) -> None:
+        told = ferment(FermentInput(steps=(Step(hours=1, temp_c=24),), yeast_pct=0.5, salt_pct=2.0, dough_c=24, solve="last"))
+        self.assertTrue(2.5 < told.hours[0] < 3.5)
+
+    def test_what_cannot_be_is_refused_with_a_way_out(self) -> None:
+        for ask, words in (
+            (FermentInput(steps=(Step(hours=0.4, temp_c=5),), solve="yeast"), "too slow"),
+            (FermentInput(steps=(Step(hours=160, temp_c=30),), starter_pct=20, solve="yeast"), "too much"),
+            (FermentInput(steps=(Step(hours=4, temp_c=-20),), solve="last"), "never"),
+        ):
+            with self.assertRaisesRegex(InputError, words):
+                ferment(ask)
+        with self.assertRaisesRegex(ValidationError, "nothing raises"):
+            FermentInput(steps=(Step(hours=4, temp_c=24),), yeast_pct=0)
+        with self.assertRaisesRegex(ValidationError, "not back"):
+            FermentInput(steps=(Step(hours=4, temp_c=24, stage="balls"), Step(hours=4, temp_c=24)))
+
+
+class WhatTheCookSaw(TestCase):
+    ask = FermentInput(steps=(Step(hours=8, temp_c=21),), yeast_pct=0.3, dough_c=21)
+
+    def test_a_fast_dough_is_ready_sooner_and_known_better(self) -> None:
+        before = ferment(self.ask)
+        model_at = float(np.interp(3.0, before.t_h, before.ratio))
+        after = ferment(self.ask.model_copy(update={"seen": (Seen(at_h=3.0, ratio=model_at + 0.25),)}))
+        assert before.windows[0].best_h and after.windows[0].best_h
+        self.assertLess(after.windows[0].best_h, before.windows[0].best_h - 0.2)
+        self.assertLess(after.spread, 0.75 * before.spread)
+        self.assertGreater(after.speed, 1.0)
+
+    @settings(max_examples=25, deadline=None)
+    @given(hidden=st.floats(0.7, 1.4), at=st.lists(st.floats(2.0, 6.5), min_size=3, max_size=5, unique=True))
+    def test_a_hidden_speed_is_found_from_a_few_looks(self, hidden: float, at: list[float]) -> None:
+        t = np.linspace(0, 8, 801)
+        true = volume(gas(dose(self.ask), t * hidden, dough_temperature(self.ask, t)))
+        seen = tuple(Seen(at_h=h, ratio=float(np.interp(h, t, true))) for h in sorted(at) if np.interp(h, t, true) > 1.15)
+        told = ferment(self.ask.model_copy(update={"seen": seen}))
+        if len(seen) >= 2:
+            self.assertAlmostEqual(math.log(told.speed), math.log(hidden), delta=0.12)
+        self.assertLessEqual(told.spread, constants().spread + 1e-3)

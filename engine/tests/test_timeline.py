@@ -1,0 +1,185 @@
+"""The days before: every constraint kept on generated suppers, clashes named right, clocks changed."""
+
+import itertools
+from datetime import UTC, datetime, timedelta
+from typing import Any
+from unittest import TestCase
+from zoneinfo import ZoneInfo
+
+import icalendar
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from mattone_engine.days.supper import TimelineInput, programmes
+from mattone_engine.days.timeline import GROUPS, TimelineResult, _frame, _solve, least_clash, timeline
+from mattone_engine.errors import InputError
+from mattone_engine.formats.calendar import as_calendar
+
+NOW = "2026-11-23T18:00"
+
+
+def ask(**changes: Any) -> TimelineInput:
+    return TimelineInput(**({"now": NOW, "serve_at": "2026-11-28T19:30", "time_zone": "Europe/Lisbon"} | changes))
+
+
+def at(text: str) -> datetime:
+    return datetime.fromisoformat(text)
+
+
+def local(hours: float) -> str:
+    return (datetime.fromisoformat(NOW) + timedelta(hours=hours)).isoformat(timespec="minutes")
+
+
+def keeps(case: TestCase, question: TimelineInput, told: TimelineResult) -> None:
+    """Everything a timeline promises."""
+    slop = timedelta(minutes=1.01)
+    steps = {s.key: s for s in told.steps}
+    frame = _frame(question)
+    now = at(frame.local(0.0))
+    for wait in frame.made.waits:
+        begins = at(steps[wait.after].ends)
+        ends = (
+            at(steps[wait.before].at) if wait.before in steps else at(told.serve_at) + timedelta(minutes=frame.shape_at if wait.before == "first_shape" else 0)
+        )
+        gap = ends - begins
+        case.assertGreaterEqual(gap + slop, timedelta(minutes=wait.least), wait)
+        case.assertLessEqual(gap - slop, timedelta(minutes=wait.most), wait)
+    hands = sorted((s for s in told.steps if s.lane in ("dough", "hands") or s.key == "heat"), key=lambda s: at(s.at))
+    for step in hands:
+        case.assertGreaterEqual(at(step.at) + slop, now)
+        for span in told.shaded:
+            if span.kind == "night" and question.may_wake:
+                continue
+            case.assertFalse(at(step.at) < at(span.to_at) - slop and at(span.from_at) < at(step.ends) - slop, f"{step.key} in {span}")
+    if question.hands == 1:
+        for one, other in itertools.pairwise([s for s in hands if s.key != "heat"]):
+            case.assertLessEqual(at(one.ends) - slop, at(other.at), f"{one.key} and {other.key}")
+    case.assertEqual(at(steps["table_1"].at), at(told.serve_at))
+    launches = [at(s.at) for s in told.steps if s.key.startswith("launch")]
+    for first, second in itertools.pairwise(sorted(launches)):
+        case.assertGreaterEqual(second - first + slop, timedelta(seconds=question.bake_s, minutes=question.back_min))
+    for step in told.steps:
+        case.assertLessEqual(at(step.earliest), at(step.at) + slop)
+        case.assertGreaterEqual(at(step.latest) + slop, at(step.at))
+
+
+@st.composite
+def suppers(draw: st.DrawFn) -> TimelineInput:
+    serve = draw(st.integers(3, 130))
+    absences = []
+    for _ in range(draw(st.integers(0, 2))):
+        leaves = draw(st.integers(0, serve))
+        absences.append({"from_at": local(leaves), "to_at": local(leaves + draw(st.integers(1, 10)))})
+    return ask(
+        serve_at=local(serve),
+        programme=draw(st.sampled_from(sorted(programmes()))),
+        pizzas=draw(st.integers(1, 12)),
+        hands=draw(st.integers(1, 2)),
+        shape=draw(st.sampled_from(["hand", "pan", "rolled"])),
+        sleep_from=f"{draw(st.integers(20, 23)):02d}:30",
+        sleep_to=f"{draw(st.integers(5, 9)):02d}:00",
+        absences=tuple(absences),
+        may_wake=draw(st.booleans()),
+        preferment=draw(st.sampled_from(["none", "poolish", "starter"])),
+        cooked_sauce=draw(st.booleans()),
+        yeast_pct=0.3,
+    )
+
+
+class EverySupper(TestCase):
+    @settings(max_examples=500, deadline=None)
+    @given(question=suppers())
+    def test_what_is_told_keeps_every_constraint(self, question: TimelineInput) -> None:
+        frame = _frame(question)
+        if _solve(frame, set(GROUPS)) is not None:
+            keeps(self, question, timeline(question))
+
+    @settings(max_examples=25, deadline=None)
+    @given(question=suppers())
+    def test_a_clash_is_a_clash_and_a_least_one(self, question: TimelineInput) -> None:
+        """By brute force: no set told can be met, and each without one of its members can."""
+        frame = _frame(question)
+        if _solve(frame, set(GROUPS)) is not None:
+            return
+        clash = least_clash(frame)
+        self.assertIsNone(_solve(frame, set(clash)))
+        for group in clash:
+            self.assertIsNotNone(_solve(frame, set(clash) - {group}), (clash, group))
+
+    @settings(max_examples=12, deadline=None)
+    @given(question=suppers())
+    def test_an_offer_can_be_taken(self, question: TimelineInput) -> None:
+        told = timeline(question)
+        for offer in told.offers:
+            self.assertTrue(timeline(question.model_copy(update=offer.changes)).feasible, offer)
+
+
+class Suppers(TestCase):
+    def test_five_days_and_eight_pizzas(self) -> None:
+        told = timeline(ask(programme="cold_3", pizzas=8))
+        self.assertTrue(told.feasible)
+        self.assertEqual(sum(s.at_night for s in told.steps), 0)
+        self.assertEqual(sum(s.key.startswith("launch") for s in told.steps), 8)
+
+    def test_a_fixed_step_stays_and_a_done_one_may_lie_in_the_past(self) -> None:
+        told = timeline(ask(programme="cold_2", fixed=({"step": "prep", "at": "2026-11-28T15:00"},)))
+        prep = next(s for s in told.steps if s.key == "prep")
+        self.assertEqual(prep.at[:16], "2026-11-28T15:00")
+        self.assertTrue(prep.fixed)
+        done = timeline(
+            ask(now="2026-11-27T08:00", programme="cold_1", fixed=({"step": "mix", "at": "2026-11-27T07:00", "done": True},), serve_at="2026-11-28T12:30")
+        )
+        self.assertTrue(next(s for s in done.steps if s.key == "mix").done)
+
+    def test_impossible_wishes_are_told_with_what_would_do(self) -> None:
+        soon = timeline(ask(programme="cold_2", serve_at="2026-11-23T23:00", sleep_from="23:59"))
+        self.assertFalse(soon.feasible)
+        self.assertIn("it would have to begin before now", soon.clash)
+        self.assertTrue({"same-day", "more yeast", "later"} & {o.kind for o in soon.offers})
+        night = timeline(ask(programme="cold_1", sleep_from="07:00", sleep_to="06:59"))
+        self.assertIn("the night", night.clash)
+
+    def test_a_supper_that_cannot_be_asked_for_is_refused(self) -> None:
+        for changes, path in (
+            ({"serve_at": "2026-11-20T19:30"}, "serve_at"),
+            ({"serve_at": "2027-03-01T19:30"}, "serve_at"),
+            ({"serve_at": "supper time"}, "serve_at"),
+            ({"time_zone": "Moon/Tranquility"}, "time_zone"),
+            ({"fridge_c": 12.0}, "fridge_c"),
+            ({"absences": ({"from_at": "2026-11-25T10:00", "to_at": "2026-11-25T09:00"},)}, "absences.0.to_at"),
+        ):
+            with self.subTest(changes=changes), self.assertRaises(InputError) as caught:
+                timeline(ask(**changes))
+            self.assertEqual(caught.exception.path, path)
+
+    def test_when_the_clocks_change_real_hours_count(self) -> None:
+        """In the night of 28 March 2027 an hour is missing: the dough does not know."""
+        where = ZoneInfo("Europe/Lisbon")
+        question = ask(now="2027-03-26T09:00", serve_at="2027-03-28T19:30", programme="cold_1", pizzas=2)
+        told = timeline(question)
+        keeps(self, question, told)
+        chill = next(w for w in told.waits if w.place == "fridge")
+        self.assertAlmostEqual((at(chill.to_at) - at(chill.from_at)).total_seconds() / 60, chill.minutes, delta=1)
+        self.assertEqual({at(s.at).astimezone(where).utcoffset() for s in told.steps}, {timedelta(0), timedelta(hours=1)})
+        with self.assertRaisesRegex(InputError, "clocks go forward"):
+            timeline(ask(now="2027-03-26T09:00", serve_at="2027-03-28T01:30"))
+
+
+class Calendar(TestCase):
+    def test_it_is_read_by_another_and_a_later_export_moves_the_same_events(self) -> None:
+        told = timeline(ask(programme="cold_2", pizzas=3))
+        later = timeline(ask(programme="cold_2", pizzas=3, serve_at="2026-11-28T20:30"))
+        stamp = datetime(2026, 11, 23, 18, tzinfo=UTC)
+        read = []
+        for revision, result in enumerate((told, later)):
+            text = as_calendar(result, name="Supper", identity="p7", revision=revision, time_zone="Europe/Lisbon", stamped=stamp)
+            read.append(icalendar.Calendar.from_ical(text))
+        events = [{str(e["uid"]): e for e in calendar.walk("VEVENT")} for calendar in read]
+        self.assertEqual(set(events[0]), set(events[1]))
+        self.assertEqual(len(events[0]), len(told.steps))
+        self.assertEqual(len(read[0].walk("VTIMEZONE")), 1)
+        for step in told.steps:
+            event = events[0][f"p7-{step.key}@mattone"]
+            self.assertEqual(event["dtstart"].dt.astimezone(UTC), at(step.at).astimezone(UTC))
+            self.assertEqual(len(event.walk("VALARM")), 1)
+        self.assertEqual({int(e["sequence"]) for e in events[1].values()}, {1})
+        self.assertGreater(events[1]["p7-launch_1@mattone"]["dtstart"].dt, events[0]["p7-launch_1@mattone"]["dtstart"].dt)
