@@ -6,8 +6,8 @@ import json
 import sys
 
 from bench.browser_times import drag_to_repaint_ms
-from bench.engine_times import bake_ms, bdf_ms, cost_growth, first_call_s, memory_mb, plan_ms, yardstick_ms
-from bench.http_times import http_plan_ms, serving
+from bench.engine_times import bake_ms, bdf_ms, board_ms, cost_growth, first_call_s, formula_and_rise_ms, memory_mb, plan_ms, timeline_ms, yardstick_ms
+from bench.http_times import board_again_ms, http_plan_ms, live_lag_ms, serving
 
 
 def main() -> int:
@@ -31,8 +31,14 @@ def main() -> int:
     for name, value in cost_growth().items():
         note(name, value)
     note("a plan in the engine, ms", plan_ms())
+    cells, cold = board_ms()
+    note(f"the board cold, 13 styles x 12 rigs ({cells} sensible cells), ms", cold)
+    note("formula and rise curve in the engine, ms", formula_and_rise_ms())
+    note("a timeline of 5 days and 8 pizzas, ms", timeline_ms())
     with serving() as base:
         note("a full plan request through HTTP, ms", http_plan_ms(base, "preview"))
+        note("the board through HTTP when nothing changed, ms", board_again_ms(base))
+        note("a reading sent until it is in the stream, ms", live_lag_ms(base))
         note("a sketch request through HTTP, ms", http_plan_ms(base, "sketch"))
         note("drag to repaint in the browser, ms", drag_to_repaint_ms(base))
     if "--json" in sys.argv:

@@ -9,13 +9,20 @@ import time
 from collections.abc import Callable
 
 import numpy as np
+from mattone_engine.bake.match import MatchInput, MatchRig, best_of, match
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import HearthLimits, PlanInput
+from mattone_engine.bake.search import settle_minutes
+from mattone_engine.days.supper import TimelineInput
+from mattone_engine.days.timeline import timeline
+from mattone_engine.dough.ferment import FermentInput, Step, ferment
+from mattone_engine.dough.formula import FormulaInput, Piece, formula, usual_lines
 from mattone_engine.heat.environment import pressure_pa
 from mattone_engine.heat.parameters import parameter_values
 from mattone_engine.heat.reference import bake_column
 from mattone_engine.heat.run import Bake, Variation, build_columns, heat_up, properties
-from mattone_engine.things import Hearth, SimulateInput, Surface
+from mattone_engine.styles import styles
+from mattone_engine.things import Hearth, Pan, SimulateInput, Surface
 
 from house.install import environment
 from house.places import ROOT
@@ -111,3 +118,40 @@ def yardstick_ms() -> float:
         return total
 
     return median_ms(act, 5)
+
+
+def board_ms() -> tuple[int, float]:
+    """The sensible cells of an oven's twelve rigs, and the board's time with nothing remembered: median of three."""
+    steel, stone = Surface(kind="steel", thickness_mm=10), Surface(kind="stone", thickness_mm=15)
+    pans = (("cast_iron", 5.0, 531.0), ("dark_aluminium", 1.6, 816.0), ("blue_steel", 1.2, 1200.0), ("thin_tray", 0.8, 1280.0))
+    oven = HearthLimits(max_setpoint_c=275, dial_error_k=-14)
+    rigs = [MatchRig(key=f"s{i}", hearth=oven, surface=deck) for i, deck in enumerate((steel, stone))]
+    for kind, mm, area in pans:
+        pan = Pan(kind=kind, thickness_mm=mm)  # type: ignore[arg-type]
+        decks = (None, steel, stone) if kind != "thin_tray" else (None,)
+        rigs += [MatchRig(key=f"{kind}{i}", hearth=oven, surface=deck, pan=pan, pan_area_cm2=area) for i, deck in enumerate(decks)]
+    ask = MatchInput(rigs=tuple(rigs))
+
+    def act() -> int:
+        best_of.cache_clear()
+        settle_minutes.cache_clear()
+        return len(match(ask).cells)
+
+    cells = act()
+    return cells, median_ms(act, 3)
+
+
+def formula_and_rise_ms() -> float:
+    """A formula worked out and its rise curve drawn: what a drag of the dough asks for."""
+    ask = FormulaInput(lines=usual_lines(styles()["new_york"]), pieces=(Piece(count=8, mass_g=250.0),))
+    steps = (Step(hours=1, temp_c=21), Step(hours=46, temp_c=4, stage="balls"), Step(hours=2, temp_c=21, stage="balls"))
+    return median_ms(lambda: (formula(ask), ferment(FermentInput(steps=steps))), 9)
+
+
+def timeline_ms() -> float:
+    """Five days, eight pizzas, an absence each day."""
+    away = tuple({"from_at": f"2026-11-{day}T08:30", "to_at": f"2026-11-{day}T17:00"} for day in range(24, 28))
+    ask = TimelineInput.model_validate(
+        {"now": "2026-11-23T19:00", "serve_at": "2026-11-28T19:30", "time_zone": "Europe/Lisbon", "programme": "cold_3", "pizzas": 8, "absences": away}
+    )
+    return median_ms(lambda: timeline(ask), 5)

@@ -10,7 +10,9 @@ import statistics
 import time
 import urllib.request
 from collections.abc import Iterator
+from datetime import UTC, datetime
 
+from demo.stand_in import send
 from house.cluster import free_port
 from house.commands import demo_cook, stop_process, uvicorn, wait_for
 
@@ -71,3 +73,34 @@ def http_plan_ms(base: str, kind: str) -> float:
         cook.ask("POST", f"/api/plans/{kind}", body)
         spent.append((time.perf_counter() - begun) * 1e3)
     return statistics.median(spent[1:])
+
+
+def board_again_ms(base: str) -> float:
+    """The board when it was asked before: found in the database by its content."""
+    cook = Cook(base)
+    cook.ask("GET", "/api/match")
+    spent = []
+    for _ in range(REQUESTS):
+        begun = time.perf_counter()
+        cook.ask("GET", "/api/match")
+        spent.append((time.perf_counter() - begun) * 1e3)
+    return statistics.median(spent)
+
+
+def live_lag_ms(base: str) -> float:
+    """From a device's request to the event in an open stream."""
+    cook = Cook(base)
+    kitchen = cook.ask("GET", "/api/kitchen")
+    instrument = next(i["id"] for i in kitchen["instruments"] if i["kind"] == "wireless")  # type: ignore[attr-defined]
+    made = cook.ask("POST", "/api/live/tokens", {"instrument_id": instrument})
+    spent = []
+    with cook.opener.open(f"{base}/api/live/instruments/{instrument}/stream") as stream:
+        stream.readline()
+        for i in range(7):
+            begun = time.perf_counter()
+            send(base, str(made["secret"]), [{"at": datetime.now(UTC).isoformat(), "deck_c": 100.0 + i}])
+            while not stream.readline().startswith(b"data:"):
+                pass
+            spent.append((time.perf_counter() - begun) * 1e3)
+    cook.ask("DELETE", f"/api/live/tokens/{made['id']}")
+    return statistics.median(spent)

@@ -302,14 +302,17 @@ def shots(arguments: list[str]) -> None:
         prepared(env)
         port = free_port()
         server = uvicorn(env, port)
+        instrument = None
         try:
             wait_for(f"http://127.0.0.1:{port}/", server)
+            instrument = stand_in(env | {"MATTONE_INSTRUMENT_SPEED": "60"}, port)
             done = subprocess.run(
                 [str(PYTHON), "-m", "e2e.shots", f"http://127.0.0.1:{port}", *demo_cook(), *arguments],
                 cwd=ROOT,
                 env=env | {"PYTHONPATH": env["PYTHONPATH"] + f":{ROOT}"},
             )
         finally:
+            stop_process(instrument)
             stop_process(server)
     finally:
         cluster.stop()

@@ -2,16 +2,12 @@
 
 import os
 import threading
-import warnings
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
 if not os.environ.get("MATTONE_SECRET_KEY"):
     raise SystemExit("Set MATTONE_SECRET_KEY to a long secret before serving; ./mattone demo makes one.")
 
 from django.core.asgi import get_asgi_application
-
-# WhiteNoise streams files synchronously; they are small and on disk.
-warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
 
 application = get_asgi_application()
 

@@ -1,7 +1,11 @@
 """Settings. Everything that differs between machines comes from the environment `./mattone` sets."""
 
 import os
+import warnings
 from pathlib import Path
+
+# WhiteNoise streams files synchronously; they are small and on disk.
+warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
 
 ROOT = Path(__file__).resolve().parents[2]
 LOCAL = Path(os.environ.get("MATTONE_LOCAL", ROOT / ".local"))
