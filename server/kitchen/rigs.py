@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from django.http import HttpRequest
 from mattone_engine.things import Pan as PanThing
 from mattone_engine.things import Surface as SurfaceThing
@@ -19,5 +21,9 @@ def pan_thing(row: Pan) -> PanThing:
 
 def hob_kw(request: HttpRequest) -> float | None:
     """Power of the cook's strongest burner; None where there is no hob."""
-    powers = [min(4.0, hob.power_kw) for hob in Hearth.objects.for_cook(request).filter(kind="hob")]
-    return max(powers, default=None)
+    return strongest_kw(Hearth.objects.for_cook(request).filter(kind="hob"))
+
+
+def strongest_kw(hearths: Iterable[Hearth]) -> float | None:
+    """The strongest burner among some hearths."""
+    return max((min(4.0, hob.power_kw) for hob in hearths if hob.kind == "hob"), default=None)

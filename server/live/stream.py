@@ -17,7 +17,7 @@ from accounts.ownership import NotYoursError, owned_or_refuse
 from kitchen.models import Instrument
 from live.models import Reading
 
-LOOK_EVERY_S = 0.5
+LOOK_EVERY_S = 0.15
 # Says that the line is open; proxies close silent ones.
 BEAT_EVERY_S = 15.0
 # After this the browser is asked to come again, which also looks at who is signed in anew.

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse
 from mattone_engine.bake.match import HelpResult, MatchInput, MatchResult, MatchRig, help_most, match
+from mattone_engine.bake.plan_input import HearthLimits
 from mattone_engine.errors import InputError
 from mattone_engine.styles import styles
 from mattone_engine.things.fit import fit_note
@@ -11,7 +12,7 @@ from ninja import Query, Router, Schema
 
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Pan, Surface
-from kitchen.rigs import hob_kw, pan_thing, surface_thing
+from kitchen.rigs import pan_thing, strongest_kw, surface_thing
 from match.models import kept_answer
 from styling.models import OwnStyle
 
@@ -73,29 +74,32 @@ def what_would_help(request: HttpRequest, style: list[str] = Query(default=[], m
 def rigs_of(request: HttpRequest) -> list[tuple[RigOut, MatchRig]]:
     """Every hearth with what may sensibly stand in or on it, and fits."""
     surfaces, pans = list(Surface.objects.for_cook(request)), list(Pan.objects.for_cook(request))
-    burner_kw = hob_kw(request)
+    hearths = list(Hearth.objects.for_cook(request))
+    burner_kw = strongest_kw(hearths)
     found = []
-    for hearth in Hearth.objects.for_cook(request).exclude(kind="hob"):
-        for surface, pan in stands_on(hearth, surfaces, pans):
+    for hearth in hearths:
+        if hearth.kind == "hob":
+            continue
+        limits = hearth.limits
+        for surface, pan in stands_on(hearth, limits, surfaces, pans):
             if not any(thing is not None and fit_note(thing.extent, hearth.room).startswith("Does not fit") for thing in (surface, pan)):
-                found.append(_rig(hearth, surface, pan, burner_kw))
+                found.append(_rig(hearth, limits, surface, pan, burner_kw))
     return found
 
 
-def stands_on(hearth: Hearth, surfaces: list[Surface], pans: list[Pan]) -> list[tuple[Surface | None, Pan | None]]:
+def stands_on(hearth: Hearth, limits: HearthLimits, surfaces: list[Surface], pans: list[Pan]) -> list[tuple[Surface | None, Pan | None]]:
     """In an oven: each deck, each pan on a rack, walled pans on decks. Over a fire: its own floor or grate, a stone, an iron pan."""
     if hearth.kind == "flame_oven":
         return [(None, None)]
     decks = [s for s in surfaces if s.kind != "upturned_tray"]
-    if hearth.limits.fire is not None:
+    if limits.fire is not None:
         return [(None, None), *((s, None) for s in decks), *((None, p) for p in pans if p.kind in FIRE_PANS and p.coating_limit_c is None)]
     on_decks = [(s, p) for p in pans if p.kind not in ("thin_tray", "perforated") for s in decks]
     return [*((s, None) for s in surfaces), *((None, p) for p in pans), *on_decks]
 
 
-def _rig(hearth: Hearth, surface: Surface | None, pan: Pan | None, burner_kw: float | None) -> tuple[RigOut, MatchRig]:
+def _rig(hearth: Hearth, limits: HearthLimits, surface: Surface | None, pan: Pan | None, burner_kw: float | None) -> tuple[RigOut, MatchRig]:
     key = f"h{hearth.pk}" + (f"s{surface.pk}" if surface else "") + (f"p{pan.pk}" if pan else "")
-    limits = hearth.limits
     own = limits.fire.own_surface if limits.fire is not None and surface is None and pan is None else None
     support = " on ".join(thing.name for thing in (pan, surface) if thing is not None) or ("its own floor" if hearth.kind == "flame_oven" else "its grate")
     out = RigOut(key=key, hearth_id=hearth.pk, surface_id=surface.pk if surface else None, pan_id=pan.pk if pan else None, hearth=hearth.name, support=support)

@@ -28,9 +28,9 @@ class KeptAnswer(models.Model):
 def kept_answer(name: str, question: str, compute: Callable[[], str]) -> str:
     """The answer to `question` by the engine's command `name`: as kept, or computed now and kept."""
     key = hashlib.sha256(f"{name} {fingerprint()} {question}".encode()).hexdigest()
-    row = KeptAnswer.objects.filter(pk=key).only("body").first()
-    if row is not None:
-        return row.body
+    kept = KeptAnswer.objects.filter(pk=key).order_by().values_list("body", flat=True).first()
+    if kept is not None:
+        return kept
     body = compute()
     with transaction.atomic():
         KeptAnswer.objects.update_or_create(key=key, defaults={"engine": ENGINE_VERSION, "body": body})

@@ -28,11 +28,12 @@ from mattone_engine.things.base import Thing
 
 GLOWS = (45.0, 120.0)
 # A help below this gain in score, summed over the styles asked about, is not worth a line.
-LEAST_GAIN = 0.1
+LEAST_GAIN = 0.04
 # Above this much water a stretched base runs between the bars of a grate.
 FIRM_PCT = 70.0
-# What a head eats, as dough; a pizza's rest before the knife; the usual wait between two, in minutes.
+# What a head eats, as dough or, where it is thin, as a plate full; a pizza's rest before the knife; the usual wait between two, in minutes.
 DOUGH_A_HEAD_G = 240.0
+AREA_A_HEAD_CM2 = 700.0
 REST_MIN = 2.5
 BETWEEN_MIN = {"deck": 6.0, "fire": 3.0, "rack": 2.0}
 
@@ -237,7 +238,7 @@ def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
         dry_mm=round(found.dry_mm, 2),
         loss_pct=round(found.loss_pct, 1),
         deck_c=round(found.deck_c, 1),
-        feeds=round(ask.dough.mass_g / DOUGH_A_HEAD_G, 2),
+        feeds=round(max(ask.dough.mass_g / DOUGH_A_HEAD_G, ask.dough.area_cm2 / AREA_A_HEAD_CM2), 2),
         first_min=round(found.controls.preheat_min + found.done.t_s / 60.0 + REST_MIN, 1),
         next_min=round(found.done.t_s / 60.0 + BETWEEN_MIN["fire" if ask.fire is not None else "deck" if ask.has_deck else "rack"], 1),
         controls=found.controls,

@@ -105,7 +105,7 @@ export function GrillSection({ fire, hands }: { fire: FireState; hands: FireHand
             ))}
         <text
           x={cx}
-          y="252"
+          y="314"
           fontSize="12.5"
           textAnchor="middle"
           fill="var(--soot)"
