@@ -63,6 +63,15 @@ class FindsTheTruth(TestCase):
         told = calibrate(CalibrateInput(hearth=Hearth(setpoint_c=250), surface=STEEL, csv="\n".join(lines)))
         self.assertEqual(told.trust, "contradictory")
 
+    def test_other_units_and_a_clock_that_runs_backwards_are_named(self) -> None:
+        rows = [line.split(",") for line in log_of(Hearth(setpoint_c=250, dial_error_k=-14)).splitlines()]
+        as_f = [[r[0], *(f"{float(c) * 1.8 + 32:.1f}" for c in r[1:])] for r in rows[1:]]
+        back = [[rows[-i][0], *r[1:]] for i, r in enumerate(rows[1:], start=1)]
+        for table, words in ((as_f, "Fahrenheit"), (back, "counted down")):
+            text = "\n".join(",".join(r) for r in (rows[0], *table))
+            with self.assertRaisesRegex(InputError, words):
+                calibrate(CalibrateInput(hearth=Hearth(setpoint_c=250), surface=STEEL, csv=text))
+
 
 class ReadsLogs(TestCase):
     @settings(deadline=None)

@@ -10,6 +10,7 @@ from pydantic import Field, model_validator
 from scipy.optimize import least_squares
 
 from mattone_engine import ENGINE_VERSION
+from mattone_engine.errors import InputError
 from mattone_engine.heat.preheat import preheat
 from mattone_engine.learn.log import Log, read_log
 from mattone_engine.things import Hearth, Surface, deck_of
@@ -76,9 +77,26 @@ class CalibrateResult(Thing):
     engine: str
 
 
+def _refuse_other_units(log: Log, setpoint_c: float) -> None:
+    """Say so where readings look like Fahrenheit under a heading of Celsius, or time like counting down."""
+    for values in (log.deck_c, log.air_c):
+        seen = values[np.isfinite(values)]
+        if seen.size < 4:
+            continue
+        hottest, as_f = float(seen.max()), (float(seen.max()) - 32.0) / 1.8
+        if hottest > setpoint_c + 90.0 and abs(as_f - setpoint_c) < 60.0:
+            raise InputError(
+                "csv", f"Readings up to {hottest:.0f} with the dial at {{{setpoint_c:g} C}} look like Fahrenheit; write F into the heading, as deck F."
+            )
+        third = max(1, seen.size // 3)
+        if float(seen[:third].mean()) > float(seen[-third:].mean()) + 60.0:
+            raise InputError("csv", "The log begins hot and ends cold: is its time counted down, or is it the oven cooling? Give the preheat, time rising.")
+
+
 def calibrate(ask: CalibrateInput) -> CalibrateResult:
     """Least squares on the preheat model; raises InputError where the log cannot be read."""
     log = read_log(ask.csv)
+    _refuse_other_units(log, ask.hearth.setpoint_c)
     hearth = ask.hearth.model_copy(update={"dial_error_k": 0.0, "loss_factor": 1.0, "deck_factor": 1.0})
     surface = deck_of(ask.surface)
     minutes = max(1.0, float(log.t_s[-1]) / 60.0)

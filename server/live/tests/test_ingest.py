@@ -6,6 +6,7 @@ import itertools
 import json
 from datetime import UTC, datetime, timedelta
 from typing import Any
+from unittest.mock import patch
 
 from django.contrib.auth.models import User
 from django.test import Client, TestCase
@@ -14,7 +15,7 @@ from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as PropertyCase
 
 from demo.loading import load_demo
-from demo.stand_in import Played, batches, samples
+from demo.stand_in import Played, batches, play, samples
 from kitchen.models import Hearth, Instrument, Surface
 from live.models import DeviceToken, Reading
 
@@ -143,6 +144,21 @@ class StandIn(TestCase):
         refused = self.client.post(f"/api/kitchen/hearths/{oven.pk}/calibrate", log, content_type="application/json").json()["error"]
         self.assertEqual(refused["path"], "instrument_id")
         self.assertIn("nothing yet", refused["message"])
+
+    def test_what_a_restart_would_lose_is_sent_again(self) -> None:
+        """The server is away for a while in the middle: not one sample is missing in the end."""
+        played = Played(minutes=20.0, door_at_min=())
+        sent: list[str] = []
+        calls = iter(range(10_000))
+
+        def flaky(url: str, secret: str, batch: list[dict[str, object]]) -> None:
+            if 5 <= next(calls) < 12:
+                raise OSError("nobody answers")
+            sent.extend(str(one["at"]) for one in batch)
+
+        with patch("demo.stand_in.send", flaky):
+            play("http://nowhere", "secret", played, 20.0, wait=lambda seconds: None)
+        self.assertEqual(len(set(sent)), len(samples(played)))
 
 
 class AnyOrder(PropertyCase):
