@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from django.db import connection
 from django.http import HttpRequest, HttpResponse
 from mattone_engine.bake.match import HelpResult, MatchInput, MatchResult, MatchRig, help_most, match
 from mattone_engine.bake.plan_input import HearthLimits
@@ -10,8 +11,9 @@ from mattone_engine.styles import styles
 from mattone_engine.things.fit import fit_note
 from ninja import Query, Router, Schema
 
+from accounts.ownership import cook_id
 from kitchen.api import kitchen_of
-from kitchen.models import Hearth, Pan, Surface
+from kitchen.models import Hearth, Kitchen, Pan, Surface
 from kitchen.rigs import pan_thing, strongest_kw, surface_thing
 from match.models import kept_answer
 from styling.models import OwnStyle
@@ -45,6 +47,21 @@ class BoardOut(Schema):
 @router.get("", response=BoardOut)
 def board(request: HttpRequest) -> HttpResponse:
     """Every style on every sensible rig of this kitchen. Kept answers are sent as they are."""
+    whole = kept_answer("board", kitchen_stamp(cook_id(request)), lambda: _board(request))
+    return HttpResponse(whole, content_type="application/json")
+
+
+def kitchen_stamp(owner_id: int) -> str:
+    """Changes whenever anything does that the board depends on: one question to the database."""
+    tables = [model._meta.db_table for model in (Hearth, Surface, Pan, OwnStyle)]
+    each = "SELECT count(*), coalesce(sum(id), 0), coalesce(sum(version), 0), max(updated_at)::text FROM {} WHERE owner_id = %s AND deleted_at IS NULL"
+    place = f"SELECT 0, 0, 0, max(altitude_m)::text FROM {Kitchen._meta.db_table} WHERE owner_id = %s"
+    with connection.cursor() as cursor:
+        cursor.execute(" UNION ALL ".join([*(each.format(table) for table in tables), place]), [owner_id] * (len(tables) + 1))
+        return f"{owner_id} {cursor.fetchall()}"
+
+
+def _board(request: HttpRequest) -> str:
     rigs = rigs_of(request)
     shown = rigs[:MOST_RIGS]
     told = "null"
@@ -52,7 +69,7 @@ def board(request: HttpRequest) -> HttpResponse:
         ask = _ask(request, shown)
         told = kept_answer("match", ask.model_dump_json(), lambda: match(ask).model_dump_json())
     head = BoardOut(rigs=[out for out, _ in shown], left_out=len(rigs) - len(shown), board=None).model_dump_json(exclude={"board"})
-    return HttpResponse(f'{head[:-1]},"board":{told}}}', content_type="application/json")
+    return f'{head[:-1]},"board":{told}}}'
 
 
 @router.get("/help", response=HelpResult)

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import json
+
 from django.contrib.auth.models import User
 from django.test import TestCase
 
 from demo.loading import load_demo
+from match.api import kitchen_stamp
 
 
 class Board(TestCase):
@@ -62,3 +65,24 @@ class Board(TestCase):
         told = self.client.get("/api/match").json()
         self.assertEqual((told["rigs"], told["board"]), ([], None))
         self.assertEqual(self.client.get("/api/match/help").status_code, 422)
+
+    def test_the_kept_board_is_never_an_old_one(self) -> None:
+        """Whatever changes in the kitchen changes the stamp; retired and brought back is as it was."""
+        stamps = [kitchen_stamp(self.cook.pk)]
+        kitchen = self.client.get("/api/kitchen").json()
+        pan = kitchen["pans"][0]["id"]
+        before = self.client.get("/api/match").content
+        self.client.delete(f"/api/kitchen/pans/{pan}")
+        stamps.append(kitchen_stamp(self.cook.pk))
+        self.assertLess(len(self.client.get("/api/match").json()["rigs"]), len(json.loads(before)["rigs"]))
+        self.client.post(f"/api/kitchen/pans/{pan}/restore")
+        self.assertEqual(self.client.get("/api/match").content, before)
+        self.client.put("/api/kitchen", {"name": "Skerry Light", "altitude_m": 900.0}, content_type="application/json")
+        stamps.append(kitchen_stamp(self.cook.pk))
+        hearth = kitchen["hearths"][0]
+        body = {key: value for key, value in hearth.items() if key not in ("id", "version", "calibrated")} | {"max_setpoint_c": 230.0}
+        self.client.put(f"/api/kitchen/hearths/{hearth['id']}", body, content_type="application/json")
+        stamps.append(kitchen_stamp(self.cook.pk))
+        self.client.post("/api/styles", self.client.get("/api/styles").json()["known"][0], content_type="application/json")
+        stamps.append(kitchen_stamp(self.cook.pk))
+        self.assertEqual(len(set(stamps)), len(stamps))
