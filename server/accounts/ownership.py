@@ -6,11 +6,13 @@ Every model a cook owns derives from `Owned`; every endpoint reaches rows throug
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Any, Self, TypeVar
 
 from django.conf import settings
 from django.db import models, transaction
 from django.http import HttpRequest
+from django.utils import timezone
 
 
 class NotYoursError(LookupError):
@@ -87,4 +89,20 @@ def owned_or_refuse(model: type[Row], request: HttpRequest, row_id: int, *, path
     row: Row | None = rows.first()
     if row is None:
         raise NotYoursError(path, str(model._meta.verbose_name))
+    return row
+
+
+def retired(model: type[Row], request: HttpRequest, row_id: int) -> None:
+    """Take the cook's row out of sight; it can be brought back."""
+    _mark(owned_or_refuse(model, request, row_id), timezone.now())
+
+
+def brought_back(model: type[Row], request: HttpRequest, row_id: int) -> Row:
+    """The cook's retired row, in sight again."""
+    return _mark(owned_or_refuse(model, request, row_id, deleted=True), None)
+
+
+def _mark(row: Row, deleted_at: datetime | None) -> Row:
+    row.deleted_at = deleted_at
+    row.save(update_fields=["deleted_at"])
     return row

@@ -17,6 +17,7 @@ from exchange.document import ID_PARTS, Document, KitchenDocument, PlanDocument,
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface
 from kitchen.schemas import HearthIn, InstrumentIn, PanIn, SurfaceIn
+from plans.api import stored as stored_plan
 from plans.models import Plan
 from plans.schemas import Sentence
 from styling.api import stored
@@ -143,15 +144,9 @@ class _Import:
         if free is None or self.clashed:
             return
         told = plan(one.question)
-        words = Sentence.model_validate({**one.words, **self._ids(one.things, own_styled=one.question.own_style is not None)}).model_dump()
-        Plan.objects.create(
-            owner_id=cook_id(self.request),
-            name=free,
-            sentence={"words": words, "names": one.things.model_dump()},
-            ask=one.question.model_dump(mode="json") | {"controls": told.controls.model_dump()},
-            result=told.model_dump(mode="json"),
-            engine=told.engine,
-        )
+        sentence = Sentence.model_validate({**one.words, **self._ids(one.things, own_styled=one.question.own_style is not None)})
+        values = stored_plan(sentence, one.things.model_dump(), one.question, told)
+        Plan.objects.create(owner_id=cook_id(self.request), name=free, **values)
         self.added.append(free)
 
     def _ids(self, things: RigWords, *, own_styled: bool) -> dict[str, int | None]:

@@ -7,10 +7,9 @@ from collections.abc import Callable
 from typing import Any
 
 from django.http import HttpRequest
-from django.utils import timezone
 from ninja import Router, Status
 
-from accounts.ownership import Versioned, changed, cook_id, owned_or_refuse
+from accounts.ownership import Versioned, brought_back, changed, cook_id, owned_or_refuse, retired
 
 
 def shelf(router: Router, noun: str, model: type[Versioned], taken: type[Any], told: type[Any], show: Callable[[Any], Any] = lambda row: row) -> None:
@@ -28,14 +27,9 @@ def shelf(router: Router, noun: str, model: type[Versioned], taken: type[Any], t
 
     @router.delete(f"/{noun}/{{thing_id}}", response={204: None}, operation_id=f"retire_{one}", summary=f"Retire {one}")
     def retire(request: HttpRequest, thing_id: int) -> Any:
-        row = owned_or_refuse(model, request, thing_id)
-        row.deleted_at = timezone.now()
-        row.save(update_fields=["deleted_at"])
+        retired(model, request, thing_id)
         return Status(204, None)
 
     @router.post(f"/{noun}/{{thing_id}}/restore", response=told, operation_id=f"restore_{one}", summary=f"Bring back {one}")
     def restore(request: HttpRequest, thing_id: int) -> Any:
-        row = owned_or_refuse(model, request, thing_id, deleted=True)
-        row.deleted_at = None
-        row.save(update_fields=["deleted_at"])
-        return show(row)
+        return show(brought_back(model, request, thing_id))

@@ -5,15 +5,15 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from django.utils import timezone
 from mattone_engine import ENGINE_VERSION
-from mattone_engine.bake.plan_input import bake_of
+from mattone_engine.bake.plan import PlanResult
+from mattone_engine.bake.plan_input import PlanInput, bake_of
 from mattone_engine.bake.row import RowInput, RowResult, row
 from ninja import Router, Status
 
-from accounts.ownership import changed, cook_id, owned_or_refuse
+from accounts.ownership import brought_back, changed, cook_id, owned_or_refuse, retired
 from plans.models import Plan
-from plans.schemas import PlanIn, PlanLine, PlanNameIn, PlanOut, PreviewIn, PreviewOut, RowAskIn, SketchIn
+from plans.schemas import PlanIn, PlanLine, PlanNameIn, PlanOut, PreviewIn, PreviewOut, RowAskIn, Sentence, SketchIn
 from plans.services import preview, resolve
 
 router = Router()
@@ -67,28 +67,28 @@ def rename_plan(request: HttpRequest, plan_id: int, body: PlanNameIn) -> PlanOut
 
 @router.delete("/{plan_id}", response={204: None})
 def delete_plan(request: HttpRequest, plan_id: int) -> Status[None]:
-    row = owned_or_refuse(Plan, request, plan_id)
-    row.deleted_at = timezone.now()
-    row.save(update_fields=["deleted_at"])
+    retired(Plan, request, plan_id)
     return Status(204, None)
 
 
 @router.post("/{plan_id}/restore", response=PlanOut)
 def restore_plan(request: HttpRequest, plan_id: int) -> PlanOut:
-    row = owned_or_refuse(Plan, request, plan_id, deleted=True)
-    row.deleted_at = None
-    row.save(update_fields=["deleted_at"])
-    return _out(row)
+    return _out(brought_back(Plan, request, plan_id))
 
 
 def kept(request: HttpRequest, body: PlanIn) -> dict[str, Any]:
     """What a plan stores of this moment: words, question, answer, engine."""
     told = preview(request, body)
+    return stored(told.sentence, told.names.model_dump(), told.ask, told.result)
+
+
+def stored(sentence: Sentence, names: dict[str, Any], ask: PlanInput, result: PlanResult) -> dict[str, Any]:
+    """A plan as a row keeps it."""
     return {
-        "sentence": {"words": told.sentence.model_dump(), "names": told.names.model_dump()},
-        "ask": told.ask.model_dump(mode="json") | {"controls": told.result.controls.model_dump()},
-        "result": told.result.model_dump(mode="json"),
-        "engine": told.result.engine,
+        "sentence": {"words": sentence.model_dump(), "names": names},
+        "ask": ask.model_dump(mode="json") | {"controls": result.controls.model_dump()},
+        "result": result.model_dump(mode="json"),
+        "engine": result.engine,
     }
 
 

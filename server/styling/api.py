@@ -5,11 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpRequest
-from django.utils import timezone
 from mattone_engine.styles import Style, styles
 from ninja import Router, Schema, Status
 
-from accounts.ownership import changed, cook_id, owned_or_refuse
+from accounts.ownership import brought_back, changed, cook_id, owned_or_refuse, retired
 from styling.models import OwnStyle
 
 router = Router()
@@ -53,18 +52,13 @@ def change_style(request: HttpRequest, style_id: int, style: Style, version: int
 
 @router.delete("/{style_id}", response={204: None})
 def retire_style(request: HttpRequest, style_id: int) -> Status[None]:
-    row = owned_or_refuse(OwnStyle, request, style_id)
-    row.deleted_at = timezone.now()
-    row.save(update_fields=["deleted_at"])
+    retired(OwnStyle, request, style_id)
     return Status(204, None)
 
 
 @router.post("/{style_id}/restore", response=OwnStyleOut)
 def restore_style(request: HttpRequest, style_id: int) -> OwnStyleOut:
-    row = owned_or_refuse(OwnStyle, request, style_id, deleted=True)
-    row.deleted_at = None
-    row.save(update_fields=["deleted_at"])
-    return _out(row)
+    return _out(brought_back(OwnStyle, request, style_id))
 
 
 def _out(row: OwnStyle) -> OwnStyleOut:

@@ -188,7 +188,6 @@ def supper(ask: TimelineInput) -> Supper:
     tasks += before_mix
     tasks.append(Task("mix", "Weigh and mix", "dough", MIX_MIN, "no dry flour left; the dough near {25 C}"))
     _dough_steps(ask, rise, tasks, waits)
-    last = tasks[-1].key
     first_shape = -(ask.bake_s / 60.0 + REST_MIN) - SHAPE_MIN - 1.0
     sauce = Task("sauce", "Sauce: cook and cool" if ask.cooked_sauce else "Sauce: crush, salt, drain", "hands", 35.0 if ask.cooked_sauce else 10.0)
     prep = Task("prep", "Toppings: drain, cut, grate; chill the cheese", "hands", 10.0 + 2.0 * ask.pizzas, "back in the fridge until the launch")
@@ -196,7 +195,7 @@ def supper(ask: TimelineInput) -> Supper:
     # The freshest is just before; but within a day (sauce: two) it keeps.
     waits.append(Wait("sauce", "serve", 60.0 if ask.cooked_sauce else 20.0, 75.0, 48 * 60.0, "sauce keeps", "", "fridge", 0.05))
     waits.append(Wait("prep", "serve", -first_shape + 5.0, -first_shape + 10.0, 10 * 60.0, "toppings keep, cold", "", "fridge", 0.15))
-    return Supper(tuple(tasks), tuple(waits), tuple(_bound(ask)), rise) if last else Supper((), (), (), rise)
+    return Supper(tuple(tasks), tuple(waits), tuple(_bound(ask)), rise)
 
 
 def _dough_steps(ask: TimelineInput, rise: FermentResult, tasks: list[Task], waits: list[Wait]) -> None:
@@ -204,7 +203,7 @@ def _dough_steps(ask: TimelineInput, rise: FermentResult, tasks: list[Task], wai
     steps = programmes()[ask.programme].steps
     windows = {w.stage: w for w in rise.windows}
     into_pan = ask.shape == "pan"
-    last_key, began = "mix", 0.0
+    last_key = "mix"
     for i, step in enumerate(steps):
         final = i == len(steps) - 1
         stage = "pan" if into_pan and final else step.stage
@@ -233,7 +232,6 @@ def _dough_steps(ask: TimelineInput, rise: FermentResult, tasks: list[Task], wai
         tasks.append(task)
         waits.append(Wait(last_key, task.key, least, best, most, _place_name(step.place, stage), stage, step.place))
         last_key = task.key
-        began += best
 
 
 def _place_name(place: str, stage: str) -> str:

@@ -8,7 +8,7 @@ pair of hands cannot do at once says which comes first.
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
@@ -452,8 +452,3 @@ def slack(frame: _Frame, task: Task, placed: dict[str, float]) -> tuple[float, f
         if task.lane == "hands":
             high = min(high, placed["serve"] + frame.shape_at - task.minutes)
     return min(low, at), max(high, at)
-
-
-def at_minutes(text: str) -> datetime:
-    """An answered time as a moment."""
-    return datetime.fromisoformat(text).astimezone(UTC)
