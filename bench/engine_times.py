@@ -15,7 +15,7 @@ from mattone_engine.bake.plan_input import HearthLimits, PlanInput
 from mattone_engine.bake.search import settle_minutes
 from mattone_engine.days.supper import TimelineInput
 from mattone_engine.days.timeline import timeline
-from mattone_engine.dough.ferment import FermentInput, Step, ferment
+from mattone_engine.dough.ferment import FermentInput, RiseStep, ferment
 from mattone_engine.dough.formula import FormulaInput, Piece, formula, usual_lines
 from mattone_engine.heat.environment import pressure_pa
 from mattone_engine.heat.parameters import parameter_values
@@ -144,7 +144,7 @@ def board_ms() -> tuple[int, float]:
 def formula_and_rise_ms() -> float:
     """A formula worked out and its rise curve drawn: what a drag of the dough asks for."""
     ask = FormulaInput(lines=usual_lines(styles()["new_york"]), pieces=(Piece(count=8, mass_g=250.0),))
-    steps = (Step(hours=1, temp_c=21), Step(hours=46, temp_c=4, stage="balls"), Step(hours=2, temp_c=21, stage="balls"))
+    steps = (RiseStep(hours=1, temp_c=21), RiseStep(hours=46, temp_c=4, stage="balls"), RiseStep(hours=2, temp_c=21, stage="balls"))
     return median_ms(lambda: (formula(ask), ferment(FermentInput(steps=steps))), 9)
 
 

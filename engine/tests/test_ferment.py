@@ -6,7 +6,7 @@ from unittest import TestCase
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from mattone_engine.dough.ferment import FermentInput, Seen, Step, constants, dose, dough_temperature, ferment, gas, gas_for, lag_h, rate_at, volume
+from mattone_engine.dough.ferment import FermentInput, Seen, RiseStep, constants, dose, dough_temperature, ferment, gas, gas_for, lag_h, rate_at, volume
 from mattone_engine.errors import InputError
 from pydantic import ValidationError
 
@@ -15,7 +15,7 @@ def doubling_h(yeast_pct: float, *steps: tuple[float, float], starter_pct: float
     """Hours until a bulk is twice its start; steps are (hours, C), the last goes on."""
     ask = FermentInput(
         yeast_pct=yeast_pct, starter_pct=starter_pct, salt_pct=2.0, dough_c=steps[0][1], mass_g=mass_g,
-        steps=tuple(Step(hours=hours, temp_c=temp) for hours, temp in steps),
+        steps=tuple(RiseStep(hours=hours, temp_c=temp) for hours, temp in steps),
     )  # fmt: skip
     t = np.linspace(0.0, sum(h for h, _ in steps), 6000)
     made = gas(dose(ask), t, dough_temperature(ask, t))
@@ -48,7 +48,7 @@ class ReferencePoints(TestCase):
 
 
 def gas_after(yeast_pct: float, temp_c: float, hours: float = 12.0) -> float:
-    ask = FermentInput(yeast_pct=yeast_pct, dough_c=temp_c, steps=(Step(hours=hours, temp_c=temp_c),))
+    ask = FermentInput(yeast_pct=yeast_pct, dough_c=temp_c, steps=(RiseStep(hours=hours, temp_c=temp_c),))
     t = np.linspace(0.0, hours, 1200)
     return float(gas(dose(ask), t, dough_temperature(ask, t))[-1])
 
@@ -68,7 +68,7 @@ class Sense(TestCase):
     @settings(max_examples=40, deadline=None)
     @given(yeast=st.floats(0.02, 2), temps=st.lists(st.floats(-3, 44), min_size=1, max_size=5))
     def test_it_never_sinks_within_a_stage(self, yeast: float, temps: list[float]) -> None:
-        told = ferment(FermentInput(yeast_pct=yeast, steps=tuple(Step(hours=3, temp_c=t) for t in temps)))
+        told = ferment(FermentInput(yeast_pct=yeast, steps=tuple(RiseStep(hours=3, temp_c=t) for t in temps)))
         self.assertTrue((np.diff(told.ratio) >= -1e-9).all())
         self.assertTrue(all(f >= r - 2e-3 >= s - 4e-3 for f, r, s in zip(told.ratio_fast, told.ratio, told.ratio_slow, strict=True)))
 
@@ -86,14 +86,14 @@ class Sense(TestCase):
 
     def test_salt_slows_and_much_sugar_too(self) -> None:
         def rises(**changes: float) -> float:
-            return dose(FermentInput(steps=(Step(hours=4, temp_c=24),), **changes))
+            return dose(FermentInput(steps=(RiseStep(hours=4, temp_c=24),), **changes))
 
         self.assertGreater(rises(salt_pct=1.5), rises(salt_pct=3.0))
         self.assertEqual(rises(sugar_pct=0.0), rises(sugar_pct=4.0))
         self.assertGreater(rises(sugar_pct=4.0), rises(sugar_pct=12.0))
 
     def test_temperature_follows_exactly(self) -> None:
-        ask = FermentInput(dough_c=24, mass_g=1000, steps=(Step(hours=2, temp_c=24), Step(hours=6, temp_c=4)))
+        ask = FermentInput(dough_c=24, mass_g=1000, steps=(RiseStep(hours=2, temp_c=24), RiseStep(hours=6, temp_c=4)))
         t = np.array([1.0, 2.0, 2.0 + lag_h(1000), 7.9])
         told = dough_temperature(ask, t)
         self.assertAlmostEqual(told[0], 24.0)
@@ -101,10 +101,10 @@ class Sense(TestCase):
 
 
 PROGRAMMES = (
-    (Step(hours=2, temp_c=24), Step(hours=2, temp_c=24, stage="balls")),
-    (Step(hours=14, temp_c=20), Step(hours=3, temp_c=22, stage="balls")),
-    (Step(hours=1, temp_c=21), Step(hours=44, temp_c=4, stage="balls"), Step(hours=2, temp_c=21, stage="balls")),
-    (Step(hours=18, temp_c=4), Step(hours=2, temp_c=24, stage="pan")),
+    (RiseStep(hours=2, temp_c=24), RiseStep(hours=2, temp_c=24, stage="balls")),
+    (RiseStep(hours=14, temp_c=20), RiseStep(hours=3, temp_c=22, stage="balls")),
+    (RiseStep(hours=1, temp_c=21), RiseStep(hours=44, temp_c=4, stage="balls"), RiseStep(hours=2, temp_c=21, stage="balls")),
+    (RiseStep(hours=18, temp_c=4), RiseStep(hours=2, temp_c=24, stage="pan")),
 )
 
 
@@ -122,25 +122,25 @@ class Solved(TestCase):
         self.assertTrue(0.05 < ferment(FermentInput(steps=PROGRAMMES[1], solve="yeast")).yeast_pct < 0.25)
 
     def test_the_time_for_a_dose(self) -> None:
-        told = ferment(FermentInput(steps=(Step(hours=1, temp_c=24),), yeast_pct=0.5, salt_pct=2.0, dough_c=24, solve="last"))
+        told = ferment(FermentInput(steps=(RiseStep(hours=1, temp_c=24),), yeast_pct=0.5, salt_pct=2.0, dough_c=24, solve="last"))
         self.assertTrue(2.5 < told.hours[0] < 3.5)
 
     def test_what_cannot_be_is_refused_with_a_way_out(self) -> None:
         for ask, words in (
-            (FermentInput(steps=(Step(hours=0.4, temp_c=5),), solve="yeast"), "too slow"),
-            (FermentInput(steps=(Step(hours=160, temp_c=30),), starter_pct=20, solve="yeast"), "too much"),
-            (FermentInput(steps=(Step(hours=4, temp_c=-20),), solve="last"), "never"),
+            (FermentInput(steps=(RiseStep(hours=0.4, temp_c=5),), solve="yeast"), "too slow"),
+            (FermentInput(steps=(RiseStep(hours=160, temp_c=30),), starter_pct=20, solve="yeast"), "too much"),
+            (FermentInput(steps=(RiseStep(hours=4, temp_c=-20),), solve="last"), "never"),
         ):
             with self.assertRaisesRegex(InputError, words):
                 ferment(ask)
         with self.assertRaisesRegex(ValidationError, "nothing raises"):
-            FermentInput(steps=(Step(hours=4, temp_c=24),), yeast_pct=0)
+            FermentInput(steps=(RiseStep(hours=4, temp_c=24),), yeast_pct=0)
         with self.assertRaisesRegex(ValidationError, "not back"):
-            FermentInput(steps=(Step(hours=4, temp_c=24, stage="balls"), Step(hours=4, temp_c=24)))
+            FermentInput(steps=(RiseStep(hours=4, temp_c=24, stage="balls"), RiseStep(hours=4, temp_c=24)))
 
 
 class WhatTheCookSaw(TestCase):
-    ask = FermentInput(steps=(Step(hours=8, temp_c=21),), yeast_pct=0.3, dough_c=21)
+    ask = FermentInput(steps=(RiseStep(hours=8, temp_c=21),), yeast_pct=0.3, dough_c=21)
 
     def test_a_fast_dough_is_ready_sooner_and_known_better(self) -> None:
         before = ferment(self.ask)

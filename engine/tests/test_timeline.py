@@ -79,7 +79,8 @@ def suppers(draw: st.DrawFn) -> TimelineInput:
         sleep_to=f"{draw(st.integers(5, 9)):02d}:00",
         absences=tuple(absences),
         may_wake=draw(st.booleans()),
-        preferment=draw(st.sampled_from(["none", "poolish", "starter"])),
+        preferments=draw(st.sampled_from([(), ("poolish",), ("starter",), ("paste", "biga")])),
+        folds=draw(st.integers(0, 2)),
         cooked_sauce=draw(st.booleans()),
         yeast_pct=0.3,
     )

@@ -5,10 +5,12 @@ from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from dough.api import router as dough_router
 from mattone_engine.errors import InputError, plain_message
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
+from timeline.api import router as timeline_router
 
 from accounts.ownership import ChangedMeanwhileError, NotYoursError
 from config.reference import router as reference_router
@@ -28,6 +30,8 @@ api.add_router("/kitchen", calibrating_router)
 api.add_router("/plans", plans_router)
 api.add_router("/match", match_router)
 api.add_router("/styles", styling_router)
+api.add_router("/dough", dough_router)
+api.add_router("/timeline", timeline_router)
 api.add_router("/live", live_router)
 api.add_router("/ingest", ingest_router)
 api.add_router("/exchange", exchange_router)

@@ -2,6 +2,12 @@
 
 from django.http import HttpRequest
 from mattone_engine import ENGINE_VERSION
+from mattone_engine.days.supper import programmes
+from mattone_engine.dough.batch import stage_marks
+from mattone_engine.dough.formula import USUAL_HYDRATION
+from mattone_engine.dough.ingredients import ingredients
+from mattone_engine.dough.measures import GRAMS, MILLILITRES
+from mattone_engine.dough.toppings import topping_kinds
 from mattone_engine.heat.colour import WORDS, crust_ramp
 from mattone_engine.heat.outcome import CRISP_WORDS, CRUMB_WORDS
 from mattone_engine.styles import styles
@@ -68,4 +74,63 @@ def reference(request: HttpRequest) -> ReferenceOut:
         crumb_words=[BoundOut(word=word, up_to=bound) for word, bound in CRUMB_WORDS],
         crisp_words=[BoundOut(word=word, up_to=bound) for word, bound in CRISP_WORDS],
         ramp=crust_ramp(),
+    )
+
+
+class IngredientOut(Schema):
+    key: str
+    name: str
+    role: str
+
+
+class HoursOut(Schema):
+    hours: float
+    place: str
+    stage: str
+
+
+class ProgrammeOut(Schema):
+    key: str
+    name: str
+    about: str
+    hours: list[HoursOut]
+
+
+class ToppingOut(Schema):
+    key: str
+    name: str
+    kind: str
+    g_cm2: float
+    treat: str
+
+
+class MarksOut(Schema):
+    stage: str
+    ready: float
+    best: float
+    too_far: float
+
+
+class DoughReferenceOut(Schema):
+    ingredients: list[IngredientOut]
+    programmes: list[ProgrammeOut]
+    toppings: list[ToppingOut]
+    units: list[str]
+    preferments: dict[str, float]
+    marks: list[MarksOut]
+
+
+@router.get("/dough", response=DoughReferenceOut)
+def dough_reference(request: HttpRequest) -> DoughReferenceOut:
+    """What doughs and days are made of; preferments with their usual water on their flour, %."""
+    return DoughReferenceOut(
+        ingredients=[IngredientOut(key=i.key, name=i.name, role=i.role) for i in ingredients().values()],
+        programmes=[
+            ProgrammeOut(key=key, name=p.name, about=p.about, hours=[HoursOut(hours=s.hours, place=s.place, stage=s.stage) for s in p.steps])
+            for key, p in programmes().items()
+        ],
+        toppings=[ToppingOut(key=t.key, name=t.name, kind=t.kind, g_cm2=t.g_cm2, treat=t.treat) for t in topping_kinds().values()],
+        units=[*GRAMS, *MILLILITRES, "piece"],
+        preferments=USUAL_HYDRATION,
+        marks=[MarksOut(stage=stage, ready=ready, best=best, too_far=far) for stage, (ready, best, far) in stage_marks().items()],
     )

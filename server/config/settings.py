@@ -31,6 +31,8 @@ INSTALLED_APPS = [
     "plans",
     "match",
     "styling",
+    "dough",
+    "timeline",
     "live",
     "demo",
 ]

@@ -10,6 +10,12 @@ from allauth.account.models import EmailAddress
 from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import HttpRequest
+from dough.models import Dough
+from dough.schemas import StartAsk
+from dough.services import start as start_dough
+from timeline.models import Supper
+from timeline.schemas import StartSupper, SupperWords
+from timeline.services import preview, start, stored
 
 from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface
 from plans.api import kept
@@ -54,4 +60,15 @@ def load_demo() -> tuple[User, bool]:
             serve_at=row["serve_at"],
         )
         Plan.objects.create(owner=cook, name=row["name"], **kept(request, PlanIn(name=row["name"], sentence=sentence)))
+    _load_supper(request, data["supper"])
     return cook, True
+
+
+def _load_supper(request: HttpRequest, data: dict[str, Any]) -> None:
+    """A dough for the plan, and the days before the coming Saturday."""
+    plan = Plan.objects.for_cook(request).get(name=data["plan"])
+    told = start_dough(request, StartAsk(plan_id=plan.pk, programme="cold_2"))
+    dough = Dough.objects.create(owner_id=plan.owner_id, name=data["dough"], plan=plan, body=told.model_dump(mode="json"))
+    words = start(request, StartSupper(dough_id=dough.pk, time_zone=data["time_zone"]))
+    words = SupperWords.model_validate({**dict(words), "picks": data["picks"], "absences": ()})
+    Supper.objects.create(owner_id=plan.owner_id, name=data["name"], **stored(preview(request, words), words))

@@ -21,11 +21,12 @@ PlanName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1,
 class Sentence(Thing):
     """The plan's head in the cook's words. Without a surface and a pan: a fire's own floor or grate.
 
-    own_style_id: one of the cook's own styles, in the stead of `style`. method: keep to this school.
+    own_style_id: one of the cook's own styles, in the stead of `style`. dough_id: baked with that dough. method: keep to this school.
     """
 
     style: StyleKey = "home_oven_round"
     own_style_id: int | None = None
+    dough_id: int | None = None
     people: Annotated[int, Field(ge=1, le=24)] = 2
     hearth_id: int
     surface_id: int | None = None

@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from django.http import HttpRequest
+from dough.models import Dough
 from mattone_engine.bake.match import portion
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import HearthLimits, PlanInput
+from mattone_engine.dough.batch import baked_as
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.styles import Style, style
 from mattone_engine.things import Pan as PanThing
@@ -69,6 +71,8 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
             raise InputError("sentence.deck_reading_c", "A deck reading needs a deck; this rig has a tray on a rack.")
         surface = surface.model_copy(update={"deck_c": sentence.deck_reading_c})
     dough, toppings = portion(known, rig.pan_area_cm2, TOPPING_LOAD[sentence.topping])
+    if sentence.dough_id is not None:
+        dough = baked_as(owned_or_refuse(Dough, request, sentence.dough_id, path="sentence.dough_id").dough, dough)
     try:
         ask = PlanInput(
             hearth=rig.hearth,

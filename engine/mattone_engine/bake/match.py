@@ -172,6 +172,11 @@ def portion(known: Style, pan_area_cm2: float | None, load: float = 1.0) -> tupl
     return dough, toppings
 
 
+def feeds(dough: Dough) -> float:
+    """How many one such piece feeds."""
+    return max(dough.mass_g / DOUGH_A_HEAD_G, dough.area_cm2 / AREA_A_HEAD_CM2)
+
+
 # The board and what would help ask for the same rigs.
 @lru_cache(maxsize=1024)
 def best_of(ask: PlanInput) -> tuple[Candidate, Search]:
@@ -238,7 +243,7 @@ def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
         dry_mm=round(found.dry_mm, 2),
         loss_pct=round(found.loss_pct, 1),
         deck_c=round(found.deck_c, 1),
-        feeds=round(max(ask.dough.mass_g / DOUGH_A_HEAD_G, ask.dough.area_cm2 / AREA_A_HEAD_CM2), 2),
+        feeds=round(feeds(ask.dough), 2),
         first_min=round(found.controls.preheat_min + found.done.t_s / 60.0 + REST_MIN, 1),
         next_min=round(found.done.t_s / 60.0 + BETWEEN_MIN["fire" if ask.fire is not None else "deck" if ask.has_deck else "rack"], 1),
         controls=found.controls,

@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 import tomllib
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from importlib.resources import files
 from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from mattone_engine.dough.ferment import FermentInput, FermentResult, Step, ferment
+from mattone_engine.dough.ferment import FermentInput, FermentResult, RiseStep, constants, end_ratio, ferment
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import Thing
 from mattone_engine.things.dough import Shape
 
 ProgrammeKey = Literal["same_day", "overnight", "cold_1", "cold_2", "cold_3", "cold_bulk"]
+MadeBefore = Literal["poolish", "biga", "starter", "paste", "old_dough"]
 Lane = Literal["dough", "hands", "hearth", "table"]
 Clock = Annotated[str, StringConstraints(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]
 LocalTime = Annotated[str, Field(max_length=40)]
@@ -69,6 +70,8 @@ class TimelineInput(Thing):
     """The JSON of `./mattone engine timeline`. Times without an offset are local to time_zone.
 
     bake_s and back_min are one bake and what the deck needs after it; preheat_min before the first.
+    own_steps: the dough's own programme, in the stead of a known one. top_element_s: seconds before
+    the launch at which it goes on. folds: how often the dough is folded after mixing.
     speed is how fast this dough was seen to rise against the model.
     """
 
@@ -95,7 +98,10 @@ class TimelineInput(Thing):
     sugar_pct: Annotated[float, Field(ge=0, le=20)] = 0.0
     starter_pct: Annotated[float, Field(ge=0, le=60)] = 0.0
     yeast_pct: Annotated[float, Field(gt=0, le=5)] | None = None
-    preferment: Literal["none", "poolish", "biga", "starter"] = "none"
+    preferments: Annotated[tuple[MadeBefore, ...], Field(max_length=4, strict=False)] = ()
+    own_steps: Annotated[tuple[RiseStep, ...], Field(min_length=1, max_length=12, strict=False)] | None = None
+    folds: Annotated[int, Field(ge=0, le=3)] = 0
+    top_element_s: Annotated[float, Field(ge=0, le=1200)] | None = None
     cooked_sauce: bool = False
     may_wake: bool = False
     speed: Annotated[float, Field(ge=0.3, le=3)] = 1.0
@@ -142,20 +148,34 @@ class Supper:
         return next(t for t in self.tasks if t.key == key)
 
 
+def programme_of(ask: TimelineInput) -> Programme:
+    """The dough's own hours, else the known programme. Of its own, the longest and any cold step give way."""
+    if ask.own_steps is None:
+        return programmes()[ask.programme]
+    longest = max(ask.own_steps, key=lambda step: step.hours)
+    steps = []
+    for step in ask.own_steps:
+        place: Literal["room", "fridge", "warm"] = "fridge" if step.temp_c <= COLD_C else "warm" if step.temp_c >= ask.room_c + 4.0 else "room"
+        steps.append(ProgrammeStep(step.stage, place, step.hours, flex=step is longest or place == "fridge"))
+    return Programme("as in the dough", "the hours set on the dough's own curve", tuple(steps))
+
+
+# Up to here a place is a fridge.
+COLD_C = 12.0
 REST_MIN = 2.5
+FOLD_MIN = 3.0
 SHAPE_MIN = 4.0
 MIX_MIN = 20.0
 
 
 def rise_input(ask: TimelineInput) -> FermentInput:
-    """The dough's own hours in this programme."""
+    """The dough's own hours in this programme; with a dose that is given, as long as that dose takes."""
     place_c = {"room": ask.warm_c if ask.in_warmth else ask.room_c, "fridge": ask.fridge_c, "warm": ask.warm_c}
-    steps = [Step(hours=s.hours, temp_c=place_c[s.place], stage=s.stage, place=s.place) for s in programmes()[ask.programme].steps]
+    steps = [RiseStep(hours=s.hours, temp_c=place_c[s.place], stage=s.stage, place=s.place) for s in programme_of(ask).steps]
     if ask.shape == "pan":
         # What is proofed in its pan ends there; the balls before it are short.
-        last = steps[-1]
-        steps[-1] = last.model_copy(update={"stage": "pan"})
-    return FermentInput(
+        steps[-1] = steps[-1].model_copy(update={"stage": "pan"})
+    asked = FermentInput(
         steps=tuple(steps),
         yeast_pct=ask.yeast_pct if ask.yeast_pct is not None else 0.3,
         solve="yeast" if ask.yeast_pct is None else "nothing",
@@ -164,13 +184,39 @@ def rise_input(ask: TimelineInput) -> FermentInput:
         sugar_pct=ask.sugar_pct,
         mass_g=ask.dough_g,
         ball_g=max(20.0, min(6000.0, ask.dough_g / ask.pizzas)),
-        strength=ask.speed,
+        speed=ask.speed,
     )
+    return asked if ask.yeast_pct is None else _as_long_as_it_takes(ask, asked)
+
+
+def _as_long_as_it_takes(ask: TimelineInput, asked: FermentInput) -> FermentInput:
+    """Each stage's flexible step (of the last stage: any) so long that the stage ends at its best."""
+    flexible = [step.flex for step in programme_of(ask).steps]
+    for i, step in enumerate(asked.steps):
+        stage = [j for j, one in enumerate(asked.steps) if one.stage == step.stage]
+        last_stage = asked.steps[-1].stage == step.stage
+        gives_way = next((j for j in stage if flexible[j]), stage[-1] if last_stage else None)
+        if i != gives_way:
+            continue
+        best = constants().stage[step.stage].best
+        low, high = 0.4 * step.hours, 2.5 * step.hours
+        for _ in range(9):
+            hours = 0.5 * (low + high)
+            trial = _with_hours(asked, i, hours)
+            upto = trial.model_copy(update={"steps": trial.steps[: stage[-1] + 1]})
+            low, high = (hours, high) if end_ratio(upto) < best else (low, hours)
+        asked = _with_hours(asked, i, 0.5 * (low + high))
+    return asked
+
+
+def _with_hours(asked: FermentInput, i: int, hours: float) -> FermentInput:
+    steps = tuple(step.model_copy(update={"hours": min(168.0, hours)}) if j == i else step for j, step in enumerate(asked.steps))
+    return asked.model_copy(update={"steps": steps})
 
 
 def supper(ask: TimelineInput) -> Supper:
     """The tasks of this supper with the waits its dough allows."""
-    if ask.fridge_c > 8.0 and any(s.place == "fridge" for s in programmes()[ask.programme].steps):
+    if ask.fridge_c > 8.0 and any(s.place == "fridge" for s in programme_of(ask).steps):
         raise InputError(
             "fridge_c",
             f"A fridge at {{{ask.fridge_c:g} C}} keeps no food safe and no dough slow; set it to {{5 C}} or below, or choose a programme without it.",
@@ -179,14 +225,22 @@ def supper(ask: TimelineInput) -> Supper:
     tasks: list[Task] = []
     waits: list[Wait] = []
     before_mix: list[Task] = []
-    if ask.preferment in ("poolish", "biga"):
-        before_mix.append(Task("preferment", f"Stir the {ask.preferment}", "dough", 8.0, "cover it; bubbles all through when it is ripe"))
-        waits.append(Wait("preferment", "mix", 8 * 60.0, 12 * 60.0, 15 * 60.0, f"{ask.preferment} ripens", "preferment", "room"))
-    if ask.preferment == "starter" or ask.starter_pct > 0:
+    for kind in ask.preferments:
+        if kind in ("poolish", "biga"):
+            before_mix.append(Task(kind, f"Stir the {kind}", "dough", 8.0, "cover it; bubbles all through when it is ripe"))
+            waits.append(Wait(kind, "mix", 8 * 60.0, 12 * 60.0, 15 * 60.0, f"{kind} ripens", "preferment", "room"))
+        elif kind == "paste":
+            before_mix.append(Task("paste", "Scald the flour paste", "dough", 10.0, "stir until it thickens, cover it, let it cool"))
+            waits.append(Wait("paste", "mix", 60.0, 3 * 60.0, 24 * 60.0, "paste cools", "preferment", "fridge", 0.2))
+    if "starter" in ask.preferments or (ask.starter_pct > 0 and not {"poolish", "biga", "old_dough"} & set(ask.preferments)):
         before_mix.append(Task("feed", "Feed the starter", "dough", 6.0, "use it at its height"))
         waits.append(Wait("feed", "mix", 4 * 60.0, 6 * 60.0, 9 * 60.0, "starter climbs", "preferment", "room"))
     tasks += before_mix
     tasks.append(Task("mix", "Weigh and mix", "dough", MIX_MIN, "no dry flour left; the dough near {25 C}"))
+    for i in range(ask.folds):
+        tasks.append(Task(f"fold_{i + 1}", "Fold the dough", "dough", FOLD_MIN, "pull each side over the middle, wet hands"))
+        before = f"fold_{i}" if i else "mix"
+        waits.append(Wait(before, f"fold_{i + 1}", 10.0, 25.0, 75.0, "rests", "", "room", 0.3))
     _dough_steps(ask, rise, tasks, waits)
     first_shape = -(ask.bake_s / 60.0 + REST_MIN) - SHAPE_MIN - 1.0
     sauce = Task("sauce", "Sauce: cook and cool" if ask.cooked_sauce else "Sauce: crush, salt, drain", "hands", 35.0 if ask.cooked_sauce else 10.0)
@@ -200,20 +254,24 @@ def supper(ask: TimelineInput) -> Supper:
 
 def _dough_steps(ask: TimelineInput, rise: FermentResult, tasks: list[Task], waits: list[Wait]) -> None:
     """Bulk, divide, balls in their places, out of the fridge, into the pan: with what each wait may be."""
-    steps = programmes()[ask.programme].steps
+    steps = programme_of(ask).steps
     windows = {w.stage: w for w in rise.windows}
     into_pan = ask.shape == "pan"
     last_key = "mix"
+    folded = f"fold_{ask.folds}" if ask.folds else ""
     for i, step in enumerate(steps):
         final = i == len(steps) - 1
         stage = "pan" if into_pan and final else step.stage
         window = windows[stage]
-        best = step.hours * 60.0
+        best = rise.hours[i] * 60.0
         early = _room(window.best_h, window.ready_h, -1.0)
         late = _room(window.best_h, window.too_far_h, 1.0) * 0.6
         # A cold step stretches by what its stage can bear; a short one before it hardly at all.
         least = max(0.45 * best, best - early) if step.flex else 0.75 * best
         most = best + min(late, 0.6 * best) if step.flex else best + min(60.0, 0.5 * best, max(15.0, late))
+        if i == 0 and folded:
+            # The last fold comes before the dough is divided or goes into the cold.
+            waits.append(Wait(folded, "first_shape" if final else "", 10.0, 20.0, 200 * 60.0, "rests", "", "room", 0.0))
         if final:
             waits.append(Wait(last_key, "first_shape", least, best, most, _place_name(step.place, stage), stage, step.place))
             break
@@ -230,6 +288,8 @@ def _dough_steps(ask: TimelineInput, rise: FermentResult, tasks: list[Task], wai
         else:
             task = Task("out", "Dough out of the fridge", "dough", 2.0, "it must lose its chill before it is stretched")
         tasks.append(task)
+        if waits and waits[-1].before == "":
+            waits[-1] = replace(waits[-1], before=task.key)
         waits.append(Wait(last_key, task.key, least, best, most, _place_name(step.place, stage), stage, step.place))
         last_key = task.key
 
@@ -259,6 +319,9 @@ def _bound(ask: TimelineInput) -> list[tuple[Task, float]]:
     bake = ask.bake_s / 60.0
     launch = -(bake + REST_MIN)
     found = [(Task("heat", "Heat the hearth", "hearth", 1.0, f"{ask.preheat_min:.0f} min to the first launch"), launch - ask.preheat_min)]
+    if ask.top_element_s is not None:
+        on = launch - ask.top_element_s / 60.0
+        found.append((Task("top_on", "Top element on", "hearth", 1.0, "stay with it: it burns in seconds"), on))
     gap = gap_min(ask)
     for i in range(ask.pizzas):
         at = launch + i * gap

@@ -16,12 +16,12 @@ from scipy.sparse import csr_array
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.days.clock import each_night, minutes, moment, zone
-from mattone_engine.days.supper import Supper, Task, TimelineInput, Wait, programmes, supper
+from mattone_engine.days.supper import Supper, Task, TimelineInput, Wait, programme_of, programmes, supper
 from mattone_engine.dough.ferment import FermentResult
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import Thing
 
-LONGEST_MIN = 6 * 24 * 60.0
+LONGEST_MIN = 9 * 24 * 60.0
 NIGHT_COST = 400.0
 # How much later than wished an offer may be.
 LATEST_OFFER_MIN = 3 * 24 * 60.0
@@ -67,7 +67,7 @@ class PlacedWait(Thing):
     minutes: float
 
 
-class Span(Thing):
+class ShadedSpan(Thing):
     """A night or an absence."""
 
     kind: str
@@ -89,7 +89,7 @@ class TimelineResult(Thing):
     feasible: bool
     steps: list[PlacedStep]
     waits: list[PlacedWait]
-    shaded: list[Span]
+    shaded: list[ShadedSpan]
     clash: list[str]
     say: str
     offers: list[Offer]
@@ -112,6 +112,9 @@ class _Frame:
     made: Supper
     shape_at: float
 
+    def is_done(self, step: str) -> bool:
+        return step in self.fixed and self.fixed[step][1]
+
     def local(self, at: float) -> str:
         """A moment by the local clock, with its offset."""
         return (self.zero + timedelta(minutes=round(at))).astimezone(zone(self.ask.time_zone)).isoformat(timespec="minutes")
@@ -133,7 +136,7 @@ def _frame(ask: TimelineInput) -> _Frame:
     if serve <= 0:
         raise InputError("serve_at", "That is in the past; choose when the first pizza should be on the table from now on.")
     if serve > LONGEST_MIN:
-        raise InputError("serve_at", "That is more than six days away; no dough waits so long. Plan it nearer to the day.")
+        raise InputError("serve_at", "That is more than nine days away, and no dough waits so long. Plan it nearer to the day.")
     # Nights beyond the supper matter when a later one is offered.
     end = zero + timedelta(minutes=serve + LATEST_OFFER_MIN + 5 * 60)
     nights = [(minutes(a, zero), minutes(b, zero)) for a, b in each_night(ask.sleep_from, ask.sleep_to, where, zero, end)]
@@ -199,7 +202,8 @@ def _solve(frame: _Frame, groups: set[str], *, serve_free: float = 0.0) -> dict[
     integrality = [0] * columns
     low = [-2 * LONGEST_MIN] * n + [frame.serve]
     high = [frame.serve + serve_free + 300.0] * n + [frame.serve + serve_free]
-    cost[serve_column] = 2.0
+    # Only a serving time that may move is paid for: a constant would swallow the solver's gap.
+    cost[serve_column] = 2.0 if serve_free > 0 else 0.0
     rows = _Rows()
     big = 3 * LONGEST_MIN + frame.serve + serve_free
 
@@ -217,7 +221,7 @@ def _solve(frame: _Frame, groups: set[str], *, serve_free: float = 0.0) -> dict[
         return None
     for task in tasks:
         i = index[task.key]
-        done = task.key in frame.fixed and frame.fixed[task.key][1]
+        done = frame.is_done(task.key)
         if task.key in frame.fixed and "fixed" in groups:
             low[i] = high[i] = frame.fixed[task.key][0]
         if done:
@@ -230,6 +234,8 @@ def _solve(frame: _Frame, groups: set[str], *, serve_free: float = 0.0) -> dict[
             rows.add({i: 1.0, z: -big}, a - big, np.inf)
             rows.add({i: 1.0, z: big}, -np.inf, b - task.minutes + big)
     for wait in frame.made.waits:
+        if frame.is_done(wait.after) and frame.is_done(wait.before):
+            continue
         _add_wait(frame, wait, index, serve_column, rows, column, groups)
     _serving(frame, spans, serve_column, rows, column, big)
     if "hands" in groups and frame.ask.hands == 1:
@@ -237,9 +243,10 @@ def _solve(frame: _Frame, groups: set[str], *, serve_free: float = 0.0) -> dict[
     entries = np.array(rows.entries)
     shape = (len(rows.low), columns)
     matrix = csr_array((entries[:, 2], (entries[:, 0].astype(int), entries[:, 1].astype(int))), shape=shape)
+    gap = 1e-3 if serve_free > 0 else 1e-2
     answer = milp(
         c=np.array(cost), constraints=LinearConstraint(matrix, np.array(rows.low), np.array(rows.high)),
-        integrality=np.array(integrality), bounds=Bounds(np.array(low), np.array(high)), options={"mip_rel_gap": 1e-3, "time_limit": 4.0},
+        integrality=np.array(integrality), bounds=Bounds(np.array(low), np.array(high)), options={"mip_rel_gap": gap, "time_limit": 4.0},
     )  # fmt: skip
     if answer.x is None:
         return None
@@ -281,7 +288,7 @@ def _one_pair_of_hands(frame: _Frame, tasks: list[Task], index, serve_column: in
     ordered = {(w.after, w.before) for w in frame.made.waits}
     dough = [t.key for t in tasks if t.lane == "dough"]
     ordered |= {(a, b) for i, a in enumerate(dough) for b in dough[i + 1 :]}
-    open_tasks = [t for t in tasks if not (t.key in frame.fixed and frame.fixed[t.key][1])]
+    open_tasks = [t for t in tasks if not frame.is_done(t.key)]
     for i, one in enumerate(open_tasks):
         for other in open_tasks[i + 1 :]:
             if (one.key, other.key) in ordered or (other.key, one.key) in ordered:
@@ -340,15 +347,20 @@ def _offers(frame: _Frame, clash: list[str]) -> list[Offer]:
         except InputError:
             return
 
-    here = programmes()[ask.programme].hours
+    here = programme_of(ask).hours
+    # What is mixed keeps its dose; what is not can be dosed anew.
+    mixed = any(one.step == "mix" and one.done for one in ask.fixed)
+    dose: dict[str, str | bool | float | None] = {} if mixed else {"yeast_pct": None}
     for key, programme in programmes().items():
-        if key != ask.programme:
+        if key != ask.programme or ask.own_steps is not None:
             cost = 1.0 + abs(programme.hours - here) / 24.0
             kind = "same-day" if key == "same_day" else "programme"
-            tried({"programme": key, "yeast_pct": None, "in_warmth": False}, kind, f"{programme.name}: {programme.about}", cost)
+            tried({"programme": key, "own_steps": None, "in_warmth": False, **dose}, kind, f"{programme.name}: {programme.about}", cost)
     if not ask.in_warmth:
-        tried({"in_warmth": True, "yeast_pct": None}, "warmer", f"the same, risen in a warm spot at {{{ask.warm_c:g} C}}", 0.8)
-    tried({"programme": "same_day", "in_warmth": True, "yeast_pct": 1.0}, "more yeast", "same day with 1 % yeast in a warm spot", 2.6)
+        tried({"in_warmth": True, **dose}, "warmer", f"the same, risen in a warm spot at {{{ask.warm_c:g} C}}", 0.8)
+    if not mixed:
+        quick: dict[str, str | bool | float | None] = {"programme": "same_day", "own_steps": None, "in_warmth": True, "yeast_pct": 1.0}
+        tried(quick, "more yeast", "same day with 1 % yeast in a warm spot", 2.6)
     if not ask.may_wake and "sleep" in clash:
         tried({"may_wake": True}, "night", "the same, getting up in the night", 3.0)
     later = _solve(frame, set(GROUPS), serve_free=LATEST_OFFER_MIN)
@@ -358,13 +370,18 @@ def _offers(frame: _Frame, clash: list[str]) -> list[Offer]:
         text = f"the same, {hours:.1f} hours later".replace(".0 hours", " hours")
         tried({"serve_at": at}, "later", text, 0.5 + hours / 6.0)
     found.sort(key=lambda item: item[0])
-    return [offer for _, offer in found[:3]]
+    # Two of one kind at most: three programmes leave the cook no choice of what to give up.
+    chosen: list[Offer] = []
+    for _, offer in found:
+        if sum(one.kind == offer.kind for one in chosen) < 2 and len(chosen) < 3:
+            chosen.append(offer)
+    return chosen
 
 
-def _shaded(frame: _Frame) -> list[Span]:
+def _shaded(frame: _Frame) -> list[ShadedSpan]:
     shaded = [("night", span) for span in frame.nights] + [("away", span) for span in frame.away]
     until = frame.serve + 300.0
-    return [Span(kind=kind, from_at=frame.local(max(a, -60.0)), to_at=frame.local(b)) for kind, (a, b) in shaded if a < until]
+    return [ShadedSpan(kind=kind, from_at=frame.local(max(a, -60.0)), to_at=frame.local(b)) for kind, (a, b) in shaded if a < until]
 
 
 def _told(frame: _Frame, placed: dict[str, float]) -> TimelineResult:

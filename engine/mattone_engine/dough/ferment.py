@@ -68,7 +68,7 @@ def constants() -> Constants:
     return Constants(**row)
 
 
-class Step(Thing):
+class RiseStep(Thing):
     """Some hours in a place. A new `stage` (divided, panned) counts its volume from its own start."""
 
     hours: Annotated[float, Field(gt=0, le=168)]
@@ -88,17 +88,19 @@ class FermentInput(Thing):
     """The JSON of `./mattone engine ferment`.
 
     yeast_pct is instant yeast (others converted), starter_pct active starter, both on all flour.
+    speed: how fast this dough is known to rise against the model.
     solve "yeast": find the dose for which the last stage is at its best at its end, and no earlier one
     far beyond its own.
     solve "last": stretch the last step until it is.
     """
 
-    steps: Annotated[tuple[Step, ...], Field(min_length=1, max_length=12, strict=False)]
+    steps: Annotated[tuple[RiseStep, ...], Field(min_length=1, max_length=12, strict=False)]
     yeast_pct: Annotated[float, Field(ge=0, le=5)] = 0.3
     starter_pct: Annotated[float, Field(ge=0, le=60)] = 0.0
     salt_pct: Annotated[float, Field(ge=0, le=6)] = 2.2
     sugar_pct: Annotated[float, Field(ge=0, le=20)] = 0.0
     strength: Annotated[float, Field(ge=0.3, le=3)] = 1.0
+    speed: Annotated[float, Field(ge=0.3, le=3)] = 1.0
     dough_c: Annotated[float, Field(ge=0, le=45)] = 24.0
     mass_g: Annotated[float, Field(gt=0, le=30000)] = 1000.0
     ball_g: Annotated[float, Field(gt=0, le=6000)] = 250.0
@@ -282,7 +284,7 @@ def observed(ask: FermentInput, rise: _Rise, yeast: float) -> tuple[float, float
     Each observation gives a speed; it is weighed against what is believed already by their
     variances (a Kalman update in one dimension, with a reading of a volume good to about 6 %).
     """
-    mean, variance = 0.0, (constants().spread / 1.2816) ** 2
+    mean, variance = math.log(ask.speed), (constants().spread / 1.2816) ** 2
     for seen in sorted(ask.seen, key=lambda one: one.at_h):
         if seen.ratio < 1.05 or seen.at_h <= 0.05:
             continue
@@ -339,14 +341,15 @@ def _alone(rise: _Rise, from_h: float, yeast: float, speed: float) -> np.ndarray
     return volume(np.maximum(0.0, made - np.interp(from_h, rise.t_h, made)))
 
 
+def end_ratio(ask: FermentInput) -> float:
+    """Volume over its start of the last stage, at its end."""
+    return float(_Rise(ask).ratio(dose(ask), ask.speed)[-1])
+
+
 def _solved(ask: FermentInput) -> FermentInput:
     if ask.solve == "nothing":
         return ask
     last = constants().stage[ask.steps[-1].stage]
-
-    def end_ratio(trial: FermentInput) -> float:
-        rise = _Rise(trial)
-        return float(rise.ratio(dose(trial))[-1])
 
     if ask.solve == "yeast":
         low, high = math.log(0.001), math.log(3.0)
@@ -379,7 +382,7 @@ def _off(ask: FermentInput) -> float:
     """How far a dose is from right: the last stage from its best, and any earlier one beyond its own."""
     rise, yeast = _Rise(ask), dose(ask)
     total = 0.0
-    made = gas(yeast, rise.t_h, rise.dough_c)
+    made = gas(yeast, rise.t_h * ask.speed, rise.dough_c)
     for stage in rise.stages:
         kind, from_h, to_h = stage
         grown = max(1e-6, float(np.interp(to_h, rise.t_h, made) - np.interp(from_h, rise.t_h, made)))

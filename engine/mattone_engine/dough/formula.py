@@ -8,8 +8,8 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from mattone_engine import ENGINE_VERSION
-from mattone_engine.dough.ingredients import ingredients
-from mattone_engine.dough.measures import Dilution, dilution, spoons
+from mattone_engine.dough.ingredients import Fill, ingredients
+from mattone_engine.dough.measures import Dilution, dilution, household
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
 from mattone_engine.things.bake import StyleKey
@@ -76,6 +76,7 @@ class FormulaInput(Thing):
     bowl_loss_pct: Annotated[float, Field(ge=0, le=10)] = 1.5
     bowl_limit_g: Annotated[float, Field(ge=200, le=20000)] = USUAL_LIMIT_G
     scale_g: Annotated[float, Field(ge=0.01, le=5)] = 1.0
+    fill: Fill = "spooned"
     style: StyleKey = "home_oven_round"
     own_style: Style | None = None
 
@@ -105,7 +106,7 @@ class Row(Thing):
     total_g: float
     preferment_g: list[float]
     mix_g: float
-    spoons: str
+    household: str
 
 
 class Part(Thing):
@@ -135,6 +136,7 @@ class FormulaResult(Thing):
     salt_pct: float
     oil_pct: float
     sugar_pct: float
+    yeast_pct: float
     rows: list[Row]
     preferments: list[Part]
     pieces: list[float]
@@ -164,7 +166,7 @@ def formula(ask: FormulaInput) -> FormulaResult:
             total_g=flour_g * line.pct / 100.0,
             preferment_g=[amounts.get(line.ingredient, 0.0) for amounts in taken],
             mix_g=max(0.0, flour_g * line.pct / 100.0 - sum(amounts.get(line.ingredient, 0.0) for amounts in taken)),
-            spoons=spoons(line.ingredient, flour_g * line.pct / 100.0) if known[line.ingredient].role in ("yeast", "salt", "malt") else "",
+            household=household(line.ingredient, flour_g * line.pct / 100.0, ask.fill),
         )
         for line in ask.lines
     ]
@@ -173,10 +175,7 @@ def formula(ask: FormulaInput) -> FormulaResult:
         flour_g=flour_g,
         dough_g=dough_g,
         sum_pct=sum_pct,
-        hydration_pct=hydration_pct(ask),
-        salt_pct=_share(ask, lambda i: 1.0 if i.role == "salt" else 0.0),
-        oil_pct=_share(ask, lambda i: i.fat),
-        sugar_pct=_share(ask, lambda i: i.sugar),
+        **dict(shares(ask.lines)),
         rows=rows,
         preferments=parts,
         pieces=[p.each_g for p in ask.pieces],
@@ -187,17 +186,33 @@ def formula(ask: FormulaInput) -> FormulaResult:
     )
 
 
+class Shares(Thing):
+    """What a dough holds as % of all its flour, whatever it comes in. yeast_pct is as instant yeast."""
+
+    hydration_pct: float
+    salt_pct: float
+    oil_pct: float
+    sugar_pct: float
+    yeast_pct: float
+
+
+def shares(lines: tuple[Line, ...] | list[Line]) -> Shares:
+    """The shares of these lines: milk, beer, starter and fresh yeast counted for what they hold."""
+    known = ingredients()
+    things = [(line.pct, known[line.ingredient]) for line in lines]
+    flour = sum(pct * thing.flour_share for pct, thing in things)
+    return Shares(
+        hydration_pct=100.0 * sum(pct * thing.water for pct, thing in things) / flour,
+        salt_pct=sum(pct for pct, thing in things if thing.role == "salt"),
+        oil_pct=sum(pct * thing.fat for pct, thing in things),
+        sugar_pct=sum(pct * thing.sugar for pct, thing in things),
+        yeast_pct=sum(pct * thing.strength for pct, thing in things if thing.role == "yeast"),
+    )
+
+
 def hydration_pct(ask: FormulaInput) -> float:
-    """All water of the dough on all its flour, %: milk, beer, starter and fresh yeast counted for what they hold."""
-    known = ingredients()
-    flour = sum(line.pct * known[line.ingredient].flour_share for line in ask.lines)
-    water = sum(line.pct * known[line.ingredient].water for line in ask.lines)
-    return 100.0 * water / flour
-
-
-def _share(ask: FormulaInput, of: object) -> float:
-    known = ingredients()
-    return float(sum(line.pct * of(known[line.ingredient]) for line in ask.lines))  # type: ignore[operator]
+    """All water of the dough on all its flour, %."""
+    return shares(ask.lines).hydration_pct
 
 
 def _part(preferment: Preferment, flour_g: float) -> Part:
@@ -245,11 +260,13 @@ def warnings(ask: FormulaInput) -> list[Warning]:
 
     # A scalded paste binds its water: the dough handles as if it had some of it less.
     bound = sum(0.3 * p.flour_pct * p.water_on_flour / 4.0 for p in ask.preferments if p.kind == "paste")
-    water = hydration_pct(ask) - bound
+    held = shares(ask.lines)
+    water = held.hydration_pct - bound
     tell("hydration", water, *band.hydration_pct, "it bakes out drier and firmer", "it is sticky to shape and browns later")
-    tell("oil", _share(ask, lambda i: i.fat), *band.oil_pct, "less tender", "tender, but less crisp")
-    tell("sugar", _share(ask, lambda i: i.sugar if i.role in ("sugar", "malt") else 0.0), *band.sugar_pct, "paler", "it browns before it is baked")
-    tell("salt", _share(ask, lambda i: 1.0 if i.role == "salt" else 0.0), 1.6, 3.2, "bland, and it rises fast", "salty, and it slows the yeast")
+    tell("oil", held.oil_pct, *band.oil_pct, "less tender", "tender, but less crisp")
+    sweet = sum(line.pct * known[line.ingredient].sugar for line in ask.lines if known[line.ingredient].role in ("sugar", "malt"))
+    tell("sugar", sweet, *band.sugar_pct, "paler", "it browns before it is baked")
+    tell("salt", held.salt_pct, 1.6, 3.2, "bland, and it rises fast", "salty, and it slows the yeast")
     raising = sum(line.pct for line in ask.lines if known[line.ingredient].role in ("yeast", "starter"))
     if raising <= 0.0 and not any(p.kind in ("starter", "poolish", "biga", "old_dough") for p in ask.preferments):
         found.append(Warning(about="yeast", text="Nothing raises this dough; add yeast or a starter."))

@@ -80,6 +80,32 @@ def spoons(key: str, grams: float) -> str:
     return f"{whole} tsp + {part}" if whole and part else f"{whole or part} tsp"
 
 
+def household(key: str, grams: float, fill: Fill = "spooned") -> str:
+    """A mass as cups and spoons hold it, nearest half spoon: "4 1/4 cups + 2 tbsp"; empty where it is none."""
+    thing = _known(key)
+    if thing.g_tsp is None and thing.g_cup is None:
+        return ""
+    ml = grams / thing.g_ml(fill)
+    tbsp = 3.0 * ML_TSP
+    if ml < ML_TSP:
+        return spoons(key, grams)
+    if ml < 0.9 * tbsp:
+        return f"{_mixed(Fraction(round(4.0 * ml / ML_TSP), 4))} tsp"
+    halves = round(2.0 * ml / tbsp)
+    # A quarter of a cup is four tablespoons.
+    quarters, rest = divmod(halves, 8)
+    cups = _mixed(Fraction(quarters, 4))
+    parts = [f"{cups} {'cup' if quarters <= 4 else 'cups'}"] if quarters else []
+    if rest:
+        parts.append(f"{_mixed(Fraction(rest, 2))} tbsp")
+    return " + ".join(parts)
+
+
+def _mixed(amount: Fraction) -> str:
+    whole, rest = divmod(amount, 1)
+    return " ".join(str(part) for part in (whole, rest) if part)
+
+
 class Dilution(Thing):
     """Yeast too small for the scale: stir `yeast_g` into `water_g`, take `take_g` of it."""
 

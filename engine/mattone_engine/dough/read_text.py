@@ -8,7 +8,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from mattone_engine.dough.formula import Line
+from mattone_engine.dough.formula import Line, Shares, shares
 from mattone_engine.dough.ingredients import Fill, ingredients
 from mattone_engine.dough.measures import MILLILITRES, to_grams, unit_of
 from mattone_engine.errors import InputError
@@ -48,7 +48,24 @@ class ReadResult(Thing):
     readings: list[Reading]
     lines: list[Line]
     dough_g: float
+    shares: Shares | None
     say: str
+
+
+class Correction(Thing):
+    """A line as the cook says it is: an ingredient, how much, of what. Without an ingredient it is left out."""
+
+    text: Annotated[str, Field(max_length=200)]
+    ingredient: Annotated[str, Field(max_length=40)] = ""
+    amount: Annotated[float, Field(ge=0, le=30000)] | None = None
+    unit: Annotated[str, Field(max_length=20)] = "g"
+
+
+class CorrectedInput(Thing):
+    """All lines of a list, those put right included."""
+
+    lines: Annotated[tuple[Correction, ...], Field(max_length=MOST_LINES, strict=False)]
+    fill: Fill = "spooned"
 
 
 def read_text(ask: ReadInput) -> ReadResult:
@@ -75,11 +92,16 @@ def from_readings(readings: list[Reading]) -> ReadResult:
     flour_g = sum(g for key, g in grams.items() if known[key].role == "flour")
     missed = sum(bool(r.problem) for r in readings)
     if flour_g <= 0.0:
-        return ReadResult(readings=readings, lines=[], dough_g=0.0, say="No flour was found in it; correct the lines below or add one.")
+        return ReadResult(readings=readings, lines=[], dough_g=0.0, shares=None, say="No flour was found in it; correct the lines below or add one.")
     order = ("flour", "liquid", "salt", "yeast", "starter", "fat", "sugar", "malt", "inclusion")
     lines = [Line(ingredient=key, pct=100.0 * g / flour_g) for key, g in sorted(grams.items(), key=lambda item: order.index(known[item[0]].role))]
     say = f"{len(lines)} ingredients read" + (f", {missed} lines not understood" if missed else "") + "."
-    return ReadResult(readings=readings, lines=lines, dough_g=sum(grams.values()), say=say)
+    return ReadResult(readings=readings, lines=lines, dough_g=sum(grams.values()), shares=shares(lines), say=say)
+
+
+def corrected(ask: CorrectedInput) -> ReadResult:
+    """The formula of lines as the cook put them right."""
+    return from_readings([_weighed(line.text, line.ingredient, line.amount, line.unit, ask.fill, sure=True) for line in ask.lines])
 
 
 def read_line(text: str, fill: Fill) -> Reading:
@@ -87,18 +109,27 @@ def read_line(text: str, fill: Fill) -> Reading:
     plain = _plain(text)
     key = _ingredient(plain)
     amount, unit, sure = _amount(plain)
+    return _weighed(text, key, amount, unit, fill, sure=sure)
+
+
+def _weighed(text: str, key: str, amount: float | None, unit: str, fill: Fill, *, sure: bool) -> Reading:
+    """A reading with its grams, or with what stops it."""
+
+    def told(grams: float | None, problem: str, *, certain: bool = False) -> Reading:
+        return Reading(text=text[:200], amount=amount, unit=unit, ingredient=key, grams=grams, sure=certain, problem=problem)
+
     if not key:
-        return Reading(text=text[:200], amount=amount, unit=unit, ingredient="", grams=None, sure=False, problem="which ingredient is this?")
+        return told(None, "which ingredient is this?")
     if amount is None:
-        return Reading(text=text[:200], amount=None, unit="", ingredient=key, grams=None, sure=False, problem="how much of it?")
+        return told(None, "how much of it?")
     try:
         grams = to_grams(key, amount, unit, fill)
     except InputError as error:
-        return Reading(text=text[:200], amount=amount, unit=unit, ingredient=key, grams=None, sure=False, problem=error.message)
+        return told(None, error.message)
     if not 0.0 < grams <= 30000.0:
-        return Reading(text=text[:200], amount=amount, unit=unit, ingredient=key, grams=None, sure=False, problem="that cannot be its mass")
+        return told(None, "that cannot be its mass")
     by_volume = unit in MILLILITRES and ingredients()[key].role == "flour"
-    return Reading(text=text[:200], amount=amount, unit=unit, ingredient=key, grams=grams, sure=sure and not by_volume, problem="")
+    return told(grams, "", certain=sure and not by_volume)
 
 
 def _plain(text: str) -> str:

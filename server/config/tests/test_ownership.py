@@ -37,6 +37,8 @@ class EveryEndpoint(TestCase):
             "plan_id": owner.get("/api/plans").json()[0]["id"],
             "instrument_id": next(i["id"] for i in kitchen["instruments"] if i["kind"] == "wireless"),
         }
+        self.ids["dough_id"] = owner.get("/api/dough").json()[0]["id"]
+        self.ids["supper_id"] = owner.get("/api/timeline").json()[0]["id"]
         token = owner.post("/api/live/tokens", {"instrument_id": self.ids["instrument_id"]}, content_type="application/json").json()
         self.ids["token_id"] = token["id"]
         style = owner.get("/api/styles").json()["known"][0]
@@ -58,6 +60,14 @@ class EveryEndpoint(TestCase):
             "row": {"sentence": strangers_sentence, "controls": {"setpoint_c": 250, "level": 2, "preheat_min": 30}},
             "surfaces": deck,
             "pans": deck | {"kind": "thin_tray", "thickness_mm": 1.0},
+            "dough": {"name": "mine", "dough": owner.get(f"/api/dough/{self.ids['dough_id']}").json()["dough"], "plan_id": self.ids["plan_id"]},
+            "oven": {"dough": owner.get(f"/api/dough/{self.ids['dough_id']}").json()["dough"], "plan_id": self.ids["plan_id"]},
+            "seen": {"ratio": 1.5},
+            "start": {"plan_id": self.ids["plan_id"]},
+            "effect": {"plan_id": self.ids["plan_id"], "picks": [{"topping": "sauce"}]},
+            "done": {"step": "mix"},
+            "timeline": {"name": "mine", "serve_at": "2036-11-28T19:30", "dough_id": self.ids["dough_id"]},
+            "timeline/preview": {"serve_at": "2036-11-28T19:30", "plan_id": self.ids["plan_id"]},
             "plans": {"name": "mine", "sentence": strangers_sentence},
             "preview": {"sentence": strangers_sentence},
             "calibrat": log,
@@ -72,6 +82,7 @@ class EveryEndpoint(TestCase):
         if method == "patch":
             return json.dumps({"name": "taken"})
         for word in (
+            "timeline/preview", "oven", "seen", "start", "effect", "done", "timeline", "dough",
             "preview", "sketch", "row", "calibrat", "hearths", "surfaces", "pans", "instruments", "plans", "tokens", "styles", "import", "readings",
         ):  # fmt: skip
             if word in path:
@@ -97,7 +108,7 @@ class EveryEndpoint(TestCase):
         touched = 0
         for method, path in operations():
             named = re.search(r"\{(\w+)\}", path)
-            if not named and not re.search("preview|sketch|row", path) and (method, path) != ("post", "/api/plans"):
+            if not named and not re.search("preview|sketch|row|/oven|start$|effect", path) and (method, path) != ("post", "/api/plans"):
                 continue
             touched += 1
             with self.subTest(method=method, path=path):

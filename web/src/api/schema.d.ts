@@ -4,6 +4,234 @@
  */
 
 export interface paths {
+    "/api/dough": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Doughs */
+        get: operations["dough_api_list_doughs"];
+        put?: never;
+        /** Save Dough */
+        post: operations["dough_api_save_dough"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dough/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept
+         * @description The formula with an oven's wish in it.
+         */
+        post: operations["dough_api_accept"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dough/batch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Work Out
+         * @description Formula, rise and water after one edit. Already validated, so it is sent as it is.
+         */
+        post: operations["dough_api_work_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dough/convert": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Convert */
+        post: operations["dough_api_convert"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dough/oven": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Oven
+         * @description The crust of a saved plan with this dough, and what its oven wants of it.
+         */
+        post: operations["dough_api_oven"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dough/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read List
+         * @description A pasted list, a schema.org Recipe or a CSV table, whichever it is.
+         */
+        post: operations["dough_api_read_list"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dough/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Read Corrected */
+        post: operations["dough_api_read_corrected"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dough/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start Dough
+         * @description The dough a plan or a style begins with.
+         */
+        post: operations["dough_api_start_dough"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dough/write": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write
+         * @description The dough as a schema.org Recipe, a table or a plain list.
+         */
+        post: operations["dough_api_write"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dough/{dough_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Open Dough */
+        get: operations["dough_api_open_dough"];
+        /** Replace Dough */
+        put: operations["dough_api_replace_dough"];
+        post?: never;
+        /** Delete Dough */
+        delete: operations["dough_api_delete_dough"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dough/{dough_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore Dough */
+        post: operations["dough_api_restore_dough"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/dough/{dough_id}/seen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Dough Seen
+         * @description What the cook sees of this batch now.
+         */
+        post: operations["dough_api_dough_seen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exchange/export": {
         parameters: {
             query?: never;
@@ -662,6 +890,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/reference/dough": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Dough Reference
+         * @description What doughs and days are made of; preferments with their usual water on their flour, %.
+         */
+        get: operations["config_reference_dough_reference"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/styles": {
         parameters: {
             query?: never;
@@ -718,10 +966,206 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/timeline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Suppers */
+        get: operations["timeline_api_list_suppers"];
+        put?: never;
+        /** Save Supper */
+        post: operations["timeline_api_save_supper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/timeline/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Effect
+         * @description What these toppings do in the oven of a saved plan.
+         */
+        post: operations["timeline_api_effect"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/timeline/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Next Step
+         * @description The first step that is neither done nor long past, of all saved suppers.
+         */
+        get: operations["timeline_api_next_step"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/timeline/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Supper
+         * @description Lay out the days without saving. Already validated, so it is sent as it is.
+         */
+        post: operations["timeline_api_preview_supper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/timeline/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Start Supper */
+        post: operations["timeline_api_start_supper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/timeline/{supper_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Open Supper */
+        get: operations["timeline_api_open_supper"];
+        /** Replace Supper */
+        put: operations["timeline_api_replace_supper"];
+        post?: never;
+        /** Delete Supper */
+        delete: operations["timeline_api_delete_supper"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/timeline/{supper_id}/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Calendar
+         * @description The saved supper as iCalendar; a later export moves the same events.
+         */
+        get: operations["timeline_api_calendar"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/timeline/{supper_id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Step Done
+         * @description Mark a step as done; the rest is laid out anew around it.
+         */
+        post: operations["timeline_api_step_done"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/timeline/{supper_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore Supper */
+        post: operations["timeline_api_restore_supper"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Absence
+         * @description Nobody is there from one local time to another.
+         */
+        Absence: {
+            /** From At */
+            from_at: string;
+            /** To At */
+            to_at: string;
+        };
+        /**
+         * AcceptInput
+         * @description A formula and the change an oven wants of it.
+         */
+        AcceptInput: {
+            change: components["schemas"]["DoughChange"];
+            formula: components["schemas"]["FormulaInput"];
+        };
+        /** Amount */
+        Amount: {
+            /** Amount */
+            amount: number;
+            /** Unit */
+            unit: string;
+        };
         /**
          * AtDone
          * @description The crust at the likely pull. hot_rim_l is the rim on the hot side of an uneven hearth.
@@ -794,6 +1238,20 @@ export interface components {
             readings: components["schemas"]["ReadingIn"][];
         };
         /**
+         * BatchInput
+         * @description A dough, one edit of it if any, and what is to be solved.
+         */
+        BatchInput: {
+            change?: components["schemas"]["Change"] | null;
+            dough: components["schemas"]["DoughInput"];
+            /**
+             * Solve
+             * @default nothing
+             * @enum {string}
+             */
+            solve: "nothing" | "yeast" | "last";
+        };
+        /**
          * BatchOut
          * @description stored are new, known were here already.
          */
@@ -802,6 +1260,16 @@ export interface components {
             known: number;
             /** Stored */
             stored: number;
+        };
+        /**
+         * BatchResult
+         * @description The dough after edit and solution, worked out.
+         */
+        BatchResult: {
+            dough: components["schemas"]["DoughInput"];
+            formula: components["schemas"]["FormulaResult"];
+            rise: components["schemas"]["FermentResult"];
+            water: components["schemas"]["WaterResult"];
         };
         /**
          * BoardOut
@@ -941,6 +1409,29 @@ export interface components {
             word: string;
         };
         /**
+         * Change
+         * @description One edit. Of a line: its percentage or its mass; or the water as a whole, or the dough's whole mass.
+         *
+         *     hold: what stays when a mass is given, the dough's whole mass or its flour.
+         */
+        Change: {
+            /**
+             * Hold
+             * @default dough
+             * @enum {string}
+             */
+            hold: "dough" | "flour";
+            /** Ingredient */
+            ingredient?: string | null;
+            /** Value */
+            value: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "pct" | "mass_g" | "hydration_pct" | "dough_g";
+        };
+        /**
          * Closure
          * @description Relative error of the energy and water balance over the whole run.
          */
@@ -997,6 +1488,72 @@ export interface components {
             turn_s?: number | null;
         };
         /**
+         * ConvertAsk
+         * @description So much of an ingredient in any unit; as_yeast: what another yeast would weigh.
+         */
+        ConvertAsk: {
+            /** Amount */
+            amount: number;
+            /**
+             * Fill
+             * @default spooned
+             * @enum {string}
+             */
+            fill: "spooned" | "dipped" | "sifted";
+            /** Ingredient */
+            ingredient: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * ConvertOut
+         * @description amounts: the same in other units. yeasts: grams of each yeast that raise alike; empty for what is none.
+         */
+        ConvertOut: {
+            /** Amounts */
+            amounts: components["schemas"]["Amount"][];
+            /** Grams */
+            grams: number;
+            /** Household */
+            household: string;
+            /** Yeasts */
+            yeasts: components["schemas"]["Amount"][];
+        };
+        /**
+         * CorrectedInput
+         * @description All lines of a list, those put right included.
+         */
+        CorrectedInput: {
+            /**
+             * Fill
+             * @default spooned
+             * @enum {string}
+             */
+            fill: "spooned" | "dipped" | "sifted";
+            /** Lines */
+            lines: components["schemas"]["Correction"][];
+        };
+        /**
+         * Correction
+         * @description A line as the cook says it is: an ingredient, how much, of what. Without an ingredient it is left out.
+         */
+        Correction: {
+            /** Amount */
+            amount?: number | null;
+            /**
+             * Ingredient
+             * @default
+             */
+            ingredient: string;
+            /** Text */
+            text: string;
+            /**
+             * Unit
+             * @default g
+             */
+            unit: string;
+        };
+        /**
          * CrustTarget
          * @description Wanted L* of bottom, rim and cheese.
          */
@@ -1007,6 +1564,44 @@ export interface components {
             cheese: number;
             /** Rim */
             rim: number;
+        };
+        /**
+         * CrustTold
+         * @description A bake in words and a few figures.
+         */
+        CrustTold: {
+            /** Bottom L */
+            bottom_l: number;
+            /** Bottom Word */
+            bottom_word: string;
+            /** Cheese L */
+            cheese_l: number;
+            /** Core C */
+            core_c: number;
+            /** Crisp Word */
+            crisp_word: string;
+            /** Crumb Word */
+            crumb_word: string;
+            /** Deck C */
+            deck_c: number;
+            /** Dry Mm */
+            dry_mm: number;
+            /** Kept Pct */
+            kept_pct: number;
+            /** Likely Done S */
+            likely_done_s: number;
+            /** Loss Pct */
+            loss_pct: number;
+            /** Method */
+            method: string;
+            /** Preheat Min */
+            preheat_min: number;
+            /** Rim L */
+            rim_l: number;
+            /** Rim Word */
+            rim_word: string;
+            /** Word */
+            word: string;
         };
         /**
          * CrustWeight
@@ -1046,6 +1641,18 @@ export interface components {
             t_s: number[];
         };
         /**
+         * Dilution
+         * @description Yeast too small for the scale: stir `yeast_g` into `water_g`, take `take_g` of it.
+         */
+        Dilution: {
+            /** Take G */
+            take_g: number;
+            /** Water G */
+            water_g: number;
+            /** Yeast G */
+            yeast_g: number;
+        };
+        /**
          * Document
          * @description Everything a cook can take along. Parts may be left out.
          */
@@ -1073,6 +1680,16 @@ export interface components {
              * @constant
              */
             version: 1;
+        };
+        /**
+         * DoneIn
+         * @description A step is done: now, or when it was planned.
+         */
+        DoneIn: {
+            /** At */
+            at?: string | null;
+            /** Step */
+            step: string;
         };
         /**
          * Dough
@@ -1168,6 +1785,170 @@ export interface components {
             thickness: number;
         };
         /**
+         * DoughIn
+         * @description mixed_at: when this batch was mixed, with its offset; null before.
+         */
+        DoughIn: {
+            dough: components["schemas"]["DoughInput"];
+            /** Mixed At */
+            mixed_at?: string | null;
+            /** Name */
+            name: string;
+            /** Plan Id */
+            plan_id?: number | null;
+        };
+        /**
+         * DoughInput
+         * @description The JSON of `./mattone engine dough`: what is mixed, where it spends its hours, and how warm its water is.
+         *
+         *     seen counts hours from the end of mixing; yeast is what the formula's lines say.
+         */
+        DoughInput: {
+            formula: components["schemas"]["FormulaInput"];
+            /**
+             * Seen
+             * @default []
+             */
+            seen: components["schemas"]["Seen"][];
+            /** Steps */
+            steps: components["schemas"]["RiseStep"][];
+            /**
+             * @default {
+             *       "flour_c": 21,
+             *       "friction_k": null,
+             *       "mixing": "hand",
+             *       "preferment_c": null,
+             *       "room_c": 21,
+             *       "tap_c": 15,
+             *       "wanted_c": 25,
+             *       "water_g": 500
+             *     }
+             */
+            water: components["schemas"]["WaterInput"];
+        };
+        /** DoughLine */
+        DoughLine: {
+            /** Dough G */
+            dough_g: number;
+            /** Id */
+            id: number;
+            /** Mixed At */
+            mixed_at: string | null;
+            /** Name */
+            name: string;
+            /** Pieces */
+            pieces: number;
+            /** Style */
+            style: string;
+            /**
+             * Updated At
+             * Format: date-time
+             */
+            updated_at: string;
+            /** Version */
+            version: number;
+        };
+        /** DoughOut */
+        DoughOut: {
+            dough: components["schemas"]["DoughInput"];
+            /** Id */
+            id: number;
+            /** Mixed At */
+            mixed_at: string | null;
+            /** Name */
+            name: string;
+            /** Plan Id */
+            plan_id: number | null;
+            /** Plan Name */
+            plan_name: string | null;
+            /**
+             * Updated At
+             * Format: date-time
+             */
+            updated_at: string;
+            /** Version */
+            version: number;
+        };
+        /** DoughReferenceOut */
+        DoughReferenceOut: {
+            /** Ingredients */
+            ingredients: components["schemas"]["IngredientOut"][];
+            /** Marks */
+            marks: components["schemas"]["MarksOut"][];
+            /** Preferments */
+            preferments: {
+                [key: string]: number;
+            };
+            /** Programmes */
+            programmes: components["schemas"]["ProgrammeOut"][];
+            /** Toppings */
+            toppings: components["schemas"]["ToppingOut"][];
+            /** Units */
+            units: string[];
+        };
+        /**
+         * Effect
+         * @description The bake with these toppings, pulled when it is likely done.
+         */
+        Effect: {
+            /** Bottom Word */
+            bottom_word: string;
+            /** Core C */
+            core_c: number;
+            /** Halves */
+            halves: components["schemas"]["HalfEffect"][];
+            /** Likely Done S */
+            likely_done_s: number;
+            /** Loss Pct */
+            loss_pct: number;
+            /** Say */
+            say: string;
+        };
+        /**
+         * EffectAsk
+         * @description The toppings of a supper on the pizza of a saved plan.
+         */
+        EffectAsk: {
+            /** Picks */
+            picks: components["schemas"]["Pick"][];
+            /** Plan Id */
+            plan_id: number;
+        };
+        /** EffectOut */
+        EffectOut: {
+            effect: components["schemas"]["Effect"];
+        };
+        /**
+         * FermentResult
+         * @description The rise: t_h, its ratio with an early and a late bound (80 %), the dough's own temperature.
+         */
+        FermentResult: {
+            /** Dough C */
+            dough_c: number[];
+            /** Engine */
+            engine: string;
+            /** Hours */
+            hours: number[];
+            /** Ratio */
+            ratio: number[];
+            /** Ratio Fast */
+            ratio_fast: number[];
+            /** Ratio Slow */
+            ratio_slow: number[];
+            /** Say */
+            say: string;
+            /** Speed */
+            speed: number;
+            /** Spread */
+            spread: number;
+            /** T H */
+            t_h: number[];
+            /** Windows */
+            windows: components["schemas"]["Window"][];
+            /** Yeast Pct */
+            yeast_pct: number;
+        };
+        /**
          * FireBounds
          * @description Between what a fire can be set: floor or grate, and its top against that.
          */
@@ -1182,6 +1963,99 @@ export interface components {
             hottest_c: number;
             /** Lowest C */
             lowest_c: number;
+        };
+        /**
+         * Fixed
+         * @description A step the cook put at a time, or has done.
+         */
+        Fixed: {
+            /** At */
+            at: string;
+            /**
+             * Done
+             * @default false
+             */
+            done: boolean;
+            /** Step */
+            step: string;
+        };
+        /**
+         * FormulaInput
+         * @description The JSON of `./mattone engine formula`.
+         */
+        FormulaInput: {
+            /**
+             * Bowl Limit G
+             * @default 2500
+             */
+            bowl_limit_g: number;
+            /**
+             * Bowl Loss Pct
+             * @default 1.5
+             */
+            bowl_loss_pct: number;
+            /**
+             * Fill
+             * @default spooned
+             * @enum {string}
+             */
+            fill: "spooned" | "dipped" | "sifted";
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            own_style?: components["schemas"]["Style"] | null;
+            /** Pieces */
+            pieces: components["schemas"]["Piece"][];
+            /**
+             * Preferments
+             * @default []
+             */
+            preferments: components["schemas"]["Preferment"][];
+            /**
+             * Scale G
+             * @default 1
+             */
+            scale_g: number;
+            /**
+             * Style
+             * @default home_oven_round
+             * @enum {string}
+             */
+            style: "neapolitan" | "home_oven_round" | "new_york" | "thin_crisp" | "cast_iron_pan" | "tall_square_pan" | "grandma" | "sicilian" | "roman_tray" | "focaccia" | "grilled" | "family_tray" | "gluten_free_round";
+        };
+        /**
+         * FormulaResult
+         * @description The formula worked out. hydration_pct counts the water of everything; batches are equal mixes.
+         */
+        FormulaResult: {
+            /** Batches */
+            batches: number;
+            /** Dough G */
+            dough_g: number;
+            /** Engine */
+            engine: string;
+            /** Flour G */
+            flour_g: number;
+            /** Hydration Pct */
+            hydration_pct: number;
+            /** Oil Pct */
+            oil_pct: number;
+            /** Pieces */
+            pieces: number[];
+            /** Preferments */
+            preferments: components["schemas"]["Part"][];
+            /** Rows */
+            rows: components["schemas"]["Row"][];
+            /** Salt Pct */
+            salt_pct: number;
+            /** Sugar Pct */
+            sugar_pct: number;
+            /** Sum Pct */
+            sum_pct: number;
+            /** Warnings */
+            warnings: components["schemas"]["Warning"][];
+            yeast_dilution: components["schemas"]["Dilution"] | null;
+            /** Yeast Pct */
+            yeast_pct: number;
         };
         /**
          * Found
@@ -1206,6 +2080,35 @@ export interface components {
             gummy_kg_m2: number;
             /** Under Sauce Word */
             under_sauce_word: string;
+        };
+        /**
+         * HalfEffect
+         * @description One half (or the whole): how wet it stays under the sauce, and its cheese.
+         */
+        HalfEffect: {
+            /** Cheese Word */
+            cheese_word: string;
+            /** Gummy Kg M2 */
+            gummy_kg_m2: number;
+            /** Half */
+            half: string;
+            /** Under Sauce Word */
+            under_sauce_word: string;
+        };
+        /**
+         * HalfLoad
+         * @description What lies on one half (or the whole), as the bake engine takes it.
+         */
+        HalfLoad: {
+            /** Grams */
+            grams: number;
+            /** Half */
+            half: string;
+            /** Load G Cm2 */
+            load_g_cm2: number;
+            toppings: components["schemas"]["Toppings"];
+            /** Water Pct */
+            water_pct: number;
         };
         /**
          * HearthIn
@@ -1438,6 +2341,15 @@ export interface components {
             /** What */
             what: string;
         };
+        /** HoursOut */
+        HoursOut: {
+            /** Hours */
+            hours: number;
+            /** Place */
+            place: string;
+            /** Stage */
+            stage: string;
+        };
         /**
          * ImportIn
          * @description What to do where a name is already taken here: refuse (nothing is saved), keep both, or leave out.
@@ -1464,6 +2376,15 @@ export interface components {
             /** Left Out */
             left_out: string[];
         };
+        /** IngredientOut */
+        IngredientOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+        };
         /** InstrumentIn */
         InstrumentIn: {
             /**
@@ -1484,6 +2405,18 @@ export interface components {
             name: string;
             /** Version */
             version: number;
+        };
+        /**
+         * Item
+         * @description Something to have: how much of it in all, as cups and spoons where they hold it.
+         */
+        Item: {
+            /** Grams */
+            grams: number;
+            /** Household */
+            household: string;
+            /** Name */
+            name: string;
         };
         /**
          * KitchenDocument
@@ -1568,6 +2501,31 @@ export interface components {
             limited_by: string;
         };
         /**
+         * Line
+         * @description An ingredient as % of all flour, whatever preferment it goes into. Locked: edits leave it alone.
+         */
+        Line: {
+            /** Ingredient */
+            ingredient: string;
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
+            /** Pct */
+            pct: number;
+        };
+        /**
+         * Lists
+         * @description shopping: for dough and toppings. prep: what each topping wants before it lies on a pizza.
+         */
+        Lists: {
+            /** Prep */
+            prep: string[];
+            /** Shopping */
+            shopping: components["schemas"]["Item"][];
+        };
+        /**
          * LogIn
          * @description A log, and how the hearth stood while it was made. The log is text, or the newest run of an instrument.
          */
@@ -1593,6 +2551,35 @@ export interface components {
             setpoint_c: number;
             /** Surface Id */
             surface_id?: number | null;
+        };
+        /**
+         * Lot
+         * @description One topping for all pizzas: what to buy and what to do with it.
+         */
+        Lot: {
+            /** All G */
+            all_g: number;
+            /** Each G */
+            each_g: number;
+            /** Half */
+            half: string;
+            /** Name */
+            name: string;
+            /** Topping */
+            topping: string;
+            /** Treat */
+            treat: string;
+        };
+        /** MarksOut */
+        MarksOut: {
+            /** Best */
+            best: number;
+            /** Ready */
+            ready: number;
+            /** Stage */
+            stage: string;
+            /** Too Far */
+            too_far: number;
         };
         /**
          * MatchResult
@@ -1640,6 +2627,28 @@ export interface components {
             secret: string;
         };
         /**
+         * NextOut
+         * @description What comes next of all saved suppers; all null when nothing does.
+         */
+        NextOut: {
+            /** At */
+            at: string | null;
+            /** Note */
+            note: string;
+            /** Pizzas */
+            pizzas: number;
+            /** Serve At */
+            serve_at: string | null;
+            /** Step */
+            step: string;
+            /** Step Key */
+            step_key: string;
+            /** Supper */
+            supper: string;
+            /** Supper Id */
+            supper_id: number | null;
+        };
+        /**
          * NoteOut
          * @description Something to mind about a thing of the kitchen.
          */
@@ -1648,6 +2657,20 @@ export interface components {
             id: number;
             /** Noun */
             noun: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Offer
+         * @description The nearest thing that is possible: what changes, and the input that makes it.
+         */
+        Offer: {
+            /** Changes */
+            changes: {
+                [key: string]: string | boolean | number | null;
+            };
+            /** Kind */
+            kind: string;
             /** Text */
             text: string;
         };
@@ -1673,6 +2696,26 @@ export interface components {
             score: number;
             /** Word */
             word: string;
+        };
+        /**
+         * OvenAsk
+         * @description What the oven of a saved plan wants of this dough.
+         */
+        OvenAsk: {
+            dough: components["schemas"]["DoughInput"];
+            /** Plan Id */
+            plan_id: number;
+        };
+        /**
+         * OvenWish
+         * @description now: with the dough as it is. wish: null where a change of the dough would not help.
+         */
+        OvenWish: {
+            change: components["schemas"]["DoughChange"] | null;
+            now: components["schemas"]["CrustTold"];
+            /** Say */
+            say: string;
+            then: components["schemas"]["CrustTold"] | null;
         };
         /**
          * Overhead
@@ -1773,6 +2816,117 @@ export interface components {
             wall_cm: number;
             /** Width Cm */
             width_cm: number;
+        };
+        /**
+         * Part
+         * @description One preferment to make ahead.
+         */
+        Part: {
+            /** Flour G */
+            flour_g: number;
+            /** Kind */
+            kind: string;
+            /** Mass G */
+            mass_g: number;
+            /** Water G */
+            water_g: number;
+            /** Yeast G */
+            yeast_g: number;
+        };
+        /**
+         * Pick
+         * @description One topping on a pizza or on one half; without a mass: as usual for the area. treated: its water is dealt with.
+         */
+        Pick: {
+            /** Grams */
+            grams?: number | null;
+            /**
+             * Half
+             * @default whole
+             * @enum {string}
+             */
+            half: "whole" | "left" | "right";
+            /** Topping */
+            topping: string;
+            /**
+             * Treated
+             * @default true
+             */
+            treated: boolean;
+        };
+        /**
+         * Piece
+         * @description So many balls of a mass, or fillings of a pan's inside area by loading.
+         */
+        Piece: {
+            /** Area Cm2 */
+            area_cm2?: number | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /** Loading G Cm2 */
+            loading_g_cm2?: number | null;
+            /** Mass G */
+            mass_g?: number | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+        };
+        /**
+         * PlacedStep
+         * @description One step: when, how long, and between what it may be moved while the others stay (slack).
+         */
+        PlacedStep: {
+            /** At */
+            at: string;
+            /** At Night */
+            at_night: boolean;
+            /** Done */
+            done: boolean;
+            /** Earliest */
+            earliest: string;
+            /** Ends */
+            ends: string;
+            /** Fixed */
+            fixed: boolean;
+            /** Flexible */
+            flexible: boolean;
+            /** Key */
+            key: string;
+            /** Lane */
+            lane: string;
+            /** Latest */
+            latest: string;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * PlacedWait
+         * @description What the dough does between two steps.
+         */
+        PlacedWait: {
+            /** Best Min */
+            best_min: number;
+            /** From At */
+            from_at: string;
+            /** Minutes */
+            minutes: number;
+            /** Name */
+            name: string;
+            /** Place */
+            place: string;
+            /** Stage */
+            stage: string;
+            /** To At */
+            to_at: string;
         };
         /**
          * PlanDocument
@@ -2006,6 +3160,26 @@ export interface components {
             word: string;
         };
         /**
+         * Preferment
+         * @description A part made before: flour_pct of all flour, its water as % of that flour, its own yeast likewise.
+         */
+        Preferment: {
+            /** Flour Pct */
+            flour_pct: number;
+            /** Hydration Pct */
+            hydration_pct?: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "poolish" | "biga" | "starter" | "paste" | "old_dough";
+            /**
+             * Yeast Pct
+             * @default 0
+             */
+            yeast_pct: number;
+        };
+        /**
          * PreheatTrace
          * @description Deck face and air against seconds after heat on.
          */
@@ -2035,6 +3209,66 @@ export interface components {
             names: components["schemas"]["RigNames"];
             result: components["schemas"]["PlanResult"];
             sentence: components["schemas"]["Sentence"];
+        };
+        /** ProgrammeOut */
+        ProgrammeOut: {
+            /** About */
+            about: string;
+            /** Hours */
+            hours: components["schemas"]["HoursOut"][];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ReadInput
+         * @description The JSON of `./mattone engine read`. fill: how a cup of flour is filled.
+         */
+        ReadInput: {
+            /**
+             * Fill
+             * @default spooned
+             * @enum {string}
+             */
+            fill: "spooned" | "dipped" | "sifted";
+            /** Text */
+            text: string;
+        };
+        /**
+         * ReadResult
+         * @description Every line as it was read, and the formula they make (empty without flour).
+         */
+        ReadResult: {
+            /** Dough G */
+            dough_g: number;
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            /** Readings */
+            readings: components["schemas"]["Reading"][];
+            /** Say */
+            say: string;
+            shares: components["schemas"]["Shares"] | null;
+        };
+        /**
+         * Reading
+         * @description How one line was read. `sure` is false where something was guessed; `problem` where it was not understood.
+         */
+        Reading: {
+            /** Amount */
+            amount: number | null;
+            /** Grams */
+            grams: number | null;
+            /** Ingredient */
+            ingredient: string;
+            /** Problem */
+            problem: string;
+            /** Sure */
+            sure: boolean;
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * ReadingIn
@@ -2145,6 +3379,49 @@ export interface components {
             surface?: string | null;
         };
         /**
+         * RiseStep
+         * @description Some hours in a place. A new `stage` (divided, panned) counts its volume from its own start.
+         */
+        RiseStep: {
+            /** Hours */
+            hours: number;
+            /**
+             * Place
+             * @default room
+             */
+            place: string;
+            /**
+             * Stage
+             * @default bulk
+             * @enum {string}
+             */
+            stage: "bulk" | "balls" | "pan";
+            /** Temp C */
+            temp_c: number;
+        };
+        /**
+         * Row
+         * @description One ingredient: its share, all of it, what goes into each preferment, what into the final mix.
+         */
+        Row: {
+            /** Household */
+            household: string;
+            /** Ingredient */
+            ingredient: string;
+            /** Mix G */
+            mix_g: number;
+            /** Name */
+            name: string;
+            /** Pct */
+            pct: number;
+            /** Preferment G */
+            preferment_g: number[];
+            /** Role */
+            role: string;
+            /** Total G */
+            total_g: number;
+        };
+        /**
          * RowAskIn
          * @description Several pizzas one after another by the same controls; gap_min null: as soon as the deck is back.
          */
@@ -2182,10 +3459,28 @@ export interface components {
             readings: components["schemas"]["ReadingOut"][];
         };
         /**
+         * Seen
+         * @description What the cook saw: the stage's volume over its start, so many hours after mixing.
+         */
+        Seen: {
+            /** At H */
+            at_h: number;
+            /** Ratio */
+            ratio: number;
+        };
+        /**
+         * SeenIn
+         * @description The dough stands at so many times its start, now.
+         */
+        SeenIn: {
+            /** Ratio */
+            ratio: number;
+        };
+        /**
          * Sentence
          * @description The plan's head in the cook's words. Without a surface and a pan: a fire's own floor or grate.
          *
-         *     own_style_id: one of the cook's own styles, in the stead of `style`. method: keep to this school.
+         *     own_style_id: one of the cook's own styles, in the stead of `style`. dough_id: baked with that dough. method: keep to this school.
          */
         Sentence: {
             /** Bottom */
@@ -2198,6 +3493,8 @@ export interface components {
             crumb: "soft" | "even" | "crisp";
             /** Deck Reading C */
             deck_reading_c?: number | null;
+            /** Dough Id */
+            dough_id?: number | null;
             /**
              * Formula Free
              * @default false
@@ -2242,6 +3539,34 @@ export interface components {
              * @enum {string}
              */
             topping: "light" | "normal" | "generous";
+        };
+        /**
+         * ShadedSpan
+         * @description A night or an absence.
+         */
+        ShadedSpan: {
+            /** From At */
+            from_at: string;
+            /** Kind */
+            kind: string;
+            /** To At */
+            to_at: string;
+        };
+        /**
+         * Shares
+         * @description What a dough holds as % of all its flour, whatever it comes in. yeast_pct is as instant yeast.
+         */
+        Shares: {
+            /** Hydration Pct */
+            hydration_pct: number;
+            /** Oil Pct */
+            oil_pct: number;
+            /** Salt Pct */
+            salt_pct: number;
+            /** Sugar Pct */
+            sugar_pct: number;
+            /** Yeast Pct */
+            yeast_pct: number;
         };
         /**
          * SimulateResult
@@ -2299,6 +3624,48 @@ export interface components {
             look_from: number;
             /** Not Later */
             not_later: number;
+        };
+        /**
+         * StartAsk
+         * @description A dough for a saved plan, or for a style and so many people.
+         */
+        StartAsk: {
+            /** Own Style Id */
+            own_style_id?: number | null;
+            /**
+             * People
+             * @default 2
+             */
+            people: number;
+            /** Plan Id */
+            plan_id?: number | null;
+            /**
+             * Programme
+             * @default cold_1
+             * @enum {string}
+             */
+            programme: "same_day" | "overnight" | "cold_1" | "cold_2" | "cold_3" | "cold_bulk";
+            /**
+             * Style
+             * @default home_oven_round
+             * @enum {string}
+             */
+            style: "neapolitan" | "home_oven_round" | "new_york" | "thin_crisp" | "cast_iron_pan" | "tall_square_pan" | "grandma" | "sicilian" | "roman_tray" | "focaccia" | "grilled" | "family_tray" | "gluten_free_round";
+        };
+        /**
+         * StartSupper
+         * @description A supper to begin with, for a dough or a plan; without a time: the coming Saturday evening.
+         */
+        StartSupper: {
+            /** Dough Id */
+            dough_id?: number | null;
+            /** Plan Id */
+            plan_id?: number | null;
+            /**
+             * Time Zone
+             * @default UTC
+             */
+            time_zone: string;
         };
         /**
          * Step
@@ -2440,6 +3807,268 @@ export interface components {
             /** Own */
             own: components["schemas"]["OwnStyleOut"][];
         };
+        /** SupperIn */
+        SupperIn: {
+            /**
+             * Absences
+             * @default []
+             */
+            absences: components["schemas"]["Absence"][];
+            /**
+             * Cooked Sauce
+             * @default false
+             */
+            cooked_sauce: boolean;
+            /** Dough Id */
+            dough_id?: number | null;
+            /**
+             * Fixed
+             * @default []
+             */
+            fixed: components["schemas"]["Fixed"][];
+            /**
+             * Fridge C
+             * @default 4
+             */
+            fridge_c: number;
+            /**
+             * Hands
+             * @default 1
+             */
+            hands: number;
+            /**
+             * In Heat
+             * @default false
+             */
+            in_heat: boolean;
+            /**
+             * In Warmth
+             * @default false
+             */
+            in_warmth: boolean;
+            /**
+             * May Wake
+             * @default false
+             */
+            may_wake: boolean;
+            /** Name */
+            name: string;
+            /**
+             * Picks
+             * @default []
+             */
+            picks: components["schemas"]["Pick"][];
+            /**
+             * Pizzas
+             * @default 4
+             */
+            pizzas: number;
+            /** Plan Id */
+            plan_id?: number | null;
+            /**
+             * Programme
+             * @default cold_1
+             */
+            programme: ("same_day" | "overnight" | "cold_1" | "cold_2" | "cold_3" | "cold_bulk") | "own";
+            /**
+             * Room C
+             * @default 21
+             */
+            room_c: number;
+            /** Serve At */
+            serve_at: string;
+            /**
+             * Sleep From
+             * @default 23:00
+             */
+            sleep_from: string;
+            /**
+             * Sleep To
+             * @default 07:00
+             */
+            sleep_to: string;
+            /**
+             * Time Zone
+             * @default UTC
+             */
+            time_zone: string;
+            /**
+             * Warm C
+             * @default 28
+             */
+            warm_c: number;
+            /**
+             * Yeast
+             * @default solve
+             * @enum {string}
+             */
+            yeast: "solve" | "keep";
+            /** Yeast Pct */
+            yeast_pct?: number | null;
+        };
+        /** SupperLine */
+        SupperLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Serve At
+             * Format: date-time
+             */
+            serve_at: string;
+            /**
+             * Updated At
+             * Format: date-time
+             */
+            updated_at: string;
+        };
+        /**
+         * SupperNames
+         * @description What it is made of, as it is called.
+         */
+        SupperNames: {
+            /** Dough */
+            dough: string | null;
+            /** Plan */
+            plan: string | null;
+            /** Style */
+            style: string;
+        };
+        /** SupperOut */
+        SupperOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            told: components["schemas"]["SupperPreview"];
+            /**
+             * Updated At
+             * Format: date-time
+             */
+            updated_at: string;
+            /** Version */
+            version: number;
+            words: components["schemas"]["SupperWords"];
+        };
+        /**
+         * SupperPreview
+         * @description dough_yeast_pct: the dough's own dose, null without a dough. area_cm2: of one pizza.
+         */
+        SupperPreview: {
+            /** Area Cm2 */
+            area_cm2: number;
+            ask: components["schemas"]["TimelineInput"];
+            /** Dough Yeast Pct */
+            dough_yeast_pct: number | null;
+            lists: components["schemas"]["Lists"];
+            names: components["schemas"]["SupperNames"];
+            result: components["schemas"]["TimelineResult"];
+            toppings: components["schemas"]["ToppingResult"] | null;
+        };
+        /**
+         * SupperWords
+         * @description A supper in the cook's words. programme "own": the hours on the dough's curve.
+         *
+         *     yeast "solve": dosed for these hours; "keep": the dough's own dose, the hours give way.
+         *     yeast_pct overrides both. Times are local to time_zone.
+         */
+        SupperWords: {
+            /**
+             * Absences
+             * @default []
+             */
+            absences: components["schemas"]["Absence"][];
+            /**
+             * Cooked Sauce
+             * @default false
+             */
+            cooked_sauce: boolean;
+            /** Dough Id */
+            dough_id?: number | null;
+            /**
+             * Fixed
+             * @default []
+             */
+            fixed: components["schemas"]["Fixed"][];
+            /**
+             * Fridge C
+             * @default 4
+             */
+            fridge_c: number;
+            /**
+             * Hands
+             * @default 1
+             */
+            hands: number;
+            /**
+             * In Heat
+             * @default false
+             */
+            in_heat: boolean;
+            /**
+             * In Warmth
+             * @default false
+             */
+            in_warmth: boolean;
+            /**
+             * May Wake
+             * @default false
+             */
+            may_wake: boolean;
+            /**
+             * Picks
+             * @default []
+             */
+            picks: components["schemas"]["Pick"][];
+            /**
+             * Pizzas
+             * @default 4
+             */
+            pizzas: number;
+            /** Plan Id */
+            plan_id?: number | null;
+            /**
+             * Programme
+             * @default cold_1
+             */
+            programme: ("same_day" | "overnight" | "cold_1" | "cold_2" | "cold_3" | "cold_bulk") | "own";
+            /**
+             * Room C
+             * @default 21
+             */
+            room_c: number;
+            /** Serve At */
+            serve_at: string;
+            /**
+             * Sleep From
+             * @default 23:00
+             */
+            sleep_from: string;
+            /**
+             * Sleep To
+             * @default 07:00
+             */
+            sleep_to: string;
+            /**
+             * Time Zone
+             * @default UTC
+             */
+            time_zone: string;
+            /**
+             * Warm C
+             * @default 28
+             */
+            warm_c: number;
+            /**
+             * Yeast
+             * @default solve
+             * @enum {string}
+             */
+            yeast: "solve" | "keep";
+            /** Yeast Pct */
+            yeast_pct?: number | null;
+        };
         /**
          * Surface
          * @description A preheated deck. `deck_c` is a reading at launch that replaces the modelled preheat.
@@ -2507,6 +4136,181 @@ export interface components {
             /** Rim */
             rim?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | null;
         };
+        /**
+         * TimelineInput
+         * @description The JSON of `./mattone engine timeline`. Times without an offset are local to time_zone.
+         *
+         *     bake_s and back_min are one bake and what the deck needs after it; preheat_min before the first.
+         *     own_steps: the dough's own programme, in the stead of a known one. top_element_s: seconds before
+         *     the launch at which it goes on. folds: how often the dough is folded after mixing.
+         *     speed is how fast this dough was seen to rise against the model.
+         */
+        TimelineInput: {
+            /**
+             * Absences
+             * @default []
+             */
+            absences: components["schemas"]["Absence"][];
+            /**
+             * Back Min
+             * @default 7
+             */
+            back_min: number;
+            /**
+             * Bake S
+             * @default 400
+             */
+            bake_s: number;
+            /**
+             * Cooked Sauce
+             * @default false
+             */
+            cooked_sauce: boolean;
+            /**
+             * Dough G
+             * @default 1000
+             */
+            dough_g: number;
+            /**
+             * Fixed
+             * @default []
+             */
+            fixed: components["schemas"]["Fixed"][];
+            /**
+             * Folds
+             * @default 0
+             */
+            folds: number;
+            /**
+             * Fridge C
+             * @default 4
+             */
+            fridge_c: number;
+            /**
+             * Hands
+             * @default 1
+             */
+            hands: number;
+            /**
+             * In Warmth
+             * @default false
+             */
+            in_warmth: boolean;
+            /**
+             * May Wake
+             * @default false
+             */
+            may_wake: boolean;
+            /** Now */
+            now: string;
+            /** Own Steps */
+            own_steps?: components["schemas"]["RiseStep"][] | null;
+            /**
+             * Pizzas
+             * @default 4
+             */
+            pizzas: number;
+            /**
+             * Preferments
+             * @default []
+             */
+            preferments: ("poolish" | "biga" | "starter" | "paste" | "old_dough")[];
+            /**
+             * Preheat Min
+             * @default 45
+             */
+            preheat_min: number;
+            /**
+             * Programme
+             * @default cold_1
+             * @enum {string}
+             */
+            programme: "same_day" | "overnight" | "cold_1" | "cold_2" | "cold_3" | "cold_bulk";
+            /**
+             * Room C
+             * @default 21
+             */
+            room_c: number;
+            /**
+             * Salt Pct
+             * @default 2.2
+             */
+            salt_pct: number;
+            /** Serve At */
+            serve_at: string;
+            /**
+             * Shape
+             * @default hand
+             * @enum {string}
+             */
+            shape: "hand" | "rolled" | "pan";
+            /**
+             * Sleep From
+             * @default 23:00
+             */
+            sleep_from: string;
+            /**
+             * Sleep To
+             * @default 07:00
+             */
+            sleep_to: string;
+            /**
+             * Speed
+             * @default 1
+             */
+            speed: number;
+            /**
+             * Starter Pct
+             * @default 0
+             */
+            starter_pct: number;
+            /**
+             * Sugar Pct
+             * @default 0
+             */
+            sugar_pct: number;
+            /**
+             * Time Zone
+             * @default UTC
+             */
+            time_zone: string;
+            /** Top Element S */
+            top_element_s?: number | null;
+            /**
+             * Warm C
+             * @default 28
+             */
+            warm_c: number;
+            /** Yeast Pct */
+            yeast_pct?: number | null;
+        };
+        /**
+         * TimelineResult
+         * @description A timeline, or what clashes and what would do instead.
+         */
+        TimelineResult: {
+            /** Clash */
+            clash: string[];
+            /** Engine */
+            engine: string;
+            /** Feasible */
+            feasible: boolean;
+            /** Offers */
+            offers: components["schemas"]["Offer"][];
+            rise: components["schemas"]["FermentResult"];
+            /** Say */
+            say: string;
+            /** Serve At */
+            serve_at: string;
+            /** Shaded */
+            shaded: components["schemas"]["ShadedSpan"][];
+            /** Steps */
+            steps: components["schemas"]["PlacedStep"][];
+            /** Waits */
+            waits: components["schemas"]["PlacedWait"][];
+            /** Yeast Pct */
+            yeast_pct: number;
+        };
         /** TokenIn */
         TokenIn: {
             /** Hearth Id */
@@ -2534,6 +4338,33 @@ export interface components {
             instrument_id: number;
             /** Last Used At */
             last_used_at: string | null;
+        };
+        /** ToppingOut */
+        ToppingOut: {
+            /** G Cm2 */
+            g_cm2: number;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Treat */
+            treat: string;
+        };
+        /**
+         * ToppingResult
+         * @description Loads by half (one where the pizza is whole), lots to buy and prepare, advice.
+         */
+        ToppingResult: {
+            /** Cautions */
+            cautions: string[];
+            /** Halves */
+            halves: components["schemas"]["HalfLoad"][];
+            /** Lots */
+            lots: components["schemas"]["Lot"][];
+            /** Warnings */
+            warnings: components["schemas"]["Warning"][];
         };
         /**
          * Toppings
@@ -2602,12 +4433,124 @@ export interface components {
             /** Rim L */
             rim_l: number;
         };
+        /**
+         * Warning
+         * @description Where the formula leaves its style's or method's band, and why that matters.
+         */
+        Warning: {
+            /** About */
+            about: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * WaterInput
+         * @description The JSON of `./mattone engine water`. friction_k in the stead of a way of mixing.
+         */
+        WaterInput: {
+            /**
+             * Flour C
+             * @default 21
+             */
+            flour_c: number;
+            /** Friction K */
+            friction_k?: number | null;
+            /**
+             * Mixing
+             * @default hand
+             * @enum {string}
+             */
+            mixing: "none" | "hand" | "mixer" | "processor";
+            /** Preferment C */
+            preferment_c?: number | null;
+            /**
+             * Room C
+             * @default 21
+             */
+            room_c: number;
+            /**
+             * Tap C
+             * @default 15
+             */
+            tap_c: number;
+            /**
+             * Wanted C
+             * @default 25
+             */
+            wanted_c: number;
+            /**
+             * Water G
+             * @default 500
+             */
+            water_g: number;
+        };
+        /**
+         * WaterResult
+         * @description water_c as the rule gives it; ice_g of the water's mass where the tap is too warm; say tells what to do.
+         */
+        WaterResult: {
+            /** Friction K */
+            friction_k: number;
+            /** Ice G */
+            ice_g: number;
+            /** Say */
+            say: string;
+            /** Water C */
+            water_c: number;
+        };
+        /**
+         * Window
+         * @description Hours after mixing at which a stage is ready, best and too far; null: not within its steps and a day after.
+         */
+        Window: {
+            /** Best H */
+            best_h: number | null;
+            /** From H */
+            from_h: number;
+            /** Ratio At End */
+            ratio_at_end: number;
+            /** Ready Early H */
+            ready_early_h: number | null;
+            /** Ready H */
+            ready_h: number | null;
+            /** Ready Late H */
+            ready_late_h: number | null;
+            /** Stage */
+            stage: string;
+            /** To H */
+            to_h: number;
+            /** Too Far H */
+            too_far_h: number | null;
+            /** Word */
+            word: string;
+        };
         /** WordOut */
         WordOut: {
             /** Above L */
             above_l: number;
             /** Word */
             word: string;
+        };
+        /**
+         * WriteAsk
+         * @description A dough to be written for other programs.
+         */
+        WriteAsk: {
+            dough: components["schemas"]["DoughInput"];
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "recipe" | "csv" | "text";
+            /** Name */
+            name: string;
+        };
+        /** WrittenOut */
+        WrittenOut: {
+            /** Filename */
+            filename: string;
+            /** Text */
+            text: string;
         };
     };
     responses: never;
@@ -2618,6 +4561,360 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    dough_api_list_doughs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoughLine"][];
+                };
+            };
+        };
+    };
+    dough_api_save_dough: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoughIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoughOut"];
+                };
+            };
+        };
+    };
+    dough_api_accept: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormulaInput"];
+                };
+            };
+        };
+    };
+    dough_api_work_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchResult"];
+                };
+            };
+        };
+    };
+    dough_api_convert: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConvertAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ConvertOut"];
+                };
+            };
+        };
+    };
+    dough_api_oven: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OvenAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OvenWish"];
+                };
+            };
+        };
+    };
+    dough_api_read_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadResult"];
+                };
+            };
+        };
+    };
+    dough_api_read_corrected: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectedInput"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadResult"];
+                };
+            };
+        };
+    };
+    dough_api_start_dough: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoughInput"];
+                };
+            };
+        };
+    };
+    dough_api_write: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WriteAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WrittenOut"];
+                };
+            };
+        };
+    };
+    dough_api_open_dough: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dough_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoughOut"];
+                };
+            };
+        };
+    };
+    dough_api_replace_dough: {
+        parameters: {
+            query?: {
+                version?: number | null;
+            };
+            header?: never;
+            path: {
+                dough_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoughIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoughOut"];
+                };
+            };
+        };
+    };
+    dough_api_delete_dough: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dough_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    dough_api_restore_dough: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dough_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoughOut"];
+                };
+            };
+        };
+    };
+    dough_api_dough_seen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dough_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SeenIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoughOut"];
+                };
+            };
+        };
+    };
     exchange_api_export: {
         parameters: {
             query?: never;
@@ -3642,6 +5939,26 @@ export interface operations {
             };
         };
     };
+    config_reference_dough_reference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoughReferenceOut"];
+                };
+            };
+        };
+    };
     styling_api_read_styles: {
         parameters: {
             query?: never;
@@ -3752,6 +6069,282 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OwnStyleOut"];
+                };
+            };
+        };
+    };
+    timeline_api_list_suppers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupperLine"][];
+                };
+            };
+        };
+    };
+    timeline_api_save_supper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupperIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupperOut"];
+                };
+            };
+        };
+    };
+    timeline_api_effect: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectAsk"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EffectOut"];
+                };
+            };
+        };
+    };
+    timeline_api_next_step: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextOut"];
+                };
+            };
+        };
+    };
+    timeline_api_preview_supper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupperWords"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupperPreview"];
+                };
+            };
+        };
+    };
+    timeline_api_start_supper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartSupper"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupperWords"];
+                };
+            };
+        };
+    };
+    timeline_api_open_supper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supper_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupperOut"];
+                };
+            };
+        };
+    };
+    timeline_api_replace_supper: {
+        parameters: {
+            query?: {
+                version?: number | null;
+            };
+            header?: never;
+            path: {
+                supper_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupperIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupperOut"];
+                };
+            };
+        };
+    };
+    timeline_api_delete_supper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supper_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    timeline_api_calendar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supper_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+        };
+    };
+    timeline_api_step_done: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supper_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoneIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupperOut"];
+                };
+            };
+        };
+    };
+    timeline_api_restore_supper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supper_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupperOut"];
                 };
             };
         };

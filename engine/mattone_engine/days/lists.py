@@ -1,0 +1,41 @@
+"""What to buy and what to have ready, for the whole batch."""
+
+from __future__ import annotations
+
+from mattone_engine.dough.formula import FormulaResult
+from mattone_engine.dough.toppings import ToppingResult
+from mattone_engine.things.base import Thing
+
+
+class Item(Thing):
+    """Something to have: how much of it in all, as cups and spoons where they hold it."""
+
+    name: str
+    grams: float
+    household: str
+
+
+class Lists(Thing):
+    """shopping: for dough and toppings. prep: what each topping wants before it lies on a pizza."""
+
+    shopping: list[Item]
+    prep: list[str]
+
+
+def lists(dough: FormulaResult | None, toppings: ToppingResult | None) -> Lists:
+    """Both lists; the same thing on two halves is bought once."""
+    items: dict[str, Item] = {}
+    if dough is not None:
+        for row in dough.rows:
+            if row.ingredient != "water" and row.total_g > 0:
+                items[row.name] = Item(name=row.name, grams=row.total_g, household=row.household)
+    prep: list[str] = []
+    if toppings is not None:
+        for lot in toppings.lots:
+            there = items.get(lot.name)
+            items[lot.name] = Item(name=lot.name, grams=lot.all_g + (there.grams if there else 0.0), household="")
+            if lot.treat:
+                words = f"{lot.name[0].upper()}{lot.name[1:]}, {{{lot.all_g:.0f} g}}: {lot.treat}."
+                if words not in prep:
+                    prep.append(words)
+    return Lists(shopping=list(items.values()), prep=prep)

@@ -1,0 +1,31 @@
+"""What a timeline is told of a dough."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from mattone_engine.dough.batch import DoughInput, rise_of
+from mattone_engine.dough.ferment import ferment
+from mattone_engine.dough.formula import formula
+from mattone_engine.dough.ingredients import ingredients
+
+# A dough this wet is folded while it rises, %.
+FOLDED_FROM_PCT = 68.0
+
+
+def of_dough(dough: DoughInput) -> dict[str, Any]:
+    """The fields of a TimelineInput that a dough sets: mass, what raises and slows it, what is made before, its speed."""
+    worked = formula(dough.formula)
+    asked = rise_of(dough, worked)
+    pastes = [p.kind for p in dough.formula.preferments]
+    has_starter = any(ingredients()[line.ingredient].role == "starter" for line in dough.formula.lines)
+    return {
+        "dough_g": min(30000.0, worked.dough_g),
+        "salt_pct": asked.salt_pct,
+        "sugar_pct": asked.sugar_pct,
+        "starter_pct": asked.starter_pct,
+        "yeast_pct": worked.yeast_pct if worked.yeast_pct > 0 else None,
+        "preferments": tuple(dict.fromkeys(["starter", *pastes] if has_starter else pastes)),
+        "folds": 1 if worked.hydration_pct >= FOLDED_FROM_PCT else 0,
+        "speed": min(3.0, max(0.3, ferment(asked).speed)),
+    }

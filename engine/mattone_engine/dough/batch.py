@@ -1,0 +1,186 @@
+"""One batch as the cook works on it: formula, rise and water together, recomputed at each touch."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from mattone_engine.dough.ferment import FermentInput, FermentResult, Seen, RiseStep, constants, ferment
+from mattone_engine.dough.formula import Change, ChangeInput, FormulaInput, FormulaResult, Line, Piece, changed_formula, formula, shares, usual_lines
+from mattone_engine.dough.ingredients import ingredients
+from mattone_engine.dough.water import WaterInput, WaterResult, water_temperature
+from mattone_engine.errors import InputError
+from mattone_engine.styles import style_of
+from mattone_engine.things import Dough
+from mattone_engine.things.bake import StyleKey
+from mattone_engine.things.base import Thing
+from mattone_engine.things.style import Style
+
+# A ripe poolish or biga raises about half as much as so much active starter does.
+POOLISH_AS_STARTER = 0.5
+COLDEST_ROOM_C = 8.0
+
+
+class DoughInput(Thing):
+    """The JSON of `./mattone engine dough`: what is mixed, where it spends its hours, and how warm its water is.
+
+    seen counts hours from the end of mixing; yeast is what the formula's lines say.
+    """
+
+    formula: FormulaInput
+    steps: Annotated[tuple[RiseStep, ...], Field(min_length=1, max_length=12, strict=False)]
+    water: WaterInput = WaterInput()
+    seen: Annotated[tuple[Seen, ...], Field(max_length=20, strict=False)] = ()
+
+
+class BatchInput(Thing):
+    """A dough, one edit of it if any, and what is to be solved."""
+
+    dough: DoughInput
+    change: Change | None = None
+    solve: Literal["nothing", "yeast", "last"] = "nothing"
+
+
+class BatchResult(Thing):
+    """The dough after edit and solution, worked out."""
+
+    dough: DoughInput
+    formula: FormulaResult
+    rise: FermentResult
+    water: WaterResult
+
+
+def batch(ask: BatchInput) -> BatchResult:
+    """Edit, solve, work out. Raises InputError for what cannot be."""
+    dough = ask.dough
+    if ask.change is not None:
+        dough = dough.model_copy(update={"formula": changed_formula(ChangeInput(formula=dough.formula, change=ask.change))})
+    worked = formula(dough.formula)
+    rise = ferment(rise_of(dough, worked).model_copy(update={"solve": ask.solve}))
+    if ask.solve == "yeast":
+        dough = dough.model_copy(update={"formula": dosed(dough.formula, rise.yeast_pct)})
+        worked = formula(dough.formula)
+    elif ask.solve == "last":
+        dough = dough.model_copy(update={"steps": (*dough.steps[:-1], dough.steps[-1].model_copy(update={"hours": round(rise.hours[-1], 2)}))})
+    water = water_temperature(dough.water.model_copy(update={"water_g": max(1.0, _mix_water_g(worked)), "preferment_c": _preferment_c(dough)}))
+    return BatchResult(dough=dough, formula=worked, rise=rise, water=water)
+
+
+def rise_of(dough: DoughInput, worked: FormulaResult) -> FermentInput:
+    """What the rise is asked with: all that raises, slows and warms this dough."""
+    ask = dough.formula
+    held = shares(ask.lines)
+    starter = sum(line.pct for line in ask.lines if ingredients()[line.ingredient].role == "starter")
+    for preferment in ask.preferments:
+        mass_pct = preferment.flour_pct * (1.0 + preferment.water_on_flour)
+        starter += mass_pct * {"starter": 1.0, "poolish": POOLISH_AS_STARTER, "biga": POOLISH_AS_STARTER, "old_dough": 0.3}.get(preferment.kind, 0.0)
+    if held.yeast_pct <= 0.0 and starter <= 0.0:
+        raise InputError("formula.lines", "Nothing raises this dough; add yeast or a starter.")
+    pieces = sum(p.count for p in ask.pieces)
+    return FermentInput(
+        steps=dough.steps,
+        yeast_pct=min(5.0, held.yeast_pct),
+        starter_pct=min(60.0, starter),
+        salt_pct=min(6.0, held.salt_pct),
+        sugar_pct=min(20.0, held.sugar_pct),
+        dough_c=dough.water.wanted_c,
+        mass_g=min(30000.0, worked.dough_g / worked.batches),
+        ball_g=min(6000.0, sum(p.count * p.each_g for p in ask.pieces) / pieces),
+        seen=dough.seen,
+    )
+
+
+def dosed(ask: FormulaInput, instant_pct: float) -> FormulaInput:
+    """The formula with its yeast set so that all of it raises as so much instant yeast."""
+    known = ingredients()
+    yeasts = [line for line in ask.lines if known[line.ingredient].role == "yeast"]
+    if not yeasts:
+        return _with(ask, (*ask.lines, Line(ingredient="instant_yeast", pct=round(instant_pct, 4))))
+    if yeasts[0].locked:
+        raise InputError("formula.lines", f"{known[yeasts[0].ingredient].name.capitalize()} is locked; unlock it to have it dosed.")
+    rest = sum(line.pct * known[line.ingredient].strength for line in yeasts[1:])
+    first = max(0.0, instant_pct - rest) / known[yeasts[0].ingredient].strength
+    return _with(ask, tuple(line.model_copy(update={"pct": round(first, 4)}) if line is yeasts[0] else line for line in ask.lines))
+
+
+def _with(ask: FormulaInput, lines: tuple[Line, ...]) -> FormulaInput:
+    return FormulaInput.model_validate({**dict(ask), "lines": lines})
+
+
+def _mix_water_g(worked: FormulaResult) -> float:
+    return sum(row.mix_g for row in worked.rows if row.role == "liquid")
+
+
+def _preferment_c(dough: DoughInput) -> float | None:
+    """A preferment's own temperature: as given, else the room's; none without one."""
+    if not dough.formula.preferments:
+        return None
+    return dough.water.preferment_c if dough.water.preferment_c is not None else dough.water.room_c
+
+
+def baked_as(dough: DoughInput, base: Dough) -> Dough:
+    """The piece of dough the bake engine is told of: this formula, at `base`'s size and shape.
+
+    Mass follows the formula where its pieces differ from base's by loading.
+    """
+    ask = dough.formula
+    held = shares(ask.lines)
+    known = ingredients()
+    milk = sum(line.pct for line in ask.lines if line.ingredient == "milk")
+    malt = sum(line.pct for line in ask.lines if known[line.ingredient].role == "malt")
+    paste = sum(p.flour_pct for p in ask.preferments if p.kind == "paste")
+    cold_h = sum(step.hours for step in dough.steps if step.temp_c < COLDEST_ROOM_C)
+    piece = ask.pieces[0]
+    loading = piece.loading_g_cm2 if piece.mass_g is None and piece.loading_g_cm2 is not None else piece.each_g / base.area_cm2
+    return Dough.model_validate(
+        {
+            **dict(base),
+            "mass_g": min(4000.0, max(20.0, loading * base.area_cm2)),
+            "hydration_pct": min(110.0, max(40.0, held.hydration_pct)),
+            "oil_pct": min(20.0, held.oil_pct),
+            "sugar_pct": min(15.0, held.sugar_pct),
+            "milk_pct": min(100.0, milk),
+            "malt_pct": min(5.0, malt),
+            "paste_pct": min(30.0, paste),
+            "cold_days": min(7.0, cold_h / 24.0),
+        }
+    )
+
+
+class StartInput(Thing):
+    """A dough to begin from: a style, and how many pieces of what size. Without a mass: as the style has it."""
+
+    style: StyleKey = "home_oven_round"
+    own_style: Style | None = None
+    count: Annotated[int, Field(ge=1, le=60)] = 2
+    mass_g: Annotated[float, Field(ge=20, le=6000)] | None = None
+    area_cm2: Annotated[float, Field(ge=50, le=6000)] | None = None
+    name: Annotated[str, Field(max_length=60)] = ""
+    steps: Annotated[tuple[RiseStep, ...], Field(min_length=1, max_length=12, strict=False)]
+    room_c: Annotated[float, Field(ge=-10, le=45)] = 21.0
+
+
+def started(ask: StartInput) -> DoughInput:
+    """The style's own dough, dosed for these steps; the dose is left as usual where they cannot be met."""
+    known = style_of(ask)
+    mass = ask.mass_g if ask.mass_g is not None else known.mass_g
+    piece = (
+        Piece(name=ask.name, count=ask.count, area_cm2=ask.area_cm2, loading_g_cm2=round(mass / ask.area_cm2, 3))
+        if known.shape == "pan" and ask.area_cm2 is not None
+        else Piece(name=ask.name, count=ask.count, mass_g=round(mass))
+    )
+    dough = DoughInput(
+        formula=FormulaInput(lines=usual_lines(known), pieces=(piece,), style=ask.style, own_style=ask.own_style),
+        steps=ask.steps,
+        water=WaterInput(room_c=ask.room_c, flour_c=ask.room_c),
+    )
+    try:
+        return batch(BatchInput(dough=dough, solve="yeast")).dough
+    except InputError:
+        return dough
+
+
+def stage_marks() -> dict[str, tuple[float, float, float]]:
+    """Ready, best and too far of each stage, as volume over its start."""
+    return {name: (stage.ready, stage.best, stage.too_far) for name, stage in constants().stage.items()}

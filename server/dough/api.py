@@ -1,0 +1,195 @@
+"""Doughs over HTTP: work one out, read a pasted one, save, open, watch it rise."""
+
+from __future__ import annotations
+
+import json
+import re
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from django.utils import timezone
+from mattone_engine.bake.oven_wish import AcceptInput, OvenWish, WishInput, accepted, oven_wish
+from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.dough.batch import BatchInput, BatchResult, DoughInput, batch
+from mattone_engine.dough.ferment import Seen
+from mattone_engine.dough.formula import FormulaInput, formula
+from mattone_engine.dough.ingredients import ingredients
+from mattone_engine.dough.measures import from_grams, household, other_yeast, to_grams
+from mattone_engine.dough.read_text import CorrectedInput, ReadInput, ReadResult, as_text, corrected, read_text
+from mattone_engine.errors import InputError
+from mattone_engine.formats.recipe import as_csv, as_recipe, from_csv, from_recipe
+from ninja import Router, Status
+
+from accounts.ownership import brought_back, changed, cook_id, owned_or_refuse, retired
+from dough.models import Dough
+from dough.schemas import (
+    Amount,
+    ConvertAsk,
+    ConvertOut,
+    DoughIn,
+    DoughLine,
+    DoughOut,
+    OvenAsk,
+    SeenIn,
+    StartAsk,
+    WriteAsk,
+    WrittenOut,
+)
+from dough.services import as_moment, start
+from plans.models import Plan
+
+router = Router()
+
+# The units an amount is told in.
+TOLD_UNITS = ("g", "oz", "lb", "ml", "tsp", "tbsp", "cup")
+
+
+@router.post("/batch", response=BatchResult)
+def work_out(request: HttpRequest, body: BatchInput) -> HttpResponse:
+    """Formula, rise and water after one edit. Already validated, so it is sent as it is."""
+    return HttpResponse(batch(body).model_dump_json(), content_type="application/json")
+
+
+@router.post("/start", response=DoughInput)
+def start_dough(request: HttpRequest, body: StartAsk) -> DoughInput:
+    """The dough a plan or a style begins with."""
+    return start(request, body)
+
+
+@router.post("/read", response=ReadResult)
+def read_list(request: HttpRequest, body: ReadInput) -> ReadResult:
+    """A pasted list, a schema.org Recipe or a CSV table, whichever it is."""
+    text = body.text.strip()
+    if text[:1] in ("{", "["):
+        return from_recipe(text, body.fill)
+    if re.match(r"[^\n]*\bingredient\b[^\n]*,[^\n]*\bgrams\b|[^\n]*\bgrams\b[^\n]*,[^\n]*\bingredient\b", text):
+        return from_csv(text)
+    return read_text(body)
+
+
+@router.post("/readings", response=ReadResult)
+def read_corrected(request: HttpRequest, body: CorrectedInput) -> ReadResult:
+    return corrected(body)
+
+
+@router.post("/convert", response=ConvertOut)
+def convert(request: HttpRequest, body: ConvertAsk) -> ConvertOut:
+    grams = to_grams(body.ingredient, body.amount, body.unit, body.fill)
+    amounts = []
+    for unit in TOLD_UNITS:
+        try:
+            amounts.append(Amount(unit=unit, amount=from_grams(body.ingredient, grams, unit, body.fill)))
+        except InputError:
+            continue
+    kinds = [key for key, thing in ingredients().items() if thing.role == "yeast"]
+    yeasts = [Amount(unit=key, amount=other_yeast(grams, body.ingredient, key)) for key in kinds] if body.ingredient in kinds else []
+    return ConvertOut(grams=grams, household=household(body.ingredient, grams, body.fill), amounts=amounts, yeasts=yeasts)
+
+
+@router.post("/write", response=WrittenOut)
+def write(request: HttpRequest, body: WriteAsk) -> WrittenOut:
+    """The dough as a schema.org Recipe, a table or a plain list."""
+    told = body.dough.formula
+    text = {
+        "recipe": lambda: json.dumps(as_recipe(told, body.name), indent=2, ensure_ascii=False),
+        "csv": lambda: as_csv(told),
+        "text": lambda: as_text(told.lines, formula(told).flour_g),
+    }[body.form]()
+    stem = re.sub(r"[^a-z0-9]+", "-", body.name.lower()).strip("-") or "dough"
+    return WrittenOut(filename=f"{stem}.{ {'recipe': 'json', 'csv': 'csv', 'text': 'txt'}[body.form] }", text=text)
+
+
+@router.post("/oven", response=OvenWish)
+def oven(request: HttpRequest, body: OvenAsk) -> OvenWish:
+    """The crust of a saved plan with this dough, and what its oven wants of it."""
+    plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
+    return oven_wish(WishInput(plan=PlanInput.model_validate(plan.ask), dough=body.dough))
+
+
+@router.post("/accept", response=FormulaInput)
+def accept(request: HttpRequest, body: AcceptInput) -> FormulaInput:
+    """The formula with an oven's wish in it."""
+    return accepted(body)
+
+
+@router.get("", response=list[DoughLine])
+def list_doughs(request: HttpRequest) -> list[DoughLine]:
+    return [_line(row) for row in Dough.objects.for_cook(request)[:200]]
+
+
+@router.post("", response={201: DoughOut})
+def save_dough(request: HttpRequest, body: DoughIn) -> Status[DoughOut]:
+    return Status(201, _out(Dough.objects.create(owner_id=cook_id(request), **_stored(request, body))))
+
+
+@router.get("/{dough_id}", response=DoughOut)
+def open_dough(request: HttpRequest, dough_id: int) -> DoughOut:
+    return _out(owned_or_refuse(Dough, request, dough_id))
+
+
+@router.put("/{dough_id}", response=DoughOut)
+def replace_dough(request: HttpRequest, dough_id: int, body: DoughIn, version: int | None = None) -> DoughOut:
+    return _out(changed(owned_or_refuse(Dough, request, dough_id), _stored(request, body), version))
+
+
+@router.delete("/{dough_id}", response={204: None})
+def delete_dough(request: HttpRequest, dough_id: int) -> Status[None]:
+    retired(Dough, request, dough_id)
+    return Status(204, None)
+
+
+@router.post("/{dough_id}/restore", response=DoughOut)
+def restore_dough(request: HttpRequest, dough_id: int) -> DoughOut:
+    return _out(brought_back(Dough, request, dough_id))
+
+
+@router.post("/{dough_id}/seen", response=DoughOut)
+def dough_seen(request: HttpRequest, dough_id: int, body: SeenIn) -> DoughOut:
+    """What the cook sees of this batch now."""
+    row = owned_or_refuse(Dough, request, dough_id)
+    if row.mixed_at is None:
+        raise InputError("mixed_at", "Say first when this dough was mixed; then its rise can be told.")
+    hours = (timezone.now() - row.mixed_at).total_seconds() / 3600.0
+    if not 0.0 < hours <= 240.0:
+        raise InputError("mixed_at", "This dough was not mixed in the last ten days; set when it was mixed.")
+    told = row.dough
+    seen = (*told.seen, Seen(at_h=round(hours, 3), ratio=body.ratio))[-20:]
+    return _out(changed(row, {"body": told.model_copy(update={"seen": seen}).model_dump(mode="json")}, None))
+
+
+def _stored(request: HttpRequest, body: DoughIn) -> dict[str, Any]:
+    """A dough as a row keeps it; refused when it cannot be worked out."""
+    batch(BatchInput(dough=body.dough))
+    return {
+        "name": body.name,
+        "body": body.dough.model_dump(mode="json"),
+        "plan": owned_or_refuse(Plan, request, body.plan_id, path="plan_id") if body.plan_id is not None else None,
+        "mixed_at": as_moment(body.mixed_at, "mixed_at") if body.mixed_at is not None else None,
+    }
+
+
+def _line(row: Dough) -> DoughLine:
+    told = row.dough.formula
+    return DoughLine(
+        id=row.pk,
+        version=row.version,
+        name=row.name,
+        style=told.style,
+        pieces=sum(p.count for p in told.pieces),
+        dough_g=sum(p.count * p.each_g for p in told.pieces),
+        mixed_at=row.mixed_at,
+        updated_at=row.updated_at,
+    )
+
+
+def _out(row: Dough) -> DoughOut:
+    return DoughOut(
+        id=row.pk,
+        version=row.version,
+        name=row.name,
+        dough=row.dough,
+        plan_id=row.plan_id if row.plan is not None and row.plan.deleted_at is None else None,
+        plan_name=row.plan.name if row.plan is not None and row.plan.deleted_at is None else None,
+        mixed_at=row.mixed_at,
+        updated_at=row.updated_at,
+    )

@@ -1,0 +1,26 @@
+"""Saved doughs."""
+
+from __future__ import annotations
+
+from django.db import models
+from mattone_engine.dough.batch import DoughInput
+
+from accounts.ownership import Versioned
+
+
+class Dough(Versioned):
+    """A dough as its cook left it: the engine's input, the plan it is for, and when this batch was mixed."""
+
+    name = models.CharField(max_length=80)
+    body = models.JSONField()
+    plan = models.ForeignKey("plans.Plan", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    mixed_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        verbose_name = "dough"
+        ordering = ["-updated_at", "-id"]
+
+    @property
+    def dough(self) -> DoughInput:
+        """As the engine works it out."""
+        return DoughInput.model_validate(self.body)

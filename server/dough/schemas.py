@@ -1,0 +1,108 @@
+"""Shapes of doughs over the API."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+
+from mattone_engine.dough.batch import DoughInput
+from mattone_engine.dough.ingredients import Fill
+from mattone_engine.things.bake import StyleKey
+from mattone_engine.things.base import Thing
+from ninja import Schema
+from pydantic import Field, StringConstraints
+
+from plans.schemas import PlanName
+
+Programme = Literal["same_day", "overnight", "cold_1", "cold_2", "cold_3", "cold_bulk"]
+Moment = Annotated[str, StringConstraints(max_length=40)]
+
+
+class StartAsk(Thing):
+    """A dough for a saved plan, or for a style and so many people."""
+
+    plan_id: int | None = None
+    style: StyleKey = "home_oven_round"
+    own_style_id: int | None = None
+    people: Annotated[int, Field(ge=1, le=24)] = 2
+    programme: Programme = "cold_1"
+
+
+class DoughIn(Thing):
+    """mixed_at: when this batch was mixed, with its offset; null before."""
+
+    name: PlanName
+    dough: DoughInput
+    plan_id: int | None = None
+    mixed_at: Moment | None = None
+
+
+class DoughLine(Schema):
+    id: int
+    version: int
+    name: str
+    style: str
+    pieces: int
+    dough_g: float
+    mixed_at: datetime | None
+    updated_at: datetime
+
+
+class DoughOut(Schema):
+    id: int
+    version: int
+    name: str
+    dough: DoughInput
+    plan_id: int | None
+    plan_name: str | None
+    mixed_at: datetime | None
+    updated_at: datetime
+
+
+class OvenAsk(Thing):
+    """What the oven of a saved plan wants of this dough."""
+
+    plan_id: int
+    dough: DoughInput
+
+
+class SeenIn(Thing):
+    """The dough stands at so many times its start, now."""
+
+    ratio: Annotated[float, Field(ge=1.0, le=5.0)]
+
+
+class ConvertAsk(Thing):
+    """So much of an ingredient in any unit; as_yeast: what another yeast would weigh."""
+
+    ingredient: Annotated[str, Field(max_length=40)]
+    amount: Annotated[float, Field(ge=0, le=30000)]
+    unit: Annotated[str, Field(max_length=20)]
+    fill: Fill = "spooned"
+
+
+class Amount(Schema):
+    unit: str
+    amount: float
+
+
+class ConvertOut(Schema):
+    """amounts: the same in other units. yeasts: grams of each yeast that raise alike; empty for what is none."""
+
+    grams: float
+    household: str
+    amounts: list[Amount]
+    yeasts: list[Amount]
+
+
+class WriteAsk(Thing):
+    """A dough to be written for other programs."""
+
+    name: PlanName
+    dough: DoughInput
+    form: Literal["recipe", "csv", "text"]
+
+
+class WrittenOut(Schema):
+    filename: str
+    text: str

@@ -1,0 +1,61 @@
+"""From a plan or a style to a dough. Nothing is computed here."""
+
+from __future__ import annotations
+
+import math
+from datetime import datetime
+
+from django.http import HttpRequest
+from mattone_engine.bake.match import feeds
+from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.days.supper import programmes
+from mattone_engine.dough.batch import DoughInput, StartInput, started
+from mattone_engine.dough.ferment import RiseStep
+from mattone_engine.errors import InputError
+from mattone_engine.styles import style
+
+from accounts.ownership import owned_or_refuse
+from dough.schemas import StartAsk
+from plans.models import Plan
+from styling.models import OwnStyle
+
+PLACE_C = {"room": 21.0, "fridge": 4.0, "warm": 28.0}
+
+
+def start(request: HttpRequest, body: StartAsk) -> DoughInput:
+    """The dough for a plan's rig and people, or for a style as it usually is."""
+    steps = tuple(RiseStep(hours=s.hours, temp_c=PLACE_C[s.place], stage=s.stage, place=s.place) for s in programmes()[body.programme].steps)
+    if body.plan_id is not None:
+        plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
+        ask = PlanInput.model_validate(plan.ask)
+        known = ask.own_style if ask.own_style is not None else style(ask.style)
+        piece, people, key, own = ask.dough, ask.people, ask.style, ask.own_style
+        name = plan.sentence["names"]["pan"] or ""
+    else:
+        own = owned_or_refuse(OwnStyle, request, body.own_style_id, path="own_style_id").style if body.own_style_id is not None else None
+        known = own if own is not None else style(body.style)
+        piece, people, key, name = known.dough(), body.people, body.style, ""
+    if known.shape == "pan":
+        steps = (*steps[:-1], steps[-1].model_copy(update={"stage": "pan"}))
+    return started(
+        StartInput(
+            style=key,
+            own_style=own,
+            count=max(1, math.ceil(people / max(0.3, feeds(piece)) - 1e-9)),
+            mass_g=piece.mass_g,
+            area_cm2=piece.area_cm2,
+            name=name,
+            steps=steps,
+        )
+    )
+
+
+def as_moment(text: str, path: str) -> datetime:
+    """A moment with its offset."""
+    try:
+        told = datetime.fromisoformat(text)
+    except ValueError as error:
+        raise InputError(path, "Give a date and time with its offset, as 2026-11-26T18:00+00:00.") from error
+    if told.tzinfo is None or not 2000 <= told.year <= 2100:
+        raise InputError(path, "Give a date and time with its offset, as 2026-11-26T18:00+00:00.")
+    return told

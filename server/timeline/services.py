@@ -1,0 +1,161 @@
+"""From a supper's words to the engine and back. Nothing is computed here."""
+
+from __future__ import annotations
+
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.http import HttpRequest
+from django.utils import timezone
+from dough.models import Dough
+from mattone_engine.bake.match import feeds
+from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.days.clock import zone
+from mattone_engine.days.lists import lists
+from mattone_engine.days.of_dough import of_dough
+from mattone_engine.days.supper import MIX_MIN, TimelineInput, programmes
+from mattone_engine.days.timeline import timeline
+from mattone_engine.dough.formula import formula, shares
+from mattone_engine.dough.toppings import ToppingInput, topping_plan
+from mattone_engine.errors import InputError, first_input_error
+from mattone_engine.styles import style, styles
+from pydantic import ValidationError
+
+from accounts.ownership import owned_or_refuse
+from plans.models import Plan
+from timeline.models import Supper
+from timeline.schemas import StartSupper, SupperNames, SupperPreview, SupperWords
+
+# What a supper is called and what lies on its pizzas until the cook says.
+USUAL_PICKS = ("sauce", "low_moisture_cheese")
+# What the engine is told in the cook's own words.
+AS_SAID = (
+    "serve_at", "time_zone", "pizzas", "hands", "sleep_from", "sleep_to", "absences", "fixed",
+    "room_c", "fridge_c", "warm_c", "in_warmth", "may_wake", "cooked_sauce",
+)  # fmt: skip
+
+
+def local_now(time_zone: str) -> str:
+    return timezone.now().astimezone(zone(time_zone)).isoformat(timespec="minutes")
+
+
+def start(request: HttpRequest, body: StartSupper) -> SupperWords:
+    """A supper for the next Saturday evening that leaves time, in a programme that fits before it."""
+    dough = owned_or_refuse(Dough, request, body.dough_id, path="dough_id") if body.dough_id is not None else None
+    plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id") if body.plan_id is not None else dough.plan if dough is not None else None
+    now = timezone.now().astimezone(zone(body.time_zone)).replace(tzinfo=None)
+    serve = (now + timedelta(days=(5 - now.weekday()) % 7)).replace(hour=19, minute=30, second=0, microsecond=0)
+    if serve - now < timedelta(hours=6):
+        serve += timedelta(days=7)
+    hours = (serve - now).total_seconds() / 3600.0
+    programme = next(key for key in ("cold_2", "cold_1", "same_day") if programmes()[key].hours + 14.0 < hours or key == "same_day")
+    return SupperWords(
+        dough_id=dough.pk if dough is not None else None,
+        plan_id=plan.pk if plan is not None and plan.deleted_at is None else None,
+        serve_at=serve.isoformat(timespec="minutes"),
+        time_zone=body.time_zone,
+        programme=programme,  # type: ignore[arg-type]
+        pizzas=min(12, sum(p.count for p in dough.dough.formula.pieces)) if dough is not None else _pizzas(plan),
+        picks=tuple({"topping": key} for key in USUAL_PICKS),  # type: ignore[misc]
+    )
+
+
+def _pizzas(plan: Plan | None) -> int:
+    if plan is None:
+        return 4
+    ask = PlanInput.model_validate(plan.ask)
+    return max(1, min(12, -int(-ask.people // max(0.3, feeds(ask.dough)))))
+
+
+def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = None) -> SupperPreview:
+    """Lay out the days; raises NotYoursError or InputError. A saved supper keeps its things though they are put away."""
+    dough = _kept(request, Dough, words.dough_id, saved.dough if saved else None, "dough_id")
+    plan = _kept(request, Plan, words.plan_id, saved.plan if saved else None, "plan_id")
+    asked = PlanInput.model_validate(plan.ask) if plan is not None else None
+    if words.programme == "own" and dough is None:
+        raise InputError("programme", "Only a dough has hours of its own; choose one of the known programmes, or a dough.")
+    fields: dict[str, Any] = {name: getattr(words, name) for name in AS_SAID}
+    told = dough.dough if dough is not None else None
+    known = (told.formula.own_style or style(told.formula.style)) if told else asked.own_style or style(asked.style) if asked else style("home_oven_round")
+    yeast_pct = None
+    if told is not None:
+        fields |= of_dough(told)
+        yeast_pct = shares(told.formula.lines).yeast_pct or None
+    mixed = any(one.step == "mix" and one.done for one in words.fixed)
+    fields["yeast_pct"] = yeast_pct if mixed or words.yeast == "keep" else words.yeast_pct
+    if told is None and not mixed:
+        fields["dough_g"] = known.mass_g * words.pizzas
+        fields["yeast_pct"] = words.yeast_pct
+    if words.programme == "own" and told is not None:
+        fields |= {"own_steps": told.steps}
+    else:
+        fields |= {"programme": words.programme}
+    if plan is not None and asked is not None:
+        controls, result = plan.ask["controls"], plan.result
+        glow = controls.get("top_element")
+        fields |= {
+            "preheat_min": controls["preheat_min"],
+            "bake_s": min(3600.0, max(30.0, result["result"]["likely_done_s"])),
+            "back_min": min(30.0, result["deck_back_min"]) if result.get("deck_back_min") is not None else 7.0,
+            "top_element_s": -glow["on_s"] if glow and glow["on_s"] < 0 else None,
+        }
+    try:
+        ask = TimelineInput.model_validate({**fields, "now": local_now(words.time_zone), "shape": known.shape})
+    except ValidationError as error:
+        raise first_input_error(error) from error
+    area_cm2 = asked.dough.area_cm2 if asked is not None else known.area_cm2
+    toppings = (
+        topping_plan(
+            ToppingInput(
+                picks=words.picks,
+                area_cm2=area_cm2,
+                pizzas=words.pizzas,
+                in_heat=words.in_heat,
+                style=known.key if known.key in styles() else "home_oven_round",  # type: ignore[arg-type]
+                own_style=known if known.key not in styles() else None,
+            )
+        )
+        if words.picks
+        else None
+    )
+    return SupperPreview(
+        names=SupperNames(dough=dough.name if dough else None, plan=plan.name if plan else None, style=known.name),
+        ask=ask,
+        result=timeline(ask),
+        toppings=toppings,
+        lists=lists(formula(told.formula) if told else None, toppings),
+        dough_yeast_pct=yeast_pct,
+        area_cm2=area_cm2,
+    )
+
+
+def _kept(request: HttpRequest, model: Any, row_id: int | None, kept: Any, path: str) -> Any:
+    if row_id is None:
+        return None
+    if kept is not None and kept.pk == row_id:
+        return kept
+    return owned_or_refuse(model, request, row_id, path=path)
+
+
+def stored(told: SupperPreview, words: SupperWords) -> dict[str, Any]:
+    """A supper as a row keeps it."""
+    return {
+        "dough_id": words.dough_id,
+        "plan_id": words.plan_id,
+        "words": words.model_dump(mode="json"),
+        "ask": told.ask.model_dump(mode="json"),
+        "result": told.model_dump(mode="json"),
+        "serve_at": datetime.fromisoformat(told.result.serve_at),
+    }
+
+
+def mark_mixed(row: Supper) -> None:
+    """A supper whose mixing is done tells its dough when that was."""
+    done = next((one for one in row.words["fixed"] if one["step"] == "mix" and one["done"]), None)
+    if done is None or row.dough is None:
+        return
+    at = datetime.fromisoformat(done["at"])
+    mixed = (at if at.tzinfo is not None else at.replace(tzinfo=zone(row.words["time_zone"]))) + timedelta(minutes=MIX_MIN)
+    if row.dough.mixed_at != mixed:
+        row.dough.mixed_at = mixed
+        row.dough.save(update_fields=["mixed_at"])

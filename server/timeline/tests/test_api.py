@@ -1,0 +1,132 @@
+"""Suppers over HTTP: laid out, saved, marked done, exported, refused."""
+
+from __future__ import annotations
+
+import json
+from datetime import datetime, timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+import icalendar
+from django.utils import timezone
+from dough.models import Dough
+
+from plans.tests.test_api import Signed
+
+WHERE = ZoneInfo("Europe/Lisbon")
+
+
+def local(hours: float) -> str:
+    """A local time so many hours from now."""
+    return (timezone.now().astimezone(WHERE) + timedelta(hours=hours)).strftime("%Y-%m-%dT%H:%M")
+
+
+class SupperCase(Signed):
+    def setUp(self) -> None:
+        super().setUp()
+        self.id = self.client.get("/api/timeline").json()[0]["id"]
+        self.saved = self.client.get(f"/api/timeline/{self.id}").json()
+        self.words = self.saved["words"]
+
+    def told(self, **words: Any) -> dict[str, Any]:
+        response = self.post("/api/timeline/preview", self.words | words)
+        self.assertEqual(response.status_code, 200, response.content[:300])
+        return dict(response.json())
+
+
+class Layout(SupperCase):
+    def test_the_demo_supper_can_be_done_and_lists_all_it_needs(self) -> None:
+        told = self.saved["told"]
+        self.assertTrue(told["result"]["feasible"], told["result"]["say"])
+        self.assertEqual(sum(s["key"].startswith("launch") for s in told["result"]["steps"]), 8)
+        names = {item["name"] for item in told["lists"]["shopping"]}
+        self.assertTrue({"strong bread flour", "mushrooms"} <= names, names)
+        self.assertTrue(any("mushroom" in text.lower() for text in told["lists"]["prep"]))
+        self.assertEqual(datetime.fromisoformat(told["result"]["serve_at"]).astimezone(WHERE).strftime("%A %H:%M"), "Saturday 19:30")
+
+    def test_an_impossible_wish_is_told_and_each_offer_can_be_taken(self) -> None:
+        told = self.told(serve_at=local(9.0), programme="cold_2", sleep_from="04:00", sleep_to="04:30", fixed=[])
+        self.assertFalse(told["result"]["feasible"])
+        self.assertTrue(told["result"]["clash"])
+        self.assertGreaterEqual(len(told["result"]["offers"]), 2)
+        for offer in told["result"]["offers"]:
+            changes = {key: value for key, value in offer["changes"].items() if key in self.words}
+            taken = self.told(**({"serve_at": local(9.0), "programme": "cold_2", "sleep_from": "04:00", "sleep_to": "04:30", "fixed": []} | changes))
+            self.assertTrue(taken["result"]["feasible"], offer)
+
+    def test_bad_wishes_are_refused_where_they_stand(self) -> None:
+        for words, status, path in (
+            ({"serve_at": local(-2.0)}, 422, "serve_at"),
+            ({"serve_at": "soon"}, 422, "serve_at"),
+            ({"fridge_c": 12.0}, 422, "fridge_c"),
+            ({"time_zone": "Sea/Fog"}, 422, "time_zone"),
+            ({"pizzas": 40}, 422, "pizzas"),
+            ({"dough_id": 10**9}, 404, "dough_id"),
+            ({"dough_id": None, "programme": "own"}, 422, "programme"),
+            ({"absences": [{"from_at": local(5), "to_at": local(4)}]}, 422, "absences.0.to_at"),
+        ):
+            with self.subTest(words=words):
+                self.refused(self.post("/api/timeline/preview", self.words | words), status, path)
+        night = self.told(serve_at=local(20.0), sleep_from="12:00", sleep_to="11:59", programme="same_day")
+        self.assertFalse(night["result"]["feasible"])
+        self.assertIn("the night", night["result"]["clash"])
+
+    def test_the_doughs_own_hours_and_dose_can_lead(self) -> None:
+        own = self.told(programme="own", yeast="keep")
+        self.assertAlmostEqual(own["result"]["yeast_pct"], own["dough_yeast_pct"], places=6)
+        other = self.told(programme="same_day")
+        self.assertGreater(other["result"]["yeast_pct"], 1.5 * other["dough_yeast_pct"])
+
+    def test_wet_toppings_reach_the_bake(self) -> None:
+        ask = {"plan_id": self.words["plan_id"]}
+        usual = [{"topping": "sauce"}, {"topping": "low_moisture_cheese"}]
+        dry = self.post("/api/timeline/effect", ask | {"picks": usual}).json()["effect"]
+        heavy = {"topping": "mushrooms", "half": "right", "grams": 130.0, "treated": False}
+        wet = self.post("/api/timeline/effect", ask | {"picks": [*usual, heavy]}).json()["effect"]
+        self.assertEqual([half["half"] for half in wet["halves"]], ["left", "right"])
+        self.assertGreater(wet["halves"][1]["gummy_kg_m2"], 2 * dry["halves"][0]["gummy_kg_m2"])
+
+
+class Kept(SupperCase):
+    def test_done_steps_stay_and_tell_the_dough_when_it_was_mixed(self) -> None:
+        tonight = self.words | {"name": "Tonight", "serve_at": local(6.5), "programme": "same_day", "sleep_from": "05:00", "sleep_to": "05:00"}
+        self.assertEqual(self.client.put(f"/api/timeline/{self.id}", json.dumps(tonight), content_type="application/json").status_code, 200)
+        told = self.post(f"/api/timeline/{self.id}/done", {"step": "mix"}).json()
+        self.assertTrue(next(s for s in told["told"]["result"]["steps"] if s["key"] == "mix")["done"])
+        mixed = Dough.objects.get(pk=self.words["dough_id"]).mixed_at
+        assert mixed is not None
+        self.assertAlmostEqual((mixed - timezone.now()).total_seconds(), 20 * 60, delta=120)
+        self.refused(self.post(f"/api/timeline/{self.id}/done", {"step": "dance"}), 422, "step")
+
+    def test_what_comes_next_is_the_first_step_not_done(self) -> None:
+        told = self.client.get("/api/timeline/next").json()
+        first = self.saved["told"]["result"]["steps"][0]
+        self.assertEqual((told["supper_id"], told["step_key"], told["at"]), (self.id, first["key"], first["at"]))
+        self.client.delete(f"/api/timeline/{self.id}")
+        self.assertIsNone(self.client.get("/api/timeline/next").json()["supper_id"])
+
+    def test_a_later_export_moves_the_same_events(self) -> None:
+        def exported() -> dict[str, Any]:
+            answer = self.client.get(f"/api/timeline/{self.id}/calendar.ics")
+            self.assertEqual(answer["Content-Type"].split(";")[0], "text/calendar")
+            return {str(e["uid"]): e for e in icalendar.Calendar.from_ical(answer.content).walk("VEVENT")}
+
+        first = exported()
+        later = (datetime.fromisoformat(self.words["serve_at"]) + timedelta(hours=1)).isoformat(timespec="minutes")
+        body = self.words | {"name": self.saved["name"], "serve_at": later}
+        path = f"/api/timeline/{self.id}"
+        moved = self.client.put(f"{path}?version={self.saved['version']}", json.dumps(body), content_type="application/json")
+        self.assertEqual(moved.status_code, 200, moved.content[:300])
+        self.refused(self.client.put(f"{path}?version={self.saved['version']}", json.dumps(body), content_type="application/json"), 409)
+        second = exported()
+        self.assertEqual(set(first), set(second))
+        table = next(uid for uid in first if uid.endswith("-table_1@mattone"))
+        self.assertEqual(second[table]["dtstart"].dt - first[table]["dtstart"].dt, timedelta(hours=1))
+        self.assertGreater(int(second[table]["sequence"]), int(first[table]["sequence"]))
+
+    def test_a_supper_outlives_its_dough_and_plan(self) -> None:
+        self.client.delete(f"/api/dough/{self.words['dough_id']}")
+        self.client.delete(f"/api/plans/{self.words['plan_id']}")
+        again = self.client.put(f"/api/timeline/{self.id}", json.dumps(self.words | {"name": "Still"}), content_type="application/json")
+        self.assertEqual(again.status_code, 200, again.content[:300])
+        self.assertEqual(again.json()["told"]["names"]["dough"], "Relief-boat rounds")
