@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from mattone_engine.bake.oven_wish import AcceptInput, OvenWish, WishInput, accepted, oven_wish
 from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.dough.batch import BatchInput, BatchResult, DoughInput, batch
+from mattone_engine.dough.batch import BatchInput, BatchResult, DoughInput, batch, dosed
 from mattone_engine.dough.ferment import Seen
 from mattone_engine.dough.formula import FormulaInput, formula
 from mattone_engine.dough.ingredients import ingredients
@@ -26,6 +26,7 @@ from dough.schemas import (
     Amount,
     ConvertAsk,
     ConvertOut,
+    DoseIn,
     DoughIn,
     DoughLine,
     DoughOut,
@@ -155,6 +156,15 @@ def dough_seen(request: HttpRequest, dough_id: int, body: SeenIn) -> DoughOut:
     told = row.dough
     seen = (*told.seen, Seen(at_h=round(hours, 3), ratio=body.ratio))[-20:]
     return _out(changed(row, {"body": told.model_copy(update={"seen": seen}).model_dump(mode="json")}, None))
+
+
+@router.post("/{dough_id}/dose", response=DoughOut)
+def dose_dough(request: HttpRequest, dough_id: int, body: DoseIn) -> DoughOut:
+    """Set the yeast to what a timeline's hours want."""
+    row = owned_or_refuse(Dough, request, dough_id)
+    told = row.dough
+    formula_ = dosed(told.formula, body.yeast_pct)
+    return _out(changed(row, {"body": told.model_copy(update={"formula": formula_}).model_dump(mode="json")}, None))
 
 
 def _stored(request: HttpRequest, body: DoughIn) -> dict[str, Any]:

@@ -72,8 +72,14 @@ class SeenIn(Thing):
     ratio: Annotated[float, Field(ge=1.0, le=5.0)]
 
 
+class DoseIn(Thing):
+    """All the yeast of the dough, as instant yeast, % of its flour."""
+
+    yeast_pct: Annotated[float, Field(gt=0, le=5)]
+
+
 class ConvertAsk(Thing):
-    """So much of an ingredient in any unit; as_yeast: what another yeast would weigh."""
+    """So much of an ingredient in any unit."""
 
     ingredient: Annotated[str, Field(max_length=40)]
     amount: Annotated[float, Field(ge=0, le=30000)]

@@ -76,6 +76,7 @@ class SurfaceOut(Kept):
 
 
 class PanOut(SurfaceOut):
+    area_cm2: float
     coating_limit_c: float | None
     wall_cm: float
 

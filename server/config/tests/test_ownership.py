@@ -63,6 +63,7 @@ class EveryEndpoint(TestCase):
             "dough": {"name": "mine", "dough": owner.get(f"/api/dough/{self.ids['dough_id']}").json()["dough"], "plan_id": self.ids["plan_id"]},
             "oven": {"dough": owner.get(f"/api/dough/{self.ids['dough_id']}").json()["dough"], "plan_id": self.ids["plan_id"]},
             "seen": {"ratio": 1.5},
+            "dose": {"yeast_pct": 0.3},
             "start": {"plan_id": self.ids["plan_id"]},
             "effect": {"plan_id": self.ids["plan_id"], "picks": [{"topping": "sauce"}]},
             "done": {"step": "mix"},
@@ -82,7 +83,7 @@ class EveryEndpoint(TestCase):
         if method == "patch":
             return json.dumps({"name": "taken"})
         for word in (
-            "timeline/preview", "oven", "seen", "start", "effect", "done", "timeline", "dough",
+            "timeline/preview", "oven", "seen", "dose", "start", "effect", "done", "timeline", "dough",
             "preview", "sketch", "row", "calibrat", "hearths", "surfaces", "pans", "instruments", "plans", "tokens", "styles", "import", "readings",
         ):  # fmt: skip
             if word in path:

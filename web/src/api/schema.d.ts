@@ -195,6 +195,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/dough/{dough_id}/dose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Dose Dough
+         * @description Set the yeast to what a timeline's hours want.
+         */
+        post: operations["dough_api_dose_dough"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/dough/{dough_id}/restore": {
         parameters: {
             query?: never;
@@ -1489,7 +1509,7 @@ export interface components {
         };
         /**
          * ConvertAsk
-         * @description So much of an ingredient in any unit; as_yeast: what another yeast would weigh.
+         * @description So much of an ingredient in any unit.
          */
         ConvertAsk: {
             /** Amount */
@@ -1690,6 +1710,14 @@ export interface components {
             at?: string | null;
             /** Step */
             step: string;
+        };
+        /**
+         * DoseIn
+         * @description All the yeast of the dough, as instant yeast, % of its flour.
+         */
+        DoseIn: {
+            /** Yeast Pct */
+            yeast_pct: number;
         };
         /**
          * Dough
@@ -2796,6 +2824,8 @@ export interface components {
         };
         /** PanOut */
         PanOut: {
+            /** Area Cm2 */
+            area_cm2: number;
             /** Coating Limit C */
             coating_limit_c: number | null;
             /** Depth Cm */
@@ -4864,6 +4894,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    dough_api_dose_dough: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dough_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoseIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DoughOut"];
+                };
             };
         };
     };

@@ -2,10 +2,13 @@ import { useQuery } from "@tanstack/react-query";
 import { Navigate, Route, Routes } from "react-router";
 import { whoIsIn } from "../api/account";
 import { AccountView } from "../views/account/AccountView";
+import { DoughDoor, DoughView } from "../views/dough/DoughView";
 import { KitchenView } from "../views/kitchen/KitchenView";
 import { MatchView } from "../views/match/MatchView";
 import { PlanView } from "../views/plan/PlanView";
 import { SignInView } from "../views/sign-in/SignInView";
+import { TimelineDoor, TimelineView } from "../views/timeline/TimelineView";
+import { Reminder } from "./NextStep";
 import { Rail } from "./Rail";
 import { UndoProvider } from "./Undo";
 import { ShortcutsHelp } from "./ShortcutsHelp";
@@ -34,10 +37,15 @@ export function App() {
             <Route path="/match" element={<MatchView owner={session.data} />} />
             <Route path="/plan" element={<PlanView />} />
             <Route path="/plan/:planId" element={<PlanView />} />
+            <Route path="/dough" element={<DoughDoor />} />
+            <Route path="/dough/:doughId" element={<DoughView />} />
+            <Route path="/timeline" element={<TimelineDoor />} />
+            <Route path="/timeline/:supperId" element={<TimelineView />} />
             <Route path="/account" element={<AccountView email={session.data} />} />
             <Route path="*" element={<Navigate to="/plan" replace />} />
           </Routes>
         </div>
+        <Reminder />
         <ShortcutsHelp />
       </div>
     </UndoProvider>

@@ -3,6 +3,7 @@ import { Link, NavLink, useNavigate } from "react-router";
 import { signOut } from "../api/account";
 import { answer, client } from "../api/client";
 import { useUnits } from "../ui/units";
+import { NextStep } from "./NextStep";
 import { useEvening } from "./evening";
 import { useShortcut } from "./useShortcut";
 
@@ -10,6 +11,8 @@ const VIEWS = [
   { path: "/kitchen", name: "Kitchen" },
   { path: "/match", name: "Match" },
   { path: "/plan", name: "Plan" },
+  { path: "/dough", name: "Dough" },
+  { path: "/timeline", name: "Timeline" },
 ] as const;
 
 /** The rail: views, units, light, and whose kitchen this is. */
@@ -19,7 +22,7 @@ export function Rail({ email }: { email: string }) {
   const units = useUnits();
   const [evening, toggleLight] = useEvening();
   const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
-  useShortcut(["1", "2", "3", "u"], (key) => {
+  useShortcut(["1", "2", "3", "4", "5", "u"], (key) => {
     if (key === "u") units.toggle();
     else void navigate(VIEWS[Number(key) - 1]?.path ?? "/plan");
   });
@@ -51,6 +54,7 @@ export function Rail({ email }: { email: string }) {
         </NavLink>
       ))}
       <div className="ml-auto flex items-center gap-1 md:mt-auto md:ml-0 md:flex-col md:items-stretch">
+        <NextStep />
         <button
           type="button"
           className="px-2 py-1.5 md:px-4 text-left hover:text-white"

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useShortcut } from "./useShortcut";
 
 const KEYS: readonly (readonly [string, string])[] = [
-  ["1 2 3", "Kitchen, Match, Plan"],
+  ["1 – 5", "Kitchen, Match, Plan, Dough, Timeline"],
   ["/", "the sentence"],
   [", .", "scrub the pull 15 s (with shift: 1 min)"],
   ["↑ ↓", "deck to another level"],
@@ -12,6 +12,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ["[ ]", "preheat 5 min shorter or longer"],
   ["s", "save"],
   ["arrows", "in Match: to another cell; Enter plans it"],
+  ["arrows", "on a border in Dough or a step in Timeline: move it"],
   ["u", "units"],
   ["?", "these keys"],
 ];

@@ -3,7 +3,7 @@ import { answer, client, type Schemas } from "../api/client";
 import type { Reference } from "./crust";
 
 /** An answer has lists where a question has pairs. */
-type Listed<T> = T extends [number, number]
+export type Listed<T> = T extends [number, number]
   ? number[]
   : T extends object
     ? { [K in keyof T]: Listed<T[K]> }

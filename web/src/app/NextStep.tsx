@@ -1,0 +1,127 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link, useLocation } from "react-router";
+import { answer, client } from "../api/client";
+
+/** How long before a step it is announced, minutes; and how long after, it still is. */
+const AHEAD_MIN = 15;
+const BEHIND_MIN = 60;
+
+function useNext() {
+  return useQuery({
+    queryKey: ["next-step"],
+    queryFn: () => answer(client.GET("/api/timeline/next")),
+    refetchInterval: 60_000,
+    staleTime: 20_000,
+  });
+}
+
+function useMinutes(): number {
+  const [now, setNow] = useState(() => Date.now() / 60_000);
+  useEffect(() => {
+    const timer = setInterval(() => {
+      setNow(Date.now() / 60_000);
+    }, 15_000);
+    return () => {
+      clearInterval(timer);
+    };
+  }, []);
+  return now;
+}
+
+function clockOf(at: string): string {
+  const day =
+    ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"][new Date(`${at.slice(0, 10)}T12:00:00Z`).getUTCDay()] ??
+    "";
+  return `${day} ${at.slice(11, 16)}`;
+}
+
+/** The next event of any supper, in sight everywhere. */
+export function NextStep() {
+  const next = useNext();
+  const told = next.data;
+  if (!told || told.supper_id === null || told.at === null) return null;
+  return (
+    <Link
+      to={`/timeline/${String(told.supper_id)}`}
+      title={told.supper}
+      className="hidden px-4 py-2 leading-tight whitespace-normal hover:text-white md:block"
+      data-testid="next-step"
+    >
+      <span className="block font-bold text-white">{clockOf(told.at)}</span>
+      <span className="text-[13px]">{told.step}</span>
+    </Link>
+  );
+}
+
+/** A step that is due: said on every view until it is done or put off. */
+export function Reminder() {
+  const next = useNext();
+  const now = useMinutes();
+  const queries = useQueryClient();
+  const place = useLocation();
+  const [later, setLater] = useState("");
+  const [problem, setProblem] = useState("");
+  const told = next.data;
+  if (!told || told.supper_id === null || told.at === null) return null;
+  const mine = `${String(told.supper_id)} ${told.step_key} ${told.at}`;
+  const left = new Date(told.at).getTime() / 60_000 - now;
+  if (left > AHEAD_MIN || left < -BEHIND_MIN || later === mine) return null;
+  const id = told.supper_id;
+  const bound = /^(heat|top_on|shape_|launch_)/.test(told.step_key);
+  const done = async () => {
+    try {
+      await answer(
+        client.POST("/api/timeline/{supper_id}/done", {
+          params: { path: { supper_id: id } },
+          body: { step: told.step_key, at: null },
+        }),
+      );
+      setProblem("");
+      for (const key of ["next-step", "supper", "suppers", "dough"])
+        void queries.invalidateQueries({ queryKey: [key] });
+    } catch {
+      setProblem("It could not be kept; mark it in the timeline.");
+    }
+  };
+  return (
+    <div
+      role="status"
+      data-testid="reminder"
+      className="leaf fixed right-4 bottom-4 z-20 flex max-w-md flex-wrap items-baseline gap-x-4 gap-y-1 border-l-4 border-brick px-4 py-2.5 print:hidden"
+    >
+      <span>
+        <span className="font-display text-[17px] font-bold">{told.step}</span>{" "}
+        {left > 1
+          ? `in ${String(Math.round(left))} min`
+          : left > -2
+            ? "now"
+            : `since ${told.at.slice(11, 16)}`}
+        {problem ? <span className="block text-brick">{problem}</span> : null}
+      </span>
+      {!bound ? (
+        <button
+          type="button"
+          className="font-semibold text-air underline underline-offset-2"
+          onClick={() => void done()}
+        >
+          done
+        </button>
+      ) : null}
+      {place.pathname.startsWith("/timeline") ? null : (
+        <Link className="text-air underline underline-offset-2" to={`/timeline/${String(id)}`}>
+          look
+        </Link>
+      )}
+      <button
+        type="button"
+        className="text-ash underline underline-offset-2"
+        onClick={() => {
+          setLater(mine);
+        }}
+      >
+        I know
+      </button>
+    </div>
+  );
+}

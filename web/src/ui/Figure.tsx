@@ -1,0 +1,98 @@
+import { useEffect, useId, useRef, useState, type KeyboardEvent } from "react";
+
+/** A number to be typed in place: what is typed stays as typed until the field is left. */
+export function Figure({
+  label,
+  value,
+  digits,
+  onBegin,
+  onChange,
+  problem,
+  step,
+  wide = "w-16",
+  disabled = false,
+  unit,
+}: {
+  label: string;
+  value: number;
+  digits: number;
+  /** Called when the cook begins to type: what an edit starts from. */
+  onBegin?: () => void;
+  onChange: (value: number) => void;
+  /** Why the last number was refused. */
+  problem?: string | undefined;
+  step: number;
+  wide?: string;
+  disabled?: boolean;
+  unit?: string;
+}) {
+  const id = useId();
+  const [typed, setTyped] = useState<string | null>(null);
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  useEffect(
+    () => () => {
+      clearTimeout(timer.current);
+    },
+    [],
+  );
+  const shown = typed ?? plain(value, digits);
+  const number = Number(shown.replace(",", "."));
+  const wrong = typed !== null && (shown.trim() === "" || Number.isNaN(number));
+  const said = wrong ? "a number, please" : problem;
+  const type = (text: string) => {
+    setTyped(text);
+    clearTimeout(timer.current);
+    const next = Number(text.replace(",", "."));
+    if (text.trim() === "" || Number.isNaN(next)) return;
+    timer.current = setTimeout(() => {
+      onChange(next);
+    }, 180);
+  };
+  const onKeyDown = (e: KeyboardEvent<HTMLInputElement>) => {
+    const by = e.key === "ArrowUp" ? 1 : e.key === "ArrowDown" ? -1 : 0;
+    if (e.key === "Escape") setTyped(null);
+    if (!by || wrong) return;
+    e.preventDefault();
+    type(plain(Math.max(0, number + by * step * (e.shiftKey ? 10 : 1)), digits));
+  };
+  return (
+    <span className="relative inline-flex items-baseline gap-1">
+      <input
+        id={id}
+        aria-label={label}
+        aria-invalid={said ? true : undefined}
+        aria-describedby={said ? `${id}-said` : undefined}
+        className={`figure ${wide}`}
+        inputMode="decimal"
+        value={shown}
+        disabled={disabled}
+        onFocus={(e) => {
+          onBegin?.();
+          e.target.select();
+        }}
+        onChange={(e) => {
+          type(e.target.value);
+        }}
+        onBlur={() => {
+          if (!said) setTyped(null);
+        }}
+        onKeyDown={onKeyDown}
+      />
+      {unit ? <span className="text-ash">{unit}</span> : null}
+      {said ? (
+        <span
+          id={`${id}-said`}
+          role="alert"
+          className="leaf absolute top-full right-0 z-10 mt-1 w-60 px-2 py-1 text-left text-[13px] leading-snug text-brick"
+        >
+          {said}
+        </span>
+      ) : null}
+    </span>
+  );
+}
+
+/** Without trailing zeros. */
+export function plain(value: number, digits: number): string {
+  return String(Number(value.toFixed(digits)));
+}

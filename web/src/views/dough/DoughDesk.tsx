@@ -1,0 +1,657 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Popover, Tabs } from "radix-ui";
+import { useEffect, useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { answer, client, Refusal, type Schemas } from "../../api/client";
+import { useUndo } from "../../app/Undo";
+import { useShortcut } from "../../app/useShortcut";
+import type { Reference } from "../../ui/crust";
+import { Figure } from "../../ui/Figure";
+import { Picker } from "../../ui/Picker";
+import type { StyleLine } from "../../ui/styles";
+import { useUnits } from "../../ui/units";
+import { useKept } from "../../ui/useKept";
+import { BatchSheet } from "./BatchSheet";
+import { FormulaPanel } from "./FormulaPanel";
+import { MeasurePanel } from "./MeasurePanel";
+import { OvenPanel } from "./OvenPanel";
+import { PastePanel } from "./PastePanel";
+import { PiecesPanel, PrefermentsPanel } from "./PiecesPanel";
+import { RiseCurve, stageName } from "./RiseCurve";
+import {
+  asked,
+  clockAt,
+  hoursSaid,
+  localField,
+  type DoughDraft,
+  type DoughInput,
+  type DoughReference,
+  type Kitchen,
+  type RiseStep,
+  type SavedDough,
+} from "./types";
+import { useBatch } from "./useBatch";
+import { WaterPanel } from "./WaterPanel";
+
+const PLACE_C: Record<string, number> = { room: 21, fridge: 4, warm: 28 };
+
+export function DoughDesk({
+  owner,
+  reference,
+  styles,
+  things,
+  kitchen,
+  plans,
+  saved,
+  start,
+  planId,
+}: {
+  owner: string;
+  reference: Reference;
+  styles: readonly StyleLine[];
+  things: DoughReference;
+  kitchen: Kitchen;
+  plans: readonly Schemas["PlanLine"][];
+  saved: SavedDough | null;
+  start: DoughInput;
+  planId: number | null;
+}) {
+  const units = useUnits();
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [kept, keep] = useKept<DoughDraft>(
+    `dough ${owner} ${saved ? String(saved.id) : `new ${String(planId ?? "")}`}`,
+  );
+  const first: DoughDraft = saved
+    ? { name: saved.name, dough: saved.dough, planId: saved.plan_id, mixedAt: saved.mixed_at }
+    : { name: "", dough: start, planId, mixedAt: null };
+  const draft = kept ?? first;
+  const latest = useRef(draft);
+  useEffect(() => {
+    latest.current = draft;
+  });
+  const put = (to: Partial<DoughDraft>) => {
+    keep({ ...latest.current, ...to });
+  };
+  const batch = useBatch(draft.dough, (dough) => {
+    put({ dough });
+  });
+  const [lastGood, setLastGood] = useState(batch.told);
+  useEffect(() => {
+    if (batch.told && !batch.refusal) setLastGood(batch.told);
+  }, [batch.told, batch.refusal]);
+  const told = batch.told ?? lastGood;
+  const [dragging, setDragging] = useState(false);
+  const [hold, setHold] = useState<"dough" | "flour">("flour");
+  const base = useRef(draft.dough);
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    const timer = setInterval(() => {
+      setNow(Date.now());
+    }, 30_000);
+    return () => {
+      clearInterval(timer);
+    };
+  }, []);
+  const rework = (dough: DoughInput) => {
+    batch.forget();
+    put({ dough });
+  };
+  const style =
+    styles.find(
+      (s) => s.ownId === null && s.key === draft.dough.formula.style && !draft.dough.formula.own_style,
+    ) ?? styles.find((s) => s.key === draft.dough.formula.own_style?.key);
+  const pieces = draft.dough.formula.pieces.reduce((sum, p) => sum + (p.count ?? 1), 0);
+  const defaultName = `${style?.name ?? "Dough"} for ${String(pieces)}`;
+  const save = useMutation({
+    mutationFn: (as: DoughDraft) => {
+      const body = {
+        name: as.name || defaultName,
+        dough: asked(as.dough),
+        plan_id: as.planId,
+        mixed_at: as.mixedAt,
+      };
+      return saved
+        ? answer(
+            client.PUT("/api/dough/{dough_id}", {
+              params: { path: { dough_id: saved.id }, query: { version: saved.version } },
+              body,
+            }),
+          )
+        : answer(client.POST("/api/dough", { body }));
+    },
+    onSuccess: (dough) => {
+      keep(null);
+      queries.setQueryData(["dough", dough.id], dough);
+      void queries.invalidateQueries({ queryKey: ["doughs"] });
+      void navigate(`/dough/${String(dough.id)}`);
+    },
+  });
+  const untouched = saved !== null && kept === null;
+  const doSave = () => {
+    if (!save.isPending && !batch.refusal && !untouched) save.mutate(draft);
+  };
+  useShortcut(["s"], (_, e) => {
+    e.preventDefault();
+    doSave();
+  });
+  const mixedAt = draft.mixedAt ? new Date(draft.mixedAt) : null;
+  const nowH = mixedAt ? (now - mixedAt.getTime()) / 3_600_000 : null;
+  const total = draft.dough.steps.reduce((sum, s) => sum + s.hours, 0);
+  const programme = things.programmes.find(
+    (p) =>
+      p.hours.length === draft.dough.steps.length &&
+      p.hours.every((h, i) => {
+        const s = draft.dough.steps[i];
+        return s?.place === h.place && Math.abs(s.hours - h.hours) < 0.01;
+      }),
+  );
+  const pickProgramme = (key: string) => {
+    const next = things.programmes.find((p) => p.key === key);
+    if (!next) return;
+    const steps: RiseStep[] = next.hours.map((h, i) => ({
+      hours: h.hours,
+      place: h.place,
+      temp_c: PLACE_C[h.place] ?? 21,
+      stage: (style?.shape === "pan" && i === next.hours.length - 1 ? "pan" : h.stage) as RiseStep["stage"],
+    }));
+    void batch.ask("programme", { dough: { ...draft.dough, steps }, solve: "yeast" });
+  };
+  const stale = dragging || batch.stale;
+  if (!told)
+    return (
+      <main className="grid gap-4 p-5">
+        <h1 className="font-display text-2xl font-bold">Dough</h1>
+        {batch.refusal ? (
+          <p role="alert" className="text-brick">
+            {units.say(batch.refusal.message)}{" "}
+            <button
+              type="button"
+              className="underline"
+              onClick={() => {
+                keep(null);
+              }}
+            >
+              Begin again
+            </button>
+          </p>
+        ) : (
+          <div className="h-96 bg-panel waiting" aria-busy="true" />
+        )}
+      </main>
+    );
+  const { rise } = told;
+  const at = (hours: number) =>
+    mixedAt ? clockAt(new Date(mixedAt.getTime() + hours * 3_600_000), total > 20) : hoursSaid(hours);
+  const seen = draft.dough.seen ?? [];
+  return (
+    <main className="flex flex-col gap-2.5 px-5 py-3.5 md:min-h-full" data-played={stale ? "old" : "now"}>
+      <header className="grid gap-3 md:grid-cols-[1fr_auto] print:hidden">
+        <div>
+          <h1 className="sr-only">Dough</h1>
+          <p className="font-display text-[23px] leading-snug" id="sentence" tabIndex={-1}>
+            Dough for{" "}
+            <Picker
+              label="style"
+              shown={style?.name ?? draft.dough.formula.own_style?.name ?? "a style"}
+              value={draft.dough.formula.style ?? "home_oven_round"}
+              choices={styles
+                .filter((s) => s.ownId === null)
+                .map((s) => ({ value: s.key, label: s.name, note: s.about }))}
+              onPick={(key) => {
+                rework({
+                  ...draft.dough,
+                  formula: {
+                    ...draft.dough.formula,
+                    style: key as NonNullable<DoughInput["formula"]["style"]>,
+                    own_style: null,
+                  },
+                });
+              }}
+            />
+            : <PiecesPanel dough={draft.dough} style={style} kitchen={kitchen} onDough={rework} />, with{" "}
+            <PrefermentsPanel dough={draft.dough} things={things} onDough={rework} />,{" "}
+            <Picker
+              label="programme"
+              shown={programme?.name ?? "hours of its own"}
+              value={programme?.key ?? ""}
+              choices={things.programmes.map((p) => ({ value: p.key, label: p.name, note: p.about }))}
+              onPick={pickProgramme}
+            />
+            .
+          </p>
+          {batch.refusal || batch.problem?.at === "programme" || batch.problem?.at === "solve" ? (
+            <p role="alert" className="mt-1 border-l-2 border-brick pl-2 font-semibold text-brick">
+              {units.say(batch.refusal?.message ?? batch.problem?.text ?? "")}{" "}
+              {batch.refusal ? (
+                <span className="font-normal text-ash">What is shown is the last that went.</span>
+              ) : null}
+            </p>
+          ) : null}
+        </div>
+        <div className="grid content-start justify-items-end gap-1">
+          <div className="flex flex-wrap justify-end gap-1.5">
+            <input
+              aria-label="Name of the dough"
+              className="w-44 border-b border-line bg-transparent px-1"
+              placeholder={defaultName}
+              maxLength={80}
+              value={draft.name}
+              onChange={(e) => {
+                put({ name: e.target.value });
+              }}
+            />
+            <button
+              type="button"
+              className="press !px-3 !py-1"
+              disabled={save.isPending || batch.refusal !== null || untouched}
+              onClick={doSave}
+            >
+              {untouched ? "Saved" : "Save"}
+            </button>
+            <DoughsMenu openId={saved?.id ?? null} />
+          </div>
+          <div className="flex flex-wrap justify-end gap-x-3 gap-y-1 text-[13px] text-air">
+            {kept ? (
+              <button
+                type="button"
+                className="underline underline-offset-2"
+                onClick={() => {
+                  batch.forget();
+                  keep(null);
+                }}
+              >
+                {saved ? "back to the dough as saved" : "begin again"}
+              </button>
+            ) : null}
+            <button
+              type="button"
+              className="underline underline-offset-2"
+              onClick={() => {
+                window.print();
+              }}
+            >
+              print the sheet
+            </button>
+            <WriteMenu draft={draft} name={draft.name || defaultName} />
+            {saved ? (
+              <Link className="underline underline-offset-2" to={`/timeline/new?dough=${String(saved.id)}`}>
+                its days
+              </Link>
+            ) : null}
+          </div>
+          {save.error ? (
+            <p role="alert" className="max-w-80 text-right text-brick">
+              {save.error.message}
+            </p>
+          ) : null}
+        </div>
+      </header>
+      <div className="grid gap-3 md:grid-cols-[minmax(0,478fr)_minmax(0,660fr)] print:hidden">
+        <section aria-label="The formula" className="min-w-0 overflow-x-auto bg-panel p-4 pt-3">
+          <FormulaPanel
+            dough={draft.dough}
+            told={told}
+            things={things}
+            problem={batch.problem}
+            hold={hold}
+            onHold={setHold}
+            onDough={rework}
+            onBegin={() => {
+              base.current = draft.dough;
+            }}
+            onChange={(where, change) => void batch.ask(where, { dough: base.current, change })}
+            waterC={units.temp(told.water.water_c)}
+            foot={null}
+          />
+        </section>
+        <Tabs.Root defaultValue="rise" className="flex min-h-0 min-w-0 flex-col bg-panel p-4 pt-3">
+          <Tabs.List aria-label="Rise, paste, measure" className="flex flex-wrap">
+            {(
+              [
+                ["rise", "How far it has risen"],
+                ["paste", "Paste a recipe"],
+                ["measure", "Measure"],
+              ] as const
+            ).map(([key, name]) => (
+              <Tabs.Trigger
+                key={key}
+                value={key}
+                className="mr-5 pb-1 font-display text-[17px] font-semibold text-ash data-[state=active]:border-b-[2.5px] data-[state=active]:border-soot data-[state=active]:text-soot"
+              >
+                {name}
+              </Tabs.Trigger>
+            ))}
+          </Tabs.List>
+          <Tabs.Content value="rise" className="grid content-start gap-1.5 pt-2">
+            <div className="text-[15px]">
+              {rise.windows.map((w, i) => {
+                const isLast = i === rise.windows.length - 1;
+                // A bulk that is divided long before it is ready is not waited for.
+                if (!isLast && (w.ready_h ?? Infinity) > w.to_h + 0.5 * (w.to_h - w.from_h)) return null;
+                return (
+                  <p key={w.stage} data-window={w.stage}>
+                    <span className="font-semibold">{stageName(w.stage)}</span>{" "}
+                    {w.ready_h != null ? (
+                      <>
+                        ready from <span className="font-bold text-air">{at(w.ready_h)}</span>
+                      </>
+                    ) : (
+                      "not ready in these hours"
+                    )}
+                    {w.best_h != null ? (
+                      <>
+                        , best <span className="font-semibold">{at(w.best_h)}</span>
+                      </>
+                    ) : null}
+                    {w.too_far_h != null ? `, too far ${at(w.too_far_h)}` : ""}
+                    {mixedAt ? "" : " after mixing"}
+                  </p>
+                );
+              })}
+            </div>
+            <RiseCurve
+              told={told}
+              steps={draft.dough.steps}
+              marks={things.marks}
+              mixedAt={mixedAt}
+              nowH={nowH}
+              onDrag={setDragging}
+              onSteps={(steps) => {
+                rework({ ...draft.dough, steps });
+              }}
+            />
+            <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+              <p className={rise.windows.at(-1)?.word === "ripe" ? "" : "font-semibold text-brick"}>
+                {rise.say}{" "}
+                <span className="font-normal text-ash">
+                  Times ±{Math.round((Math.exp(rise.spread) - 1) * 100)} %.
+                </span>
+              </p>
+              <button
+                type="button"
+                className="quiet ml-auto"
+                onClick={() => void batch.ask("solve", { dough: draft.dough, solve: "yeast" })}
+              >
+                Dose the yeast for this
+              </button>
+              <button
+                type="button"
+                className="quiet"
+                onClick={() => void batch.ask("solve", { dough: draft.dough, solve: "last" })}
+              >
+                Stretch the end
+              </button>
+            </div>
+            <SeenRow
+              mixedAt={mixedAt}
+              nowH={nowH}
+              speed={rise.speed}
+              count={seen.length}
+              onMixed={(moment) => {
+                put({ mixedAt: moment ? moment.toISOString() : null });
+              }}
+              onSeen={(ratio) => {
+                if (nowH === null) return;
+                rework({
+                  ...draft.dough,
+                  seen: [
+                    ...seen,
+                    {
+                      at_h: Math.max(
+                        0,
+                        Math.round(((Date.now() - (mixedAt?.getTime() ?? 0)) / 3_600_000) * 1000) / 1000,
+                      ),
+                      ratio,
+                    },
+                  ].slice(-20),
+                });
+              }}
+              onForget={() => {
+                rework({ ...draft.dough, seen: [] });
+              }}
+            />
+          </Tabs.Content>
+          <Tabs.Content value="paste" className="min-h-0 pt-3">
+            <PastePanel owner={owner} dough={draft.dough} now={told} things={things} onDough={rework} />
+          </Tabs.Content>
+          <Tabs.Content value="measure" className="pt-3">
+            <MeasurePanel things={things} />
+          </Tabs.Content>
+        </Tabs.Root>
+      </div>
+      <div className="grid gap-3 md:grid-cols-[minmax(0,478fr)_minmax(0,660fr)] print:hidden">
+        <WaterPanel dough={draft.dough} told={told} onDough={rework} />
+        <OvenPanel
+          dough={draft.dough}
+          planId={draft.planId}
+          plans={plans}
+          reference={reference}
+          onPlan={(id) => {
+            put({ planId: id });
+          }}
+          onDough={rework}
+        />
+      </div>
+      <BatchSheet draft={draft} told={told} title={draft.name || saved?.name || defaultName} />
+    </main>
+  );
+}
+
+/** "It is at x1.5 now": what the cook sees, against when it was mixed. */
+function SeenRow({
+  mixedAt,
+  nowH,
+  speed,
+  count,
+  onMixed,
+  onSeen,
+  onForget,
+}: {
+  mixedAt: Date | null;
+  nowH: number | null;
+  speed: number;
+  count: number;
+  onMixed: (moment: Date | null) => void;
+  onSeen: (ratio: number) => void;
+  onForget: () => void;
+}) {
+  const [ratio, setRatio] = useState(1.5);
+  const pace = Math.round((speed - 1) * 100);
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 border-t border-line pt-2">
+      <label className="flex items-baseline gap-1.5">
+        mixed
+        <input
+          type="datetime-local"
+          aria-label="When it was mixed"
+          className="figure !text-left"
+          value={mixedAt ? localField(mixedAt) : ""}
+          onChange={(e) => {
+            onMixed(e.target.value ? new Date(e.target.value) : null);
+          }}
+        />
+      </label>
+      {!mixedAt ? (
+        <button
+          type="button"
+          className="quiet"
+          onClick={() => {
+            onMixed(new Date());
+          }}
+        >
+          just now
+        </button>
+      ) : nowH !== null && nowH > 0.05 ? (
+        <span className="flex items-baseline gap-1.5">
+          it stands at ×
+          <Figure
+            label="What it stands at now, against its start"
+            value={ratio}
+            digits={2}
+            step={0.1}
+            wide="w-10"
+            problem={ratio < 1 || ratio > 5 ? "from 1 to 5 times its start" : undefined}
+            onChange={setRatio}
+          />
+          <button
+            type="button"
+            className="quiet"
+            disabled={ratio < 1 || ratio > 5}
+            onClick={() => {
+              onSeen(ratio);
+            }}
+          >
+            now
+          </button>
+        </span>
+      ) : (
+        <span className="text-ash">the curve is by the clock; look at it again while it rises</span>
+      )}
+      {count ? (
+        <span data-testid="pace">
+          you looked {count === 1 ? "once" : `${String(count)} times`}:{" "}
+          {pace === 0
+            ? "as reckoned"
+            : `${String(Math.abs(pace))} % ${pace < 0 ? "slower" : "faster"} than reckoned`}{" "}
+          <button type="button" className="text-air underline underline-offset-2" onClick={onForget}>
+            forget it
+          </button>
+        </span>
+      ) : null}
+    </div>
+  );
+}
+
+const FORMS = [
+  { form: "text", name: "a plain list", type: "text/plain" },
+  { form: "recipe", name: "a Recipe in JSON-LD", type: "application/ld+json" },
+  { form: "csv", name: "a CSV table", type: "text/csv" },
+] as const;
+
+/** The dough for other programs. */
+function WriteMenu({ draft, name }: { draft: DoughDraft; name: string }) {
+  const [problem, setProblem] = useState("");
+  const write = async (form: (typeof FORMS)[number]) => {
+    try {
+      const told = await answer(
+        client.POST("/api/dough/write", { body: { name, dough: asked(draft.dough), form: form.form } }),
+      );
+      setProblem("");
+      download(told.filename, told.text, form.type);
+    } catch (error) {
+      setProblem(error instanceof Refusal ? error.message : "It could not be written.");
+    }
+  };
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="underline underline-offset-2">save as a file</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content aria-label="Save as a file" align="end" className="leaf z-20 grid w-56 p-2">
+          {FORMS.map((form) => (
+            <button
+              key={form.form}
+              type="button"
+              className="px-2 py-1.5 text-left hover:bg-brick-wash"
+              onClick={() => void write(form)}
+            >
+              {form.name}
+            </button>
+          ))}
+          {problem ? (
+            <p role="alert" className="px-2 text-brick">
+              {problem}
+            </p>
+          ) : null}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+function download(filename: string, text: string, type: string) {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(new Blob([text], { type }));
+  link.download = filename;
+  link.click();
+  setTimeout(() => {
+    URL.revokeObjectURL(link.href);
+  }, 5000);
+}
+
+/** Saved doughs: open one, put one away, take it back. */
+function DoughsMenu({ openId }: { openId: number | null }) {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [open, setOpen] = useState(false);
+  const units = useUnits();
+  const offer = useUndo();
+  const doughs = useQuery({ queryKey: ["doughs"], queryFn: () => answer(client.GET("/api/dough")) });
+  const refresh = () => queries.invalidateQueries({ queryKey: ["doughs"] });
+  const remove = useMutation({
+    mutationFn: (dough: { id: number; name: string }) =>
+      answer(client.DELETE("/api/dough/{dough_id}", { params: { path: { dough_id: dough.id } } })),
+    onSuccess: (_, dough) => {
+      offer({
+        text: `“${dough.name}” is deleted.`,
+        undo: () => {
+          void answer(
+            client.POST("/api/dough/{dough_id}/restore", { params: { path: { dough_id: dough.id } } }),
+          ).then(refresh);
+        },
+      });
+      void refresh();
+      if (dough.id === openId) void navigate("/dough/new");
+    },
+  });
+  const go = (to: string) => {
+    setOpen(false);
+    void navigate(to);
+  };
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="quiet">Doughs</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content aria-label="Saved doughs" align="end" sideOffset={6} className="leaf z-20 w-80 p-3">
+          <button
+            type="button"
+            className="mb-2 w-full px-2 py-1.5 text-left font-semibold text-air hover:bg-brick-wash"
+            onClick={() => {
+              go("/dough/new");
+            }}
+          >
+            A new dough
+          </button>
+          <ul>
+            {doughs.data?.map((dough) => (
+              <li key={dough.id} className="flex items-baseline gap-2 border-t border-line">
+                <button
+                  type="button"
+                  className={`min-w-0 flex-1 px-2 py-2 text-left hover:bg-brick-wash ${dough.id === openId ? "font-bold" : ""}`}
+                  onClick={() => {
+                    go(`/dough/${String(dough.id)}`);
+                  }}
+                >
+                  {dough.name}
+                  <span className="block text-[13px] font-normal text-ash">
+                    {dough.pieces} in {units.mass(dough.dough_g)}
+                  </span>
+                </button>
+                <button
+                  type="button"
+                  aria-label={`Delete ${dough.name}`}
+                  className="px-2 py-1 text-[13px] text-brick underline underline-offset-2"
+                  onClick={() => {
+                    remove.mutate(dough);
+                  }}
+                >
+                  delete
+                </button>
+              </li>
+            ))}
+          </ul>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

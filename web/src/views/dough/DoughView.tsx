@@ -1,0 +1,128 @@
+import { useQuery } from "@tanstack/react-query";
+import { Navigate, useParams, useSearchParams } from "react-router";
+import { whoIsIn } from "../../api/account";
+import { answer, client } from "../../api/client";
+import { useReference } from "../../ui/styles";
+import { DoughDesk } from "./DoughDesk";
+
+/** What doughs are made of; it does not change. */
+export function useDoughReference() {
+  return useQuery({
+    queryKey: ["dough-reference"],
+    queryFn: () => answer(client.GET("/api/reference/dough")),
+    staleTime: Infinity,
+  });
+}
+
+/** The dough last worked on; a new one where there is none. */
+export function DoughDoor() {
+  const doughs = useQuery({ queryKey: ["doughs"], queryFn: () => answer(client.GET("/api/dough")) });
+  if (doughs.error) return <Trouble message={doughs.error.message} again={() => void doughs.refetch()} />;
+  if (!doughs.data) return <Skeleton />;
+  const last = doughs.data[0];
+  return <Navigate replace to={last ? `/dough/${String(last.id)}` : "/dough/new"} />;
+}
+
+/** Fetches what a dough is made from, then lays it out. */
+export function DoughView() {
+  const params = useParams();
+  const [search] = useSearchParams();
+  const doughId = params.doughId !== undefined && params.doughId !== "new" ? Number(params.doughId) : null;
+  const planId = search.get("plan") !== null ? Number(search.get("plan")) : null;
+  const session = useQuery({ queryKey: ["session"], queryFn: whoIsIn, staleTime: Infinity });
+  const reference = useReference();
+  const things = useDoughReference();
+  const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
+  const plans = useQuery({ queryKey: ["plans"], queryFn: () => answer(client.GET("/api/plans")) });
+  const saved = useQuery({
+    queryKey: ["dough", doughId],
+    enabled: doughId !== null,
+    queryFn: () =>
+      answer(client.GET("/api/dough/{dough_id}", { params: { path: { dough_id: doughId ?? 0 } } })),
+  });
+  const first = useQuery({
+    queryKey: ["dough-start", planId],
+    enabled: doughId === null,
+    staleTime: Infinity,
+    queryFn: () =>
+      answer(
+        client.POST("/api/dough/start", {
+          body: {
+            plan_id: planId,
+            style: "home_oven_round",
+            own_style_id: null,
+            people: 4,
+            programme: "cold_1",
+          },
+        }),
+      ),
+  });
+  const problem =
+    reference.error ??
+    things.error ??
+    kitchen.error ??
+    plans.error ??
+    (doughId !== null ? saved.error : first.error);
+  if (problem)
+    return (
+      <Trouble
+        message={problem.message}
+        again={() => {
+          reference.refetch();
+          void things.refetch();
+          void kitchen.refetch();
+          void plans.refetch();
+          void (doughId !== null ? saved.refetch() : first.refetch());
+        }}
+      />
+    );
+  const start = doughId !== null ? saved.data?.dough : first.data;
+  if (!reference.data || !things.data || !kitchen.data || !plans.data || !session.data || !start)
+    return <Skeleton />;
+  return (
+    <DoughDesk
+      key={`${String(doughId)} ${String(planId)}`}
+      owner={session.data}
+      reference={reference.data.reference}
+      styles={reference.data.styles}
+      things={things.data}
+      kitchen={kitchen.data}
+      plans={plans.data}
+      saved={doughId !== null ? (saved.data ?? null) : null}
+      start={start}
+      planId={planId}
+    />
+  );
+}
+
+function Trouble({ message, again }: { message: string; again: () => void }) {
+  return (
+    <main className="grid gap-3 p-8">
+      <p role="alert" className="text-base">
+        {message}
+      </p>
+      <div className="flex gap-2">
+        <button type="button" className="press" onClick={again}>
+          Try again
+        </button>
+        <a className="quiet" href="/dough/new">
+          A new dough
+        </a>
+      </div>
+    </main>
+  );
+}
+
+/** The same drawing, empty. */
+function Skeleton() {
+  return (
+    <main aria-busy="true" aria-label="Loading the dough" className="grid gap-3 p-5 waiting">
+      <div className="h-16 w-2/3 bg-well" />
+      <div className="grid gap-3 md:grid-cols-[440px_1fr]">
+        <div className="h-96 bg-panel" />
+        <div className="h-96 bg-panel" />
+      </div>
+      <div className="h-48 bg-panel" />
+    </main>
+  );
+}

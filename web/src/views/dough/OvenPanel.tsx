@@ -1,0 +1,161 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { answer, client, Refusal, type Schemas } from "../../api/client";
+import { crustColour, type Reference } from "../../ui/crust";
+import { bakeTime } from "../../ui/time";
+import { useDebounced } from "../../ui/useDebounced";
+import { asked as asQuestion, type DoughInput } from "./types";
+
+type Told = Schemas["CrustTold"];
+
+/** The crust this dough gets in the oven of a plan, and what that oven wants of the dough. */
+export function OvenPanel({
+  dough,
+  planId,
+  plans,
+  reference,
+  onPlan,
+  onDough,
+}: {
+  dough: DoughInput;
+  planId: number | null;
+  plans: readonly Schemas["PlanLine"][];
+  reference: Reference;
+  onPlan: (planId: number | null) => void;
+  onDough: (dough: DoughInput) => void;
+}) {
+  const key = JSON.stringify([planId, dough.formula, dough.steps.map((s) => [s.temp_c <= 8, s.hours])]);
+  const asked = useDebounced({ planId, dough }, key, 700);
+  const [refused, setRefused] = useState("");
+  const oven = useQuery({
+    queryKey: ["oven", asked.planId, JSON.stringify([asked.dough.formula, asked.dough.steps])],
+    enabled: asked.planId !== null,
+    retry: false,
+    gcTime: 30_000,
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) =>
+      answer(
+        client.POST("/api/dough/oven", {
+          body: { plan_id: asked.planId ?? 0, dough: asQuestion(asked.dough) },
+          signal,
+        }),
+      ),
+  });
+  const wish = planId === null ? undefined : oven.data;
+  const accept = async (change: NonNullable<Schemas["OvenWish"]["change"]>) => {
+    try {
+      setRefused("");
+      const formula = await answer(
+        client.POST("/api/dough/accept", { body: { formula: asQuestion(dough).formula, change } }),
+      );
+      onDough({ ...dough, formula });
+    } catch (error) {
+      if (error instanceof Refusal) setRefused(error.message);
+    }
+  };
+  const stale = oven.isFetching || asked.dough !== dough;
+  return (
+    <section
+      aria-label="The oven"
+      className="grid content-start gap-1.5 bg-panel p-4"
+      data-oven={stale ? "old" : "now"}
+    >
+      <h2 className="flex items-baseline gap-2 text-[17px] font-bold">
+        In the oven of
+        <select
+          aria-label="Baked by the plan"
+          className="min-w-0 flex-1 border-b border-line bg-panel font-sans text-[14px] font-semibold"
+          value={planId ?? ""}
+          onChange={(e) => {
+            onPlan(e.target.value ? Number(e.target.value) : null);
+          }}
+        >
+          <option value="">no plan yet</option>
+          {plans.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </select>
+      </h2>
+      {planId === null ? (
+        <p className="text-ash">
+          Choose a saved plan: its oven says what crust this dough gets, and what it wants of it.
+        </p>
+      ) : oven.error ? (
+        <p role="alert" className="text-brick">
+          {oven.error.message}
+        </p>
+      ) : !wish ? (
+        <div className="h-24 bg-well waiting" aria-busy="true" />
+      ) : (
+        <>
+          <table className={`w-full text-left ${stale ? "opacity-60" : ""}`}>
+            <thead className={wish.then ? "text-[13px] text-ash" : "sr-only"}>
+              <tr>
+                <td />
+                <th scope="col" className="font-normal">
+                  as it is
+                </th>
+                {wish.then ? (
+                  <th scope="col" className="font-normal">
+                    with its wish
+                  </th>
+                ) : null}
+              </tr>
+            </thead>
+            <tbody>
+              {ROWS.map((row) => (
+                <tr key={row.name}>
+                  <th scope="row" className="pr-2 font-normal text-ash">
+                    {row.name}
+                  </th>
+                  {[wish.now, ...(wish.then ? [wish.then] : [])].map((t, i) => {
+                    const l = row.l?.(t);
+                    return (
+                      <td key={i} className="pr-2 font-semibold">
+                        {l !== undefined ? (
+                          <span
+                            aria-hidden
+                            className="mr-1.5 inline-block h-3 w-5 align-baseline"
+                            style={{ background: crustColour(reference.ramp, l) }}
+                          />
+                        ) : null}
+                        {row.text(t)}
+                      </td>
+                    );
+                  })}
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="leading-snug">{wish.say}</p>
+          {wish.change ? (
+            <button
+              type="button"
+              className="press justify-self-start !py-1"
+              disabled={stale}
+              onClick={() => {
+                if (wish.change) void accept(wish.change);
+              }}
+            >
+              Put it in the dough
+            </button>
+          ) : null}
+          {refused ? (
+            <p role="alert" className="text-brick">
+              {refused}
+            </p>
+          ) : null}
+        </>
+      )}
+    </section>
+  );
+}
+
+const ROWS: readonly { name: string; text: (t: Told) => string; l?: (t: Told) => number }[] = [
+  { name: "base", text: (t) => t.bottom_word, l: (t) => t.bottom_l },
+  { name: "rim", text: (t) => t.rim_word, l: (t) => t.rim_l },
+  { name: "crumb", text: (t) => `${t.crumb_word}, keeps ${t.kept_pct.toFixed(0)} % water` },
+  { name: "pull", text: (t) => `${bakeTime(t.likely_done_s)}, ${t.loss_pct.toFixed(0)} % lost` },
+];

@@ -1,0 +1,98 @@
+import { Figure } from "../../ui/Figure";
+import { useUnits } from "../../ui/units";
+import type { Batch, DoughInput } from "./types";
+
+const MIXING = [
+  ["none", "no kneading"],
+  ["hand", "by hand"],
+  ["mixer", "in a mixer"],
+  ["processor", "in a processor"],
+] as const;
+
+/** How warm the water must be for the dough's wanted temperature. */
+export function WaterPanel({
+  dough,
+  told,
+  onDough,
+}: {
+  dough: DoughInput;
+  told: Batch;
+  onDough: (dough: DoughInput) => void;
+}) {
+  const units = useUnits();
+  const water = dough.water;
+  const us = units.system === "us";
+  const set = (to: Partial<NonNullable<DoughInput["water"]>>) => {
+    onDough({ ...dough, water: { ...water, ...to } as DoughInput["water"] });
+  };
+  const field = (
+    label: string,
+    key: "wanted_c" | "flour_c" | "room_c" | "tap_c" | "preferment_c",
+    low: number,
+    high: number,
+    usual: number,
+  ) => {
+    const celsius = water?.[key] ?? usual;
+    return (
+      <p className="flex items-baseline justify-between gap-2">
+        {label}
+        <Figure
+          label={`Temperature: ${label}`}
+          value={us ? (celsius * 9) / 5 + 32 : celsius}
+          digits={0}
+          step={1}
+          wide="w-10"
+          unit={us ? "°F" : "°C"}
+          onChange={(value) => {
+            set({ [key]: Math.max(low, Math.min(high, us ? ((value - 32) * 5) / 9 : value)) });
+          }}
+        />
+      </p>
+    );
+  };
+  return (
+    <section aria-label="Water" className="grid content-start gap-1 bg-panel p-4">
+      <h2 className="text-[17px] font-bold">{units.say(told.water.say).split(/[:.]/)[0]}</h2>
+      {units.say(told.water.say).includes(":") ? (
+        <p className="text-[13px] leading-snug text-brick">{units.say(told.water.say)}</p>
+      ) : null}
+      <div className="grid gap-x-6 sm:grid-cols-2">
+        {field("dough wanted at", "wanted_c", 5, 40, 25)}
+        {field("room", "room_c", -10, 45, 21)}
+        {field("flour", "flour_c", -20, 45, 21)}
+        {field("tap", "tap_c", 1, 40, 15)}
+        {(dough.formula.preferments ?? []).length
+          ? field("made before", "preferment_c", -5, 45, water?.room_c ?? 21)
+          : null}
+      </div>
+      <label className="flex items-baseline justify-between gap-2">
+        mixed
+        <select
+          aria-label="How it is mixed"
+          className="border-b border-line bg-panel"
+          value={water?.mixing ?? "hand"}
+          onChange={(e) => {
+            set({ mixing: e.target.value as (typeof MIXING)[number][0], friction_k: null });
+          }}
+        >
+          {MIXING.map(([key, name]) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </select>
+        <Figure
+          label="Warmed by mixing"
+          value={us ? told.water.friction_k * 1.8 : told.water.friction_k}
+          digits={1}
+          step={1}
+          wide="w-10"
+          unit={us ? "°F warmer" : "°C warmer"}
+          onChange={(value) => {
+            set({ friction_k: Math.max(0, Math.min(40, us ? value / 1.8 : value)) });
+          }}
+        />
+      </label>
+    </section>
+  );
+}

@@ -1,0 +1,47 @@
+import type { Schemas } from "../../api/client";
+import type { Listed } from "../../ui/styles";
+
+export type DoughInput = Listed<Schemas["DoughInput"]>;
+export type Line = Schemas["Line"];
+export type Piece = Schemas["Piece"];
+export type RiseStep = Schemas["RiseStep"];
+export type Batch = Listed<Schemas["BatchResult"]>;
+export type Change = Schemas["Change"];
+export type DoughReference = Schemas["DoughReferenceOut"];
+export type SavedDough = Listed<Schemas["DoughOut"]>;
+export type Kitchen = Schemas["KitchenOut"];
+
+/** A dough as a question: only what its own style is made of is told apart by types. */
+export function asked(dough: DoughInput): Schemas["DoughInput"] {
+  return dough as Schemas["DoughInput"];
+}
+
+/** What the cook is working on: kept in this browser until it is saved. */
+export interface DoughDraft {
+  name: string;
+  dough: DoughInput;
+  planId: number | null;
+  mixedAt: string | null;
+}
+
+/** A moment so many hours after another, as a clock says it. */
+export function clockAt(moment: Date, withDay: boolean): string {
+  const time = moment.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  return withDay ? `${moment.toLocaleDateString("en-GB", { weekday: "short" })} ${time}` : time;
+}
+
+/** Hours as a cook says them: 45 min, 1 h 30, 46 h. */
+export function hoursSaid(hours: number): string {
+  const minutes = Math.round(hours * 60);
+  if (minutes < 60) return `${String(minutes)} min`;
+  const rest = minutes % 60;
+  return rest
+    ? `${String(Math.floor(minutes / 60))} h ${String(rest).padStart(2, "0")}`
+    : `${String(minutes / 60)} h`;
+}
+
+/** For a field of a local date and time: yyyy-mm-ddThh:mm. */
+export function localField(moment: Date): string {
+  const shifted = new Date(moment.getTime() - moment.getTimezoneOffset() * 60_000);
+  return shifted.toISOString().slice(0, 16);
+}

@@ -1,0 +1,127 @@
+import { useUnits } from "../../ui/units";
+import { clock, day, minuteOf, type PlacedStep, type Result } from "./types";
+
+/** Launches after the first say nothing new: the row of them is one line. */
+export function lines(result: Result): PlacedStep[] {
+  return result.steps.filter((s) => !/^(shape|launch|table)_([2-9]|1\d)$/.test(s.key));
+}
+
+/** How far apart the pizzas come, in minutes. */
+export function everyMin(result: Result): number | null {
+  const first = result.steps.find((s) => s.key === "table_1");
+  const second = result.steps.find((s) => s.key === "table_2");
+  return first && second ? minuteOf(second.at) - minuteOf(first.at) : null;
+}
+
+/** The steps in order, with their slack; each can be marked done, pinned or let go. */
+export function Agenda({
+  result,
+  nowMin,
+  busy,
+  onDone,
+  onPin,
+  onFree,
+}: {
+  result: Result;
+  nowMin: number;
+  busy: boolean;
+  onDone: (step: PlacedStep) => void;
+  onPin: (step: PlacedStep) => void;
+  onFree: (step: PlacedStep) => void;
+}) {
+  const units = useUnits();
+  const shown = lines(result);
+  const every = everyMin(result);
+  const pizzas = result.steps.filter((s) => s.key.startsWith("table_")).length;
+  const next = shown.find((s) => !s.done && minuteOf(s.ends) > nowMin - 30);
+  return (
+    <ol className="grid" aria-label="Steps">
+      {shown.map((step, i) => {
+        const newDay = i === 0 || day(step.at) !== day(shown[i - 1]?.at ?? "");
+        const bound = /^(heat|top_on|shape_|launch_|table_)/.test(step.key);
+        return (
+          <li
+            key={step.key}
+            data-line={step.key}
+            className={`grid grid-cols-[3.2rem_3.2rem_1fr] items-baseline gap-x-2 border-t border-line py-1 ${step.key === next?.key ? "bg-brick-wash" : ""}`}
+          >
+            <span className="font-semibold text-ash">{newDay ? day(step.at) : ""}</span>
+            <span className={`text-[16px] font-bold ${step.done ? "text-ash line-through" : ""}`}>
+              {clock(step.at)}
+            </span>
+            <div className="min-w-0">
+              <div className="flex flex-wrap items-baseline gap-x-3">
+                <span className={`text-[15px] font-semibold ${step.done ? "text-ash" : ""}`}>
+                  {step.name}
+                  {step.key === "launch_1" && every
+                    ? `, then every ${String(Math.round(every * 2) / 2)} min`
+                    : ""}
+                  {step.key === "table_1" && pizzas > 1 ? `, the last ${lastOf(result)}` : ""}
+                </span>
+                {step.at_night ? (
+                  <span className="text-[13px] font-semibold text-brick">at night</span>
+                ) : null}
+                <span className="ml-auto flex gap-2.5 text-[13px] text-air">
+                  {step.done || step.fixed ? (
+                    <button
+                      type="button"
+                      className="py-1 underline underline-offset-2"
+                      aria-label={`${step.done ? "Not done after all" : "Let it move"}: ${step.name}`}
+                      onClick={() => {
+                        onFree(step);
+                      }}
+                    >
+                      {step.done ? "not done" : "let it move"}
+                    </button>
+                  ) : !bound ? (
+                    <button
+                      type="button"
+                      className="py-1 underline underline-offset-2"
+                      aria-label={`Pin ${step.name}`}
+                      onClick={() => {
+                        onPin(step);
+                      }}
+                    >
+                      pin
+                    </button>
+                  ) : null}
+                  {!step.done && !bound ? (
+                    <button
+                      type="button"
+                      className="px-1 py-1 font-semibold underline underline-offset-2"
+                      aria-label={`Done: ${step.name}`}
+                      disabled={busy}
+                      onClick={() => {
+                        onDone(step);
+                      }}
+                    >
+                      done
+                    </button>
+                  ) : null}
+                </span>
+              </div>
+              <p className="text-[13px] leading-snug text-ash">
+                {step.flexible
+                  ? `any time ${clock(step.earliest)} to ${day(step.latest) === day(step.earliest) ? "" : `${day(step.latest)} `}${clock(step.latest)}. `
+                  : step.fixed && !step.done
+                    ? "pinned. "
+                    : ""}
+                {units.say(step.note)}
+              </p>
+            </div>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+function lastOf(result: Result): string {
+  const tables = result.steps.filter((s) => s.key.startsWith("table_"));
+  return clock(
+    tables
+      .map((s) => s.at)
+      .sort()
+      .at(-1) ?? result.serve_at,
+  );
+}

@@ -1,0 +1,772 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Popover, Tabs } from "radix-ui";
+import { useEffect, useRef, useState, type ReactNode } from "react";
+import { useNavigate } from "react-router";
+import { answer, client, Refusal, type Schemas } from "../../api/client";
+import { useUndo } from "../../app/Undo";
+import { useShortcut } from "../../app/useShortcut";
+import { Figure } from "../../ui/Figure";
+import { Picker } from "../../ui/Picker";
+import { useKept } from "../../ui/useKept";
+import { useUnits } from "../../ui/units";
+import type { DoughReference } from "../dough/types";
+import { Agenda } from "./Agenda";
+import { Conditions } from "./Conditions";
+import { Ribbon } from "./Ribbon";
+import { amount, SupperSheet } from "./SupperSheet";
+import { ToppingsPanel } from "./ToppingsPanel";
+import {
+  dayAndClock,
+  minuteOf,
+  type PlacedStep,
+  type SavedSupper,
+  type SupperDraft,
+  type Told,
+  type Words,
+} from "./types";
+import { asQuestion, useSupper } from "./useSupper";
+
+export function SupperDesk({
+  owner,
+  things,
+  doughs,
+  plans,
+  saved,
+  start,
+  place,
+}: {
+  owner: string;
+  things: DoughReference;
+  doughs: readonly Schemas["DoughLine"][];
+  plans: readonly Schemas["PlanLine"][];
+  saved: SavedSupper | null;
+  start: Words;
+  place: string;
+}) {
+  const units = useUnits();
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [kept, keep] = useKept<SupperDraft>(`supper ${owner} ${place}`);
+  const draft: SupperDraft = kept ?? { name: saved?.name ?? "", words: start };
+  const latest = useRef(draft);
+  useEffect(() => {
+    latest.current = draft;
+  });
+  const words = draft.words;
+  const say = (to: Partial<Words>) => {
+    keep({ ...latest.current, words: { ...latest.current.words, ...to } });
+  };
+  // A saved supper nobody has touched is shown as it was stored, not laid out again.
+  const untouched = saved !== null && kept === null;
+  const [dragging, setDragging] = useState(false);
+  const asked = useSupper(untouched ? null : words, dragging);
+  const told: Told | null = untouched ? saved.told : asked.told;
+  // An impossible wish leaves the last possible days in sight.
+  const [lastGood, setLastGood] = useState<Told | null>(saved?.told.result.feasible ? saved.told : null);
+  useEffect(() => {
+    if (told?.result.feasible && !asked.refusal) setLastGood(told);
+  }, [told, asked.refusal]);
+  const [now, setNow] = useState(() => Date.now() / 60_000);
+  useEffect(() => {
+    const timer = setInterval(() => {
+      setNow(Date.now() / 60_000);
+    }, 20_000);
+    return () => {
+      clearInterval(timer);
+    };
+  }, []);
+  const refusal = asked.refusal ? { path: asked.refusal.path, text: units.say(asked.refusal.message) } : null;
+  const result = told?.result ?? null;
+  const impossible = !refusal && result !== null && !result.feasible;
+  const shown = refusal || impossible ? lastGood : told;
+  const defaultName = `Supper for ${String(words.pizzas ?? 4)}`;
+  const title = draft.name || defaultName;
+
+  const saveAs = async (as: SupperDraft) => {
+    const body = { ...asQuestion(as.words), name: as.name || defaultName };
+    const row = saved
+      ? await answer(
+          client.PUT("/api/timeline/{supper_id}", {
+            params: { path: { supper_id: saved.id }, query: { version: saved.version } },
+            body,
+          }),
+        )
+      : await answer(client.POST("/api/timeline", { body }));
+    keep(null);
+    settle(row);
+    return row;
+  };
+  const settle = (row: SavedSupper) => {
+    queries.setQueryData(["supper", row.id], row);
+    for (const key of ["suppers", "next-step", "doughs", "dough"])
+      void queries.invalidateQueries({ queryKey: [key] });
+  };
+  const save = useMutation({
+    mutationFn: saveAs,
+    onSuccess: (row) => {
+      void navigate(`/timeline/${String(row.id)}`);
+    },
+  });
+  const done = useMutation({
+    mutationFn: (step: string) =>
+      answer(
+        client.POST("/api/timeline/{supper_id}/done", {
+          params: { path: { supper_id: saved?.id ?? 0 } },
+          body: { step, at: null },
+        }),
+      ),
+    onSuccess: settle,
+  });
+  const doSave = () => {
+    if (!save.isPending && !refusal && !untouched) save.mutate(draft);
+  };
+  useShortcut(["s"], (_, e) => {
+    e.preventDefault();
+    doSave();
+  });
+  const localNow = () => nowIn(words.time_zone ?? "UTC");
+  const fixed = words.fixed ?? [];
+  const fix = (step: string, at: string, isDone: boolean) => {
+    say({ fixed: [...fixed.filter((f) => f.step !== step), { step, at: at.slice(0, 16), done: isDone }] });
+  };
+  const markDone = (step: PlacedStep) => {
+    if (untouched) done.mutate(step.key);
+    else fix(step.key, localNow(), true);
+  };
+  const overdue = (shown?.result.steps ?? []).filter(
+    (s) =>
+      !s.done &&
+      (s.lane === "dough" || s.lane === "hands") &&
+      !s.key.startsWith("shape") &&
+      minuteOf(s.ends) < now - 10,
+  );
+  const asPlanned = () => {
+    say({
+      fixed: [
+        ...fixed.filter((f) => !overdue.some((s) => s.key === f.step)),
+        ...overdue.map((s) => ({ step: s.key, at: s.at.slice(0, 16), done: true })),
+      ],
+    });
+  };
+  const programmes = [
+    ...things.programmes.map((p) => ({ value: p.key, label: p.name, note: p.about })),
+    ...(words.dough_id != null
+      ? [{ value: "own", label: "as in the dough", note: "the hours set on its curve" }]
+      : []),
+  ];
+  const mixed = fixed.some((f) => f.step === "mix" && f.done);
+  const wantsDose =
+    told && !mixed && told.dough_yeast_pct != null && told.result.feasible
+      ? Math.abs(told.result.yeast_pct / told.dough_yeast_pct - 1) > 0.06
+      : false;
+  const afterDough = () => {
+    void queries.invalidateQueries({ queryKey: ["dough"] });
+    void queries.invalidateQueries({ queryKey: ["supper-preview"] });
+    // The stored answer knows nothing of it: lay the days out again.
+    keep({ ...latest.current });
+  };
+  const stale = dragging || asked.stale || done.isPending;
+  const problem = save.error ?? done.error;
+  return (
+    <main className="flex flex-col gap-2.5 px-5 py-3.5 print:p-0" data-played={stale ? "old" : "now"}>
+      <header className="grid gap-3 md:grid-cols-[1fr_auto] print:hidden">
+        <div>
+          <h1 className="sr-only">Timeline</h1>
+          <p className="font-display text-[23px] leading-snug" id="sentence" tabIndex={-1}>
+            First pizza{" "}
+            <input
+              type="datetime-local"
+              aria-label="First pizza on the table"
+              aria-invalid={refusal?.path === "serve_at" || undefined}
+              className="border-b-[2.5px] border-brick bg-transparent font-bold"
+              value={words.serve_at.slice(0, 16)}
+              onChange={(e) => {
+                if (e.target.value) say({ serve_at: e.target.value });
+              }}
+            />
+            ,{" "}
+            <Figure
+              label="How many pizzas"
+              value={words.pizzas ?? 4}
+              digits={0}
+              step={1}
+              wide="w-9 font-bold !border-brick !border-b-[2.5px]"
+              problem={refusal?.path === "pizzas" ? refusal.text : undefined}
+              onChange={(value) => {
+                say({ pizzas: Math.max(1, Math.min(12, Math.round(value))) });
+              }}
+            />{" "}
+            of{" "}
+            <Picker
+              label="dough"
+              shown={told?.names.dough ?? (words.dough_id == null ? "a usual dough" : "the dough")}
+              value={words.dough_id ?? 0}
+              choices={[
+                { value: 0, label: "a usual dough", note: "the style's own" },
+                ...doughs.map((d) => ({ value: d.id, label: d.name, note: `${String(d.pieces)} pieces` })),
+              ]}
+              onPick={(id) => {
+                const dough = doughs.find((d) => d.id === id);
+                say({
+                  dough_id: dough?.id ?? null,
+                  pizzas: dough ? Math.min(12, dough.pieces) : (words.pizzas ?? 4),
+                  programme: !dough && words.programme === "own" ? "cold_1" : (words.programme ?? "cold_1"),
+                });
+              }}
+            />
+            ,{" "}
+            <Picker
+              label="programme"
+              shown={programmes.find((p) => p.value === words.programme)?.label ?? "a day in the fridge"}
+              value={words.programme ?? "cold_1"}
+              choices={programmes}
+              onPick={(key) => {
+                say({ programme: key as Words["programme"], yeast_pct: null });
+              }}
+            />
+            , baked by{" "}
+            <Picker
+              label="plan"
+              shown={told?.names.plan ?? (words.plan_id == null ? "no plan yet" : "the plan")}
+              value={words.plan_id ?? 0}
+              choices={[
+                { value: 0, label: "no plan yet", note: "45 min to heat, 7 min a pizza" },
+                ...plans.map((p) => ({ value: p.id, label: p.name, note: p.support })),
+              ]}
+              onPick={(id) => {
+                say({ plan_id: id || null });
+              }}
+            />
+            .
+          </p>
+          {refusal ? (
+            <p role="alert" className="mt-1 border-l-2 border-brick pl-2 font-semibold text-brick">
+              {refusal.text}{" "}
+              <span className="font-normal text-ash">What is shown is the last that went.</span>
+            </p>
+          ) : null}
+          {told && !impossible && !refusal ? (
+            <DoseLine
+              told={told}
+              words={words}
+              wants={wantsDose}
+              mixed={mixed}
+              onWords={say}
+              onDosed={afterDough}
+              onSeen={afterDough}
+            />
+          ) : null}
+        </div>
+        <div className="grid content-start justify-items-start gap-1 md:justify-items-end">
+          <div className="flex flex-wrap gap-1.5">
+            <input
+              aria-label="Name of the supper"
+              className="w-44 border-b border-line bg-transparent px-1"
+              placeholder={defaultName}
+              maxLength={80}
+              value={draft.name}
+              onChange={(e) => {
+                keep({ ...latest.current, name: e.target.value });
+              }}
+            />
+            <button
+              type="button"
+              className="press !px-3 !py-1"
+              disabled={save.isPending || refusal !== null || untouched}
+              onClick={doSave}
+            >
+              {untouched ? "Saved" : "Save"}
+            </button>
+            <SuppersMenu openId={saved?.id ?? null} />
+          </div>
+          <div className="flex flex-wrap gap-x-3 text-[13px] text-air md:justify-end">
+            {kept ? (
+              <button
+                type="button"
+                className="underline underline-offset-2"
+                onClick={() => {
+                  keep(null);
+                }}
+              >
+                {saved ? "back to it as saved" : "begin again"}
+              </button>
+            ) : null}
+            <button
+              type="button"
+              className="underline underline-offset-2"
+              onClick={() => {
+                window.print();
+              }}
+            >
+              print the sheets
+            </button>
+            {untouched && saved.told.result.feasible ? (
+              <a
+                className="underline underline-offset-2"
+                href={`/api/timeline/${String(saved.id)}/calendar.ics`}
+                download
+              >
+                into the calendar
+              </a>
+            ) : (
+              <span className="text-ash">save it, then take it into the calendar</span>
+            )}
+          </div>
+          {problem ? (
+            <p role="alert" className="max-w-80 text-brick">
+              {units.say(problem.message)}
+            </p>
+          ) : null}
+        </div>
+      </header>
+      {impossible ? (
+        <Offers
+          result={result}
+          onTake={(changes) => {
+            say(taken(changes));
+          }}
+        />
+      ) : null}
+      {overdue.length > 0 && !impossible && !refusal ? (
+        <p
+          role="status"
+          className="flex flex-wrap items-baseline gap-3 border-l-2 border-brick pl-2 print:hidden"
+        >
+          <span className="font-semibold">
+            {overdue.map((s) => `${s.name}, ${dayAndClock(s.at)}`).join("; ")}: was it done?
+          </span>
+          <button type="button" className="quiet" onClick={asPlanned}>
+            Done as planned
+          </button>
+          <button
+            type="button"
+            className="quiet"
+            onClick={() => {
+              keep({ ...latest.current });
+            }}
+          >
+            Not yet: lay it out again from now
+          </button>
+        </p>
+      ) : null}
+      {shown ? (
+        <section className="on-paper grid gap-2.5">
+          <div className="hidden print:block">
+            <h1 className="text-[20pt] font-bold">{title}</h1>
+            <p>
+              {shown.names.dough ?? shown.names.style}, first pizza {dayAndClock(shown.result.serve_at)}
+            </p>
+          </div>
+          <div className="grid min-w-0 gap-2.5 max-md:order-2 print:order-none">
+            {spanHours(shown) > 9 ? (
+              <section aria-label="The days before" className="min-w-0 bg-panel px-4 py-2">
+                <Ribbon
+                  result={shown.result}
+                  zoom="days"
+                  nowMin={now}
+                  faded={shown !== told}
+                  onMove={(step, at) => {
+                    fix(step.key, at, false);
+                  }}
+                  onServe={(at) => {
+                    say({ serve_at: at });
+                  }}
+                  onDrag={setDragging}
+                />
+              </section>
+            ) : null}
+            <section aria-label="The hours around the table" className="min-w-0 bg-panel px-4 py-2">
+              <Ribbon
+                result={shown.result}
+                zoom="evening"
+                nowMin={now}
+                faded={shown !== told}
+                onMove={(step, at) => {
+                  fix(step.key, at, false);
+                }}
+                onServe={(at) => {
+                  say({ serve_at: at });
+                }}
+                onDrag={setDragging}
+              />
+            </section>
+          </div>
+          <div className="grid min-w-0 gap-2.5 max-md:order-1 md:grid-cols-[1fr_24rem] print:hidden">
+            <section aria-label="The steps" className="min-w-0 bg-panel p-4 pt-2">
+              <Agenda
+                result={shown.result}
+                nowMin={now}
+                busy={done.isPending}
+                onDone={markDone}
+                onPin={(step) => {
+                  fix(step.key, step.at, false);
+                }}
+                onFree={(step) => {
+                  say({ fixed: fixed.filter((f) => f.step !== step.key) });
+                }}
+              />
+            </section>
+            <Side
+              conditions={<Conditions words={words} result={shown.result} problem={refusal} onWords={say} />}
+              toppings={<ToppingsPanel words={words} told={shown} things={things} onWords={say} />}
+              lists={<ListsPanel told={shown} />}
+            />
+          </div>
+          <SupperSheet told={shown} title={title} />
+        </section>
+      ) : refusal || impossible ? (
+        <section className="max-w-xl bg-panel p-4">
+          <Conditions words={words} result={null} problem={refusal} onWords={say} />
+        </section>
+      ) : (
+        <div className="h-96 bg-panel waiting" aria-busy="true" />
+      )}
+    </main>
+  );
+}
+
+/** Hours from the first step to serving. */
+function spanHours(told: Told): number {
+  return (minuteOf(told.result.serve_at) - Math.min(...told.result.steps.map((s) => minuteOf(s.at)))) / 60;
+}
+
+/** The local time now in a zone, as a date-and-time field has it. */
+function nowIn(zone: string): string {
+  return new Date().toLocaleString("sv-SE", { timeZone: zone }).replace(" ", "T").slice(0, 16);
+}
+
+/** An offer's changes in the supper's own words. */
+function taken(changes: Record<string, string | boolean | number | null>): Partial<Words> {
+  const to: Record<string, string | boolean | number | null> = {};
+  for (const [key, value] of Object.entries(changes)) {
+    if (key === "own_steps") continue;
+    to[key] = key === "serve_at" && typeof value === "string" ? value.slice(0, 16) : value;
+    if (key === "yeast_pct") to.yeast = "solve";
+  }
+  return to as Partial<Words>;
+}
+
+/** What clashes, and the nearest that is possible. */
+function Offers({
+  result,
+  onTake,
+}: {
+  result: Told["result"];
+  onTake: (changes: Record<string, string | boolean | number | null>) => void;
+}) {
+  const units = useUnits();
+  return (
+    <section aria-label="What would do" className="grid gap-2 bg-panel p-4 print:hidden" data-testid="clash">
+      <p role="alert" className="text-[16px] font-semibold text-brick">
+        {units.say(result.say)}
+      </p>
+      {result.offers.length ? (
+        <>
+          <p>What would do instead:</p>
+          <div className="flex flex-wrap gap-2">
+            {result.offers.map((offer) => (
+              <button
+                key={offer.text}
+                type="button"
+                className="quiet max-w-80 px-3 py-2 text-left"
+                data-offer={offer.kind}
+                onClick={() => {
+                  onTake(offer.changes);
+                }}
+              >
+                <span className="block font-semibold">{OFFERED[offer.kind] ?? offer.kind}</span>
+                {units.say(offer.text)}
+              </button>
+            ))}
+          </div>
+        </>
+      ) : (
+        <p>Nothing near does: move the serving time, free a pinned step, or change when you are there.</p>
+      )}
+    </section>
+  );
+}
+
+const OFFERED: Record<string, string> = {
+  later: "Later",
+  warmer: "Warmer",
+  "more yeast": "More yeast",
+  "same-day": "The same day",
+  programme: "Other hours",
+  night: "Get up for it",
+};
+
+/** The yeast these hours want against the dough's, and how far the dough is now. */
+function DoseLine({
+  told,
+  words,
+  wants,
+  mixed,
+  onWords,
+  onDosed,
+  onSeen,
+}: {
+  told: Told;
+  words: Words;
+  wants: boolean;
+  mixed: boolean;
+  onWords: (to: Partial<Words>) => void;
+  onDosed: () => void;
+  onSeen: () => void;
+}) {
+  const [problem, setProblem] = useState("");
+  const [ratio, setRatio] = useState(1.5);
+  const tell = async (call: () => Promise<unknown>, then: () => void) => {
+    try {
+      await call();
+      setProblem("");
+      then();
+    } catch (error) {
+      setProblem(error instanceof Refusal ? error.message : "It could not be kept.");
+    }
+  };
+  const id = words.dough_id;
+  const keeps = words.yeast === "keep";
+  return (
+    <div className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[14px] text-ash">
+      {mixed && id != null ? (
+        <span className="flex items-baseline gap-1.5">
+          The dough stands at ×
+          <Figure
+            label="What the dough stands at now"
+            value={ratio}
+            digits={2}
+            step={0.1}
+            wide="w-10 text-soot"
+            problem={ratio < 1 || ratio > 5 ? "from 1 to 5 times its start" : undefined}
+            onChange={setRatio}
+          />
+          <button
+            type="button"
+            className="quiet"
+            disabled={ratio < 1 || ratio > 5}
+            onClick={() =>
+              void tell(
+                () =>
+                  answer(
+                    client.POST("/api/dough/{dough_id}/seen", {
+                      params: { path: { dough_id: id } },
+                      body: { ratio },
+                    }),
+                  ),
+                onSeen,
+              )
+            }
+          >
+            now
+          </button>
+          {told.ask.speed !== 1 ? (
+            <span data-testid="pace">
+              {Math.round(Math.abs((told.ask.speed ?? 1) - 1) * 100)} %{" "}
+              {(told.ask.speed ?? 1) < 1 ? "slower" : "faster"} than reckoned
+            </span>
+          ) : null}
+        </span>
+      ) : (
+        <>
+          <span>
+            Instant yeast{" "}
+            <span className="font-semibold text-soot">{told.result.yeast_pct.toPrecision(2)} %</span>
+            {wants ? (
+              <span> for these hours; the dough has {told.dough_yeast_pct?.toPrecision(2)} %.</span>
+            ) : null}
+          </span>
+          {wants && id != null ? (
+            <>
+              <button
+                type="button"
+                className="text-air underline underline-offset-2"
+                onClick={() =>
+                  void tell(
+                    () =>
+                      answer(
+                        client.POST("/api/dough/{dough_id}/dose", {
+                          params: { path: { dough_id: id } },
+                          body: { yeast_pct: told.result.yeast_pct },
+                        }),
+                      ),
+                    onDosed,
+                  )
+                }
+              >
+                put it in the dough
+              </button>
+              <button
+                type="button"
+                className="text-air underline underline-offset-2"
+                onClick={() => {
+                  onWords({ yeast: "keep", yeast_pct: null });
+                }}
+              >
+                keep the dough&rsquo;s, change the hours
+              </button>
+            </>
+          ) : null}
+          {keeps ? (
+            <button
+              type="button"
+              className="text-air underline underline-offset-2"
+              onClick={() => {
+                onWords({ yeast: "solve" });
+              }}
+            >
+              dose it for the programme&rsquo;s hours
+            </button>
+          ) : null}
+        </>
+      )}
+      {problem ? (
+        <span role="alert" className="text-brick">
+          {problem}
+        </span>
+      ) : null}
+    </div>
+  );
+}
+
+/** Conditions, toppings, lists. */
+function Side({
+  conditions,
+  toppings,
+  lists,
+}: {
+  conditions: ReactNode;
+  toppings: ReactNode;
+  lists: ReactNode;
+}) {
+  const tab =
+    "mr-4 pb-1 font-display text-[16px] font-semibold text-ash data-[state=active]:border-b-[2.5px] data-[state=active]:border-soot data-[state=active]:text-soot";
+  return (
+    <Tabs.Root defaultValue="conditions" className="min-w-0 bg-panel p-4 pt-2">
+      <Tabs.List aria-label="Who is there, toppings, to buy" className="mb-2 flex">
+        <Tabs.Trigger value="conditions" className={tab}>
+          Who is there
+        </Tabs.Trigger>
+        <Tabs.Trigger value="toppings" className={tab}>
+          Toppings
+        </Tabs.Trigger>
+        <Tabs.Trigger value="lists" className={tab}>
+          To buy
+        </Tabs.Trigger>
+      </Tabs.List>
+      <Tabs.Content value="conditions">{conditions}</Tabs.Content>
+      <Tabs.Content value="toppings">{toppings}</Tabs.Content>
+      <Tabs.Content value="lists">{lists}</Tabs.Content>
+    </Tabs.Root>
+  );
+}
+
+/** What to buy and to have ready, for all pizzas. */
+function ListsPanel({ told }: { told: Told }) {
+  const units = useUnits();
+  return (
+    <div className="grid content-start gap-3">
+      <ul>
+        {told.lists.shopping.map((item) => (
+          <li key={item.name} className="flex items-baseline justify-between border-t border-line py-0.5">
+            {item.name}
+            <span className="font-semibold">{amount(item.grams, units.mass)}</span>
+          </li>
+        ))}
+      </ul>
+      {told.lists.prep.length ? (
+        <>
+          <h2 className="text-[16px] font-bold">To have ready</h2>
+          <ul className="grid gap-1">
+            {told.lists.prep.map((text) => (
+              <li key={text}>{units.say(text)}</li>
+            ))}
+          </ul>
+        </>
+      ) : null}
+    </div>
+  );
+}
+
+/** Saved suppers: open one, put one away, take it back. */
+function SuppersMenu({ openId }: { openId: number | null }) {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [open, setOpen] = useState(false);
+  const offer = useUndo();
+  const suppers = useQuery({ queryKey: ["suppers"], queryFn: () => answer(client.GET("/api/timeline")) });
+  const refresh = () => {
+    void queries.invalidateQueries({ queryKey: ["suppers"] });
+    void queries.invalidateQueries({ queryKey: ["next-step"] });
+  };
+  const remove = useMutation({
+    mutationFn: (supper: { id: number; name: string }) =>
+      answer(client.DELETE("/api/timeline/{supper_id}", { params: { path: { supper_id: supper.id } } })),
+    onSuccess: (_, supper) => {
+      offer({
+        text: `“${supper.name}” is deleted.`,
+        undo: () => {
+          void answer(
+            client.POST("/api/timeline/{supper_id}/restore", { params: { path: { supper_id: supper.id } } }),
+          ).then(refresh);
+        },
+      });
+      refresh();
+      if (supper.id === openId) void navigate("/timeline/new");
+    },
+  });
+  const go = (to: string) => {
+    setOpen(false);
+    void navigate(to);
+  };
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="quiet">Suppers</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content aria-label="Saved suppers" align="end" sideOffset={6} className="leaf z-20 w-80 p-3">
+          <button
+            type="button"
+            className="mb-2 w-full px-2 py-1.5 text-left font-semibold text-air hover:bg-brick-wash"
+            onClick={() => {
+              go("/timeline/new");
+            }}
+          >
+            A new supper
+          </button>
+          <ul>
+            {suppers.data?.map((supper) => (
+              <li key={supper.id} className="flex items-baseline gap-2 border-t border-line">
+                <button
+                  type="button"
+                  className={`min-w-0 flex-1 px-2 py-2 text-left hover:bg-brick-wash ${supper.id === openId ? "font-bold" : ""}`}
+                  onClick={() => {
+                    go(`/timeline/${String(supper.id)}`);
+                  }}
+                >
+                  {supper.name}
+                  <span className="block text-[13px] font-normal text-ash">
+                    {new Date(supper.serve_at).toLocaleDateString("en-GB", {
+                      weekday: "short",
+                      day: "numeric",
+                      month: "short",
+                    })}
+                  </span>
+                </button>
+                <button
+                  type="button"
+                  aria-label={`Delete ${supper.name}`}
+                  className="px-2 py-1 text-[13px] text-brick underline underline-offset-2"
+                  onClick={() => {
+                    remove.mutate(supper);
+                  }}
+                >
+                  delete
+                </button>
+              </li>
+            ))}
+          </ul>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
