@@ -28,12 +28,12 @@ LATEST_OFFER_MIN = 3 * 24 * 60.0
 # Kinds of constraint, in the order in which their clash is told.
 GROUPS = ("now", "sleep", "absence", "dough", "hands", "fixed")
 GROUP_WORDS = {
-    "now": "it would have to begin before now",
+    "now": "the time that is left",
     "sleep": "the night",
     "absence": "your absence",
-    "dough": "the time the dough needs",
+    "dough": "the hours the dough needs",
     "hands": "one pair of hands",
-    "fixed": "what you fixed",
+    "fixed": "what you pinned or did",
 }
 
 
@@ -285,9 +285,7 @@ def _serving(frame: _Frame, spans: list[tuple[float, float, bool]], serve_column
 
 def _one_pair_of_hands(frame: _Frame, tasks: list[Task], index, serve_column: int, rows: _Rows, column, big: float) -> None:  # type: ignore[no-untyped-def]
     """No two tasks at once, for pairs whose order is not given by a wait."""
-    ordered = {(w.after, w.before) for w in frame.made.waits}
-    dough = [t.key for t in tasks if t.lane == "dough"]
-    ordered |= {(a, b) for i, a in enumerate(dough) for b in dough[i + 1 :]}
+    ordered = _in_order(frame.made.waits)
     open_tasks = [t for t in tasks if not frame.is_done(t.key)]
     for i, one in enumerate(open_tasks):
         for other in open_tasks[i + 1 :]:
@@ -300,6 +298,16 @@ def _one_pair_of_hands(frame: _Frame, tasks: list[Task], index, serve_column: in
         # Shaping and baking take both hands until the last is out: all else is done before.
         if one.lane == "hands":
             rows.add({serve_column: 1.0, index[one.key]: -1.0}, one.minutes - frame.shape_at, np.inf)
+
+
+def _in_order(waits: tuple[Wait, ...]) -> set[tuple[str, str]]:
+    """Pairs of tasks whose order the waits give, one after another."""
+    ordered = {(w.after, w.before) for w in waits}
+    while True:
+        further = {(a, d) for a, b in ordered for c, d in ordered if b == c} - ordered
+        if not further:
+            return ordered
+        ordered |= further
 
 
 def _impossible(frame: _Frame) -> TimelineResult:
@@ -355,7 +363,8 @@ def _offers(frame: _Frame, clash: list[str]) -> list[Offer]:
         if key != ask.programme or ask.own_steps is not None:
             cost = 1.0 + abs(programme.hours - here) / 24.0
             kind = "same-day" if key == "same_day" else "programme"
-            tried({"programme": key, "own_steps": None, "in_warmth": False, **dose}, kind, f"{programme.name}: {programme.about}", cost)
+            text = programme.about if key == "same_day" else f"{programme.name}: {programme.about}"
+            tried({"programme": key, "own_steps": None, "in_warmth": False, **dose}, kind, text, cost)
     if not ask.in_warmth:
         tried({"in_warmth": True, **dose}, "warmer", f"the same, risen in a warm spot at {{{ask.warm_c:g} C}}", 0.8)
     if not mixed:
@@ -365,10 +374,9 @@ def _offers(frame: _Frame, clash: list[str]) -> list[Offer]:
         tried({"may_wake": True}, "night", "the same, getting up in the night", 3.0)
     later = _solve(frame, set(GROUPS), serve_free=LATEST_OFFER_MIN)
     if later is not None:
-        at = frame.local(later["serve"] + 1.0)
         hours = (later["serve"] - frame.serve) / 60.0
-        text = f"the same, {hours:.1f} hours later".replace(".0 hours", " hours")
-        tried({"serve_at": at}, "later", text, 0.5 + hours / 6.0)
+        at = _next_quarter(frame.zero + timedelta(minutes=later["serve"])).astimezone(zone(ask.time_zone))
+        tried({"serve_at": at.isoformat(timespec="minutes")}, "later", f"the same, first pizza {at:%A} at {at:%H:%M}", 0.5 + hours / 6.0)
     found.sort(key=lambda item: item[0])
     # Two of one kind at most: three programmes leave the cook no choice of what to give up.
     chosen: list[Offer] = []
@@ -376,6 +384,12 @@ def _offers(frame: _Frame, clash: list[str]) -> list[Offer]:
         if sum(one.kind == offer.kind for one in chosen) < 2 and len(chosen) < 3:
             chosen.append(offer)
     return chosen
+
+
+def _next_quarter(at: datetime) -> datetime:
+    """A serving time as people say it: the next quarter of an hour, a minute to spare."""
+    over = (at.minute * 60 + at.second + 60) % 900
+    return at.replace(microsecond=0) + timedelta(seconds=60 + (900 - over) % 900)
 
 
 def _shaded(frame: _Frame) -> list[ShadedSpan]:

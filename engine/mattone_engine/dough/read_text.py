@@ -95,7 +95,7 @@ def from_readings(readings: list[Reading]) -> ReadResult:
         return ReadResult(readings=readings, lines=[], dough_g=0.0, shares=None, say="No flour was found in it; correct the lines below or add one.")
     order = ("flour", "liquid", "salt", "yeast", "starter", "fat", "sugar", "malt", "inclusion")
     lines = [Line(ingredient=key, pct=100.0 * g / flour_g) for key, g in sorted(grams.items(), key=lambda item: order.index(known[item[0]].role))]
-    say = f"{len(lines)} ingredients read" + (f", {missed} lines not understood" if missed else "") + "."
+    say = f"{len(lines)} ingredients read" + (f", {missed} line{'s' if missed > 1 else ''} not understood" if missed else "") + "."
     return ReadResult(readings=readings, lines=lines, dough_g=sum(grams.values()), shares=shares(lines), say=say)
 
 

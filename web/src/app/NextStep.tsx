@@ -45,10 +45,10 @@ export function NextStep() {
     <Link
       to={`/timeline/${String(told.supper_id)}`}
       title={told.supper}
-      className="hidden px-4 py-2 leading-tight whitespace-normal hover:text-white md:block"
+      className="hidden px-3 py-2 leading-tight whitespace-normal hover:text-white md:block"
       data-testid="next-step"
     >
-      <span className="block font-bold text-white">{clockOf(told.at)}</span>
+      <span className="block whitespace-nowrap font-bold text-white">{clockOf(told.at)}</span>
       <span className="text-[13px]">{told.step}</span>
     </Link>
   );

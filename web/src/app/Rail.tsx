@@ -44,7 +44,7 @@ export function Rail({ email }: { email: string }) {
           key={view.path}
           to={view.path}
           className={({ isActive }) =>
-            `flex items-baseline justify-between px-3 py-2 md:px-4 ${isActive ? "bg-[#9f3828] font-semibold text-white" : "hover:text-white"}`
+            `flex items-baseline justify-between px-3 py-2 ${isActive ? "bg-[#9f3828] font-semibold text-white" : "hover:text-white"}`
           }
         >
           {view.name}

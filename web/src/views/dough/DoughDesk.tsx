@@ -344,7 +344,7 @@ export function DoughDesk({
                         , best <span className="font-semibold">{at(w.best_h)}</span>
                       </>
                     ) : null}
-                    {w.too_far_h != null ? `, too far ${at(w.too_far_h)}` : ""}
+                    {isLast && w.too_far_h != null ? `, too far ${at(w.too_far_h)}` : ""}
                     {mixedAt ? "" : " after mixing"}
                   </p>
                 );

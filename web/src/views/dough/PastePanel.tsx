@@ -75,7 +75,7 @@ export function PastePanel({
   };
   const told = pasted.told;
   return (
-    <div className="grid min-h-0 content-start gap-3 overflow-y-auto pr-1 lg:grid-cols-[15rem_1fr]">
+    <div className="grid min-h-0 content-start gap-3 overflow-y-auto pr-1 lg:grid-cols-[12rem_1fr]">
       <div className="grid content-start gap-2">
         <textarea
           aria-label="A list of ingredients"
@@ -147,7 +147,7 @@ export function PastePanel({
                   <td className="py-1 pr-2">
                     <select
                       aria-label={`What “${r.text}” is`}
-                      className="max-w-36 border-b border-line bg-panel font-semibold"
+                      className="max-w-32 border-b border-line bg-panel font-semibold"
                       value={r.ingredient}
                       onChange={(e) => {
                         change(i, { ingredient: e.target.value });
@@ -199,11 +199,11 @@ export function PastePanel({
                       ))}
                     </select>
                   </td>
-                  <td className="text-right font-semibold">{r.grams === null ? "" : short(r.grams)}</td>
-                  <td className="text-right">
+                  <td className="pl-2 text-right font-semibold">{r.grams === null ? "" : short(r.grams)}</td>
+                  <td className="pl-3 text-right">
                     {short(told.lines.find((l) => l.ingredient === r.ingredient)?.pct)}
                   </td>
-                  <td className="text-right text-ash">
+                  <td className="pl-3 text-right text-ash">
                     {short(dough.formula.lines.find((l) => l.ingredient === r.ingredient)?.pct)}
                   </td>
                 </tr>
@@ -211,7 +211,7 @@ export function PastePanel({
             </tbody>
           </table>
           {told.shares ? (
-            <table aria-label="Compared" className="w-full max-w-md text-right">
+            <table aria-label="Compared" className="w-full text-right [&_td]:pl-3 [&_th]:pl-3">
               <thead className="text-[13px] text-ash">
                 <tr>
                   <td />

@@ -5,10 +5,10 @@ import { useWidth } from "../../ui/useWidth";
 import { StepLane } from "./StepLane";
 import { clockAt, hoursSaid, type Batch, type DoughReference, type RiseStep } from "./types";
 
-const H = 236;
+const H = 268;
 const LEFT = 44;
 const RIGHT = 14;
-const PLOT = { top: 12, bottom: 206 };
+const PLOT = { top: 12, bottom: 238 };
 
 /** How far the dough has risen against time, with its spread, and the places it spends that time in. */
 export function RiseCurve({

@@ -12,6 +12,7 @@ import type { StyleLine } from "../../ui/styles";
 import { bakeTime, clockAfter } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { CardPanel } from "./CardPanel";
+import { DoughMenu } from "./DoughMenu";
 import { DeckReading, Stepper } from "./Corner";
 import { flagsOf } from "./flags";
 import { Handlings, handlingsOf } from "./Handlings";
@@ -191,6 +192,14 @@ export function PlanDesk({
     });
     setComparing(true);
   };
+  // A dough is for a saved plan: what is not saved yet is saved first.
+  const makeDough = async () => {
+    if (!draft || !controls) return;
+    const plan = untouched
+      ? saved
+      : await save.mutateAsync({ draft, controls, id: saved?.id ?? null }).catch(() => null);
+    if (plan) void navigate(`/dough/new?plan=${String(plan.id)}`);
+  };
   useShortcut(["/", ",", ".", "<", ">", "ArrowUp", "ArrowDown", "t", "f", "[", "]", "s", "p"], (key, e) => {
     if (e.target instanceof Element && e.target.closest("[role=dialog],[role=listbox]")) return;
     if (
@@ -270,7 +279,7 @@ export function PlanDesk({
             <Refused message={units.say(refusal.message)} onAgain={() => void playing.refetch()} />
           ) : null}
         </div>
-        <div className="grid content-start justify-items-start gap-1 md:w-[17.5rem] md:justify-items-end md:text-right">
+        <div className="grid content-start justify-items-start gap-1 md:w-[19.5rem] md:justify-items-end md:text-right">
           <p className="font-display text-[18px] leading-tight font-bold">{played.result.word}</p>
           <p className="font-display text-[15px] leading-snug font-semibold">
             by{" "}
@@ -315,7 +324,7 @@ export function PlanDesk({
           <div className="flex flex-wrap gap-1.5 md:justify-end">
             <input
               aria-label="Name of the plan"
-              className="w-36 border-b border-line bg-transparent px-1 text-[13px]"
+              className="w-24 border-b border-line bg-transparent px-1 text-[13px]"
               placeholder={defaultName()}
               maxLength={80}
               value={draft.name}
@@ -331,6 +340,16 @@ export function PlanDesk({
             >
               {untouched ? "Saved" : "Save"}
             </button>
+            <DoughMenu
+              busy={save.isPending || refusal !== null}
+              chosen={draft.sentence.dough_id ?? null}
+              onMake={() => {
+                void makeDough();
+              }}
+              onChoose={(dough_id) => {
+                change({ dough_id }, true);
+              }}
+            />
             <PlansMenu openId={saved?.id ?? null} />
           </div>
           {saved && kept ? (

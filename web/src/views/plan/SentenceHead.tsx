@@ -1,4 +1,6 @@
+import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
+import { answer, client } from "../../api/client";
 import type { Reference } from "../../ui/crust";
 import { crustColour } from "../../ui/crust";
 import { Picker, type Choice } from "../../ui/Picker";
@@ -99,6 +101,7 @@ export function SentenceHead({
   onChange: (change: Partial<Sentence>, fresh: boolean) => void;
 }) {
   const units = useUnits();
+  const doughs = useQuery({ queryKey: ["doughs"], queryFn: () => answer(client.GET("/api/dough")) });
   const wanted = played?.result.wanted;
   const cautionsOf = (part: string) =>
     (played?.result.cautions ?? []).filter((c) => c.part === part).map((c) => units.say(c.text));
@@ -266,6 +269,27 @@ export function SentenceHead({
           onChange({ serve_at }, false);
         }}
       />
+      {doughs.data?.length && sentence.dough_id != null ? (
+        <>
+          , made of{" "}
+          <Picker
+            label="dough"
+            shown={doughs.data.find((d) => d.id === sentence.dough_id)?.name ?? "the style’s own dough"}
+            value={sentence.dough_id ?? 0}
+            choices={[
+              { value: 0, label: "the style’s own dough" },
+              ...doughs.data.map((d) => ({
+                value: d.id,
+                label: d.name,
+                note: `${String(d.pieces)} in ${units.mass(d.dough_g)}`,
+              })),
+            ]}
+            onPick={(id) => {
+              onChange({ dough_id: id || null }, true);
+            }}
+          />
+        </>
+      ) : null}
     </p>
   );
 }

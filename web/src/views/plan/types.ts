@@ -55,6 +55,7 @@ export function newDraft(
       topping: "normal",
       parchment: false,
       own_style_id: null,
+      dough_id: null,
       method: null,
       formula_free: false,
       deck_reading_c: null,

@@ -52,7 +52,7 @@ export function Agenda({
             <div className="min-w-0">
               <div className="flex flex-wrap items-baseline gap-x-3">
                 <span className={`text-[15px] font-semibold ${step.done ? "text-ash" : ""}`}>
-                  {step.name}
+                  {step.key === "table_1" && pizzas > 1 ? "First on the table" : step.name}
                   {step.key === "launch_1" && every
                     ? `, then every ${String(Math.round(every * 2) / 2)} min`
                     : ""}
@@ -102,9 +102,9 @@ export function Agenda({
               </div>
               <p className="text-[13px] leading-snug text-ash">
                 {step.flexible
-                  ? `any time ${clock(step.earliest)} to ${day(step.latest) === day(step.earliest) ? "" : `${day(step.latest)} `}${clock(step.latest)}. `
+                  ? `any time ${clock(step.earliest)} to ${day(step.latest) === day(step.earliest) ? "" : `${day(step.latest)} `}${clock(step.latest)}${step.note ? "; " : ""}`
                   : step.fixed && !step.done
-                    ? "pinned. "
+                    ? `pinned${step.note ? "; " : ""}`
                     : ""}
                 {units.say(step.note)}
               </p>

@@ -130,17 +130,14 @@ export function Ribbon({
     (s) => inside(minuteOf(s.at), minuteOf(s.ends)) && (evening || s.lane === "dough" || s.lane === "hands"),
   );
   // On the days' ribbon hands are marks with names in rows, so that neighbours do not cover each other.
-  const named: { step: PlacedStep; row: number; left: number }[] = [];
-  const full: number[] = Array.from({ length: labelRows }, () => -1e9);
-  if (!evening)
-    for (const step of steps.filter((s) => !s.key.startsWith("shape_"))) {
-      const wide = (short(step).length + 6) * 6.6 + 12;
-      const at = Math.max(LEFT, Math.min(x(minuteOf(step.at)), width - RIGHT - wide));
-      const row = full.findIndex((end) => end < at);
-      const placed = row < 0 ? labelRows - 1 : row;
-      full[placed] = at + wide;
-      named.push({ step, row: placed, left: at });
-    }
+  const named = evening
+    ? []
+    : inRows(
+        steps.filter((s) => !s.key.startsWith("shape_")),
+        labelRows,
+        (s) => x(minuteOf(s.at)),
+        width - RIGHT,
+      );
   const markY = TOP + laneH - 4;
   return (
     <div className="w-full overflow-x-auto">
@@ -211,7 +208,10 @@ export function Ribbon({
             .map((w) => {
               const a = Math.max(LEFT, x(minuteOf(w.from_at)));
               const b = Math.min(width - RIGHT, x(minuteOf(w.to_at)));
-              const text = `${w.name}, ${spell(w.minutes)}`;
+              // The evening's bars also say what begins them: a task of two minutes has no room of its own.
+              const begun = result.steps.find((s) => s.lane === "dough" && s.ends === w.from_at);
+              const named = evening && begun ? `${clock(begun.at)} ${short(begun)}; ${w.name}` : w.name;
+              const text = `${named}, ${spell(w.minutes)}`;
               return (
                 <g key={w.name + w.from_at}>
                   <rect
@@ -228,16 +228,16 @@ export function Ribbon({
                     }
                     stroke="var(--panel)"
                   />
-                  {b - a > w.name.length * 6.6 + 12 ? (
+                  {b - a > named.length * 6.6 + 12 ? (
                     <text x={a + 7} y={laneY("dough") + 18} fontSize={13} fill="var(--soot)">
-                      {b - a > text.length * 6.6 + 14 ? text : w.name}
+                      {b - a > text.length * 6.6 + 14 ? text : named}
                     </text>
                   ) : null}
                 </g>
               );
             })}
           {!evening
-            ? named.map(({ step, row, left }) => {
+            ? named.map(({ step, row, left, wide }) => {
                 const off = held?.key === step.key ? held.by : 0;
                 const at = x(minuteOf(step.at) + off);
                 const y = markY + 10 + row * 19;
@@ -250,13 +250,7 @@ export function Ribbon({
                   >
                     <Slack step={step} x={x} y={markY} from={from} to={to} />
                     <line x1={at} x2={at} y1={TOP} y2={y + 8} stroke={ink(step)} strokeWidth={2.2} />
-                    <rect
-                      x={left}
-                      y={y - 5}
-                      width={(short(step).length + 6) * 6.6 + 8}
-                      height={18}
-                      fill="transparent"
-                    />
+                    <rect x={left} y={y - 5} width={wide} height={18} fill="transparent" />
                     <text x={left + 5} y={y + 9} fontSize={13} fill="var(--soot)">
                       <tspan fontWeight={700}>{clock(off ? withOffset(step.at, off) : step.at)}</tspan>{" "}
                       {short(step)}
@@ -280,7 +274,7 @@ export function Ribbon({
                     {...dragStep(step)}
                     className={step.flexible ? "cursor-ew-resize" : ""}
                   >
-                    <Slack step={step} x={x} y={y + barH / 2} from={from} to={to} />
+                    <Slack step={step} x={x} y={y + barH + 4} from={from} to={to} />
                     {step.key === "heat" ? (
                       <rect
                         x={a}
@@ -324,7 +318,7 @@ export function Ribbon({
                         <text x={a + 7} y={y + 18} fontSize={13} fontWeight={650} fill="var(--soot)">
                           {clock(step.at)} heat
                         </text>
-                      ) : /^(sauce|prep|ball|out|mix|pan|fold|feed)/.test(step.key) ? (
+                      ) : /^(sauce|prep)/.test(step.key) ? (
                         <text x={b + 4} y={y + 18} fontSize={13} fill="var(--soot)">
                           {text}
                         </text>
@@ -385,6 +379,29 @@ export function Ribbon({
       </div>
     </div>
   );
+}
+
+/** Width of a mark's name, roughly. */
+function nameWidth(step: PlacedStep): number {
+  return (short(step).length + 6) * 6.7 + 12;
+}
+
+/**
+ * Names of marks in rows without one covering another. A name stands right of its mark where there
+ * is room, else left of it; the rows are so chosen that no mark's line crosses an earlier name.
+ */
+function inRows(steps: readonly PlacedStep[], rows: number, at: (s: PlacedStep) => number, end: number) {
+  const placed: { step: PlacedStep; row: number; left: number; wide: number }[] = [];
+  const free = (row: number, left: number, wide: number) =>
+    placed.every((p) => p.row !== row || p.left + p.wide < left || left + wide < p.left);
+  const put = (step: PlacedStep, left: number, wide: number) => {
+    const row = Array.from({ length: rows }, (_, i) => i).find((i) => free(i, left, wide)) ?? rows - 1;
+    placed.push({ step, row, left, wide });
+  };
+  const fits = (s: PlacedStep) => at(s) + nameWidth(s) <= end;
+  for (const s of steps.filter((one) => !fits(one))) put(s, at(s) - nameWidth(s), nameWidth(s));
+  for (const s of steps.filter(fits).reverse()) put(s, at(s), nameWidth(s));
+  return placed;
 }
 
 function slider(step: PlacedStep, zoom: Zoom) {

@@ -124,6 +124,11 @@ export function SupperDesk({
     e.preventDefault();
     doSave();
   });
+  // A calendar is made of what is saved: what is not yet is saved first.
+  const intoCalendar = async () => {
+    const row = untouched ? saved : await save.mutateAsync(draft).catch(() => null);
+    if (row) window.location.assign(`/api/timeline/${String(row.id)}/calendar.ics`);
+  };
   const localNow = () => nowIn(words.time_zone ?? "UTC");
   const fixed = words.fixed ?? [];
   const fix = (step: string, at: string, isDone: boolean) => {
@@ -300,17 +305,16 @@ export function SupperDesk({
             >
               print the sheets
             </button>
-            {untouched && saved.told.result.feasible ? (
-              <a
-                className="underline underline-offset-2"
-                href={`/api/timeline/${String(saved.id)}/calendar.ics`}
-                download
-              >
-                into the calendar
-              </a>
-            ) : (
-              <span className="text-ash">save it, then take it into the calendar</span>
-            )}
+            <button
+              type="button"
+              className="underline underline-offset-2 disabled:text-ash disabled:no-underline"
+              disabled={!result?.feasible || refusal !== null || save.isPending}
+              onClick={() => {
+                void intoCalendar();
+              }}
+            >
+              into the calendar
+            </button>
           </div>
           {problem ? (
             <p role="alert" className="max-w-80 text-brick">
