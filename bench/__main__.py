@@ -7,7 +7,7 @@ import sys
 
 from bench.browser_times import drag_to_repaint_ms
 from bench.engine_times import bake_ms, bdf_ms, board_ms, cost_growth, first_call_s, formula_and_rise_ms, memory_mb, plan_ms, timeline_ms, yardstick_ms
-from bench.http_times import board_again_ms, http_plan_ms, live_lag_ms, serving
+from bench.http_times import board_again_ms, dough_drag_ms, http_plan_ms, live_lag_ms, serving, timeline_drag_ms
 
 
 def main() -> int:
@@ -38,6 +38,9 @@ def main() -> int:
     with serving() as base:
         note("a full plan request through HTTP, ms", http_plan_ms(base, "preview"))
         note("the board through HTTP when nothing changed, ms", board_again_ms(base))
+        note("formula, rise and water of a drag through HTTP, ms", dough_drag_ms(base))
+        note("5 days and 8 pizzas through HTTP, ms", timeline_drag_ms(base, possible=True))
+        note("an impossible wish with its offers through HTTP, ms", timeline_drag_ms(base, possible=False))
         note("a reading sent until it is in the stream, ms", live_lag_ms(base))
         note("a sketch request through HTTP, ms", http_plan_ms(base, "sketch"))
         note("drag to repaint in the browser, ms", drag_to_repaint_ms(base))

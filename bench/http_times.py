@@ -10,7 +10,7 @@ import statistics
 import time
 import urllib.request
 from collections.abc import Iterator
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 
 from demo.stand_in import send
 from house.cluster import free_port
@@ -94,6 +94,45 @@ def board_again_ms(base: str) -> float:
         fresh.ask("GET", "/api/match")
         spent.append((time.perf_counter() - begun) * 1e3)
     return statistics.median(spent)
+
+
+def dough_drag_ms(base: str) -> float:
+    """Formula, rise curve and water for a dragged border: median of requests that all differ."""
+    cook = Cook(base)
+    dough = cook.ask("GET", f"/api/dough/{_first(cook, '/api/dough')}")["dough"]
+    spent = []
+    for i in range(2 * REQUESTS):
+        dough["steps"][1]["hours"] = 30.0 + 0.5 * i  # type: ignore[index]
+        begun = time.perf_counter()
+        cook.ask("POST", "/api/dough/batch", {"dough": dough})
+        spent.append((time.perf_counter() - begun) * 1e3)
+    return statistics.median(spent[1:])
+
+
+def timeline_drag_ms(base: str, *, possible: bool) -> float:
+    """Five days, eight pizzas, an absence each day, the serving time dragged; or a wish that cannot be, with its offers."""
+    cook = Cook(base)
+    words = dict(cook.ask("GET", f"/api/timeline/{_first(cook, '/api/timeline')}")["words"])  # type: ignore[call-overload]
+    now = datetime.now().replace(minute=0, second=0, microsecond=0)
+    days = [(now + timedelta(days=i)).strftime("%Y-%m-%d") for i in range(1, 5)]
+    words |= {
+        "programme": "cold_3", "pizzas": 8, "fixed": [], "in_warmth": False, "yeast_pct": None,
+        "absences": [{"from_at": f"{day}T08:30", "to_at": f"{day}T16:30"} for day in days],
+    }  # fmt: skip
+    spent = []
+    for i in range(REQUESTS):
+        serve = (now + timedelta(days=5 if possible else 1)).replace(hour=19) + timedelta(minutes=5 * i)
+        begun = time.perf_counter()
+        told = cook.ask("POST", "/api/timeline/preview", words | {"serve_at": serve.strftime("%Y-%m-%dT%H:%M")})
+        spent.append((time.perf_counter() - begun) * 1e3)
+        assert told["result"]["feasible"] is possible, told["result"]["say"]  # type: ignore[call-overload, index]
+    return statistics.median(spent[1:])
+
+
+def _first(cook: Cook, path: str) -> int:
+    """The id of the first row of a list."""
+    with cook.opener.open(cook.base + path) as response:
+        return int(json.loads(response.read())[0]["id"])
 
 
 def live_lag_ms(base: str) -> float:

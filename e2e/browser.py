@@ -15,7 +15,7 @@ from selenium.webdriver.chrome.service import Service
 FLAGS = (
     "--headless=new", "--disable-gpu", "--disable-dev-shm-usage", "--disable-quic", "--no-first-run",
     "--disable-background-networking", "--disable-component-update", "--disable-sync", "--force-color-profile=srgb",
-    "--hide-scrollbars", "--force-device-scale-factor=1",
+    "--hide-scrollbars", "--force-device-scale-factor=1", "--lang=en-GB",
 )  # fmt: skip
 
 
@@ -38,6 +38,9 @@ def browser(width: int = 1280, height: int = 800) -> Iterator[Chrome]:
     if os.geteuid() == 0:
         options.add_argument("--no-sandbox")
     options.add_argument(f"--user-data-dir={profile}")
+    # Dates and times as the demo's cook writes them, whatever the machine speaks.
+    options.add_experimental_option("prefs", {"intl.accept_languages": "en-GB"})
+    os.environ["LANGUAGE"] = "en_GB"
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = Chrome(options=options, service=Service("/usr/bin/chromedriver"))
     try:

@@ -6,7 +6,7 @@ from unittest import TestCase
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from mattone_engine.dough.ferment import FermentInput, Seen, RiseStep, constants, dose, dough_temperature, ferment, gas, gas_for, lag_h, rate_at, volume
+from mattone_engine.dough.ferment import FermentInput, RiseStep, Seen, constants, dose, dough_temperature, ferment, gas, gas_for, lag_h, rate_at, volume
 from mattone_engine.errors import InputError
 from pydantic import ValidationError
 

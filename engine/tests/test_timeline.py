@@ -184,3 +184,57 @@ class Calendar(TestCase):
             self.assertEqual(len(event.walk("VALARM")), 1)
         self.assertEqual({int(e["sequence"]) for e in events[1].values()}, {1})
         self.assertGreater(events[1]["p7-launch_1@mattone"]["dtstart"].dt, events[0]["p7-launch_1@mattone"]["dtstart"].dt)
+
+
+class Given(TestCase):
+    """A dose that is given, a dough's own hours, what was seen: the hours give way."""
+
+    def wait(self, told: TimelineResult, place: str) -> float:
+        return sum(w.minutes for w in told.waits if w.place == place and w.stage != "preferment")
+
+    def test_with_less_yeast_the_cold_takes_longer(self) -> None:
+        short, long = (timeline(ask(programme="cold_2", yeast_pct=pct)) for pct in (0.3, 0.12))
+        self.assertLess(self.wait(short, "fridge"), self.wait(long, "fridge") - 60)
+
+    def test_a_dough_seen_slow_is_given_longer(self) -> None:
+        done = ({"step": "mix", "at": "2026-11-23T16:00", "done": True},)
+        common = {"programme": "same_day", "yeast_pct": 0.5, "fixed": done, "serve_at": "2026-11-23T22:45", "sleep_from": "04:00"}
+        as_thought = timeline(ask(**common))
+        slow = timeline(ask(**common, seen=({"at_h": 1.6, "ratio": 1.12},)))
+        self.assertLess(slow.rise.speed, 0.95)
+        # Bulk and balls both want more of the evening than they were thought to.
+        for now, thought in zip(slow.rise.hours, as_thought.rise.hours, strict=True):
+            self.assertGreater(now, thought + 0.1)
+        self.assertNotEqual([s.at for s in slow.steps], [s.at for s in as_thought.steps])
+
+    def test_seen_after_balling_counts_from_the_ball(self) -> None:
+        """The balls stand at their start when they are made, however long the bulk was."""
+        done = ({"step": "mix", "at": "2026-11-23T12:40", "done": True}, {"step": "ball", "at": "2026-11-23T16:00", "done": True})
+        common = {"programme": "same_day", "yeast_pct": 0.4, "fixed": done, "serve_at": "2026-11-23T20:00", "sleep_from": "04:00"}
+        early, late = (timeline(ask(**common, seen=({"at_h": 5.0, "ratio": ratio},))).rise.speed for ratio in (1.2, 1.9))
+        self.assertLess(early, late)
+
+    def test_a_doughs_own_hours_of_any_shape_keep_their_steps_apart(self) -> None:
+        cold, room = ("fridge", 4.0), ("room", 21.0)
+        places = (
+            ("bulk", room, 1.0), ("bulk", cold, 20.0), ("bulk", room, 1.0),
+            ("balls", cold, 10.0), ("balls", room, 2.0), ("balls", cold, 4.0), ("balls", room, 2.0),
+        )  # fmt: skip
+        own = tuple({"stage": stage, "place": place, "hours": hours, "temp_c": temp_c} for stage, (place, temp_c), hours in places)
+        question = ask(own_steps=own, yeast_pct=0.1, may_wake=True)
+        keys = [task.key for task in _frame(question).made.tasks]
+        self.assertEqual(len(keys), len(set(keys)))
+        self.assertTrue({"cool", "out", "ball", "out_2", "cool_2", "out_3"} <= set(keys), keys)
+        told = timeline(question)
+        if told.feasible:
+            keeps(self, question, told)
+
+    def test_what_is_mixed_is_not_dosed_anew_by_an_offer(self) -> None:
+        done = ({"step": "mix", "at": "2026-11-23T17:00", "done": True},)
+        told = timeline(ask(programme="cold_3", yeast_pct=0.2, fixed=done, serve_at="2026-11-24T19:30"))
+        self.assertFalse(told.feasible)
+        for offer in told.offers:
+            self.assertNotIn("yeast_pct", offer.changes)
+            self.assertTrue(
+                timeline(ask(**({"programme": "cold_3", "yeast_pct": 0.2, "fixed": done, "serve_at": "2026-11-24T19:30"} | offer.changes))).feasible
+            )

@@ -5,15 +5,14 @@ from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from dough.api import router as dough_router
 from mattone_engine.errors import InputError, plain_message
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import django_auth
-from timeline.api import router as timeline_router
 
 from accounts.ownership import ChangedMeanwhileError, NotYoursError
 from config.reference import router as reference_router
+from dough.api import router as dough_router
 from exchange.api import router as exchange_router
 from kitchen.api import router as kitchen_router
 from kitchen.calibrating import router as calibrating_router
@@ -22,6 +21,7 @@ from live.api import router as live_router
 from match.api import router as match_router
 from plans.api import router as plans_router
 from styling.api import router as styling_router
+from timeline.api import router as timeline_router
 
 api = NinjaAPI(title="Mattone", version="1", auth=django_auth, docs_url=None)
 api.add_router("/reference", reference_router)

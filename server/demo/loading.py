@@ -10,17 +10,17 @@ from allauth.account.models import EmailAddress
 from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import HttpRequest
+
 from dough.models import Dough
 from dough.schemas import StartAsk
 from dough.services import start as start_dough
-from timeline.models import Supper
-from timeline.schemas import StartSupper, SupperWords
-from timeline.services import preview, start, stored
-
 from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface
 from plans.api import kept
 from plans.models import Plan
 from plans.schemas import PlanIn, Sentence
+from timeline.models import Supper
+from timeline.schemas import StartSupper, SupperWords
+from timeline.services import preview, start, stored
 
 
 def demo_data() -> dict[str, Any]:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from django.http import HttpRequest
-from dough.models import Dough
 from mattone_engine.bake.match import portion
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import HearthLimits, PlanInput
@@ -19,6 +18,7 @@ from mattone_engine.things.instruments import InstrumentKind
 from pydantic import ValidationError
 
 from accounts.ownership import owned_or_refuse
+from dough.models import Dough
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Instrument, Pan, Surface
 from kitchen.rigs import hob_kw, pan_thing, surface_thing

@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from dough.schemas import Programme
 from mattone_engine.bake.topping_effect import Effect
 from mattone_engine.days.lists import Lists
 from mattone_engine.days.supper import Absence, Clock, Fixed, LocalTime, TimelineInput
@@ -15,6 +14,7 @@ from mattone_engine.things.base import Thing
 from ninja import Schema
 from pydantic import Field
 
+from dough.schemas import Programme
 from plans.schemas import PlanName
 
 

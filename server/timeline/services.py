@@ -7,7 +7,6 @@ from typing import Any
 
 from django.http import HttpRequest
 from django.utils import timezone
-from dough.models import Dough
 from mattone_engine.bake.match import feeds
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.days.clock import zone
@@ -22,6 +21,7 @@ from mattone_engine.styles import style, styles
 from pydantic import ValidationError
 
 from accounts.ownership import owned_or_refuse
+from dough.models import Dough
 from plans.models import Plan
 from timeline.models import Supper
 from timeline.schemas import StartSupper, SupperNames, SupperPreview, SupperWords
@@ -82,6 +82,9 @@ def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = 
         fields |= of_dough(told)
         yeast_pct = shares(told.formula.lines).yeast_pct or None
     mixed = any(one.step == "mix" and one.done for one in words.fixed)
+    if not mixed:
+        # What was seen is of a batch that was mixed before.
+        fields.pop("seen", None)
     fields["yeast_pct"] = yeast_pct if mixed or words.yeast == "keep" else words.yeast_pct
     if told is None and not mixed:
         fields["dough_g"] = known.mass_g * words.pizzas

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from mattone_engine.dough.batch import DoughInput, rise_of
-from mattone_engine.dough.ferment import ferment
 from mattone_engine.dough.formula import formula
 from mattone_engine.dough.ingredients import ingredients
 
@@ -14,7 +13,7 @@ FOLDED_FROM_PCT = 68.0
 
 
 def of_dough(dough: DoughInput) -> dict[str, Any]:
-    """The fields of a TimelineInput that a dough sets: mass, what raises and slows it, what is made before, its speed."""
+    """The fields of a TimelineInput that a dough sets: mass, what raises and slows it, what is made before, what was seen of it."""
     worked = formula(dough.formula)
     asked = rise_of(dough, worked)
     pastes = [p.kind for p in dough.formula.preferments]
@@ -27,5 +26,5 @@ def of_dough(dough: DoughInput) -> dict[str, Any]:
         "yeast_pct": worked.yeast_pct if worked.yeast_pct > 0 else None,
         "preferments": tuple(dict.fromkeys(["starter", *pastes] if has_starter else pastes)),
         "folds": 1 if worked.hydration_pct >= FOLDED_FROM_PCT else 0,
-        "speed": min(3.0, max(0.3, ferment(asked).speed)),
+        "seen": dough.seen,
     }

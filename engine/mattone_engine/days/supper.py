@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import tomllib
 from dataclasses import dataclass, replace
+from datetime import timedelta
 from functools import cache
 from importlib.resources import files
 from typing import Annotated, Literal
 
 from pydantic import Field, StringConstraints
 
-from mattone_engine.dough.ferment import FermentInput, FermentResult, RiseStep, constants, end_ratio, ferment
+from mattone_engine.days.clock import moment, zone
+from mattone_engine.dough.ferment import FermentInput, FermentResult, RiseStep, Seen, constants, end_ratio, ferment
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import Thing
 from mattone_engine.things.dough import Shape
@@ -72,7 +74,7 @@ class TimelineInput(Thing):
     bake_s and back_min are one bake and what the deck needs after it; preheat_min before the first.
     own_steps: the dough's own programme, in the stead of a known one. top_element_s: seconds before
     the launch at which it goes on. folds: how often the dough is folded after mixing.
-    speed is how fast this dough was seen to rise against the model.
+    seen is what the cook saw of this dough, hours after mixing; speed what was known of it before.
     """
 
     serve_at: LocalTime
@@ -104,6 +106,7 @@ class TimelineInput(Thing):
     top_element_s: Annotated[float, Field(ge=0, le=1200)] | None = None
     cooked_sauce: bool = False
     may_wake: bool = False
+    seen: Annotated[tuple[Seen, ...], Field(max_length=20, strict=False)] = ()
     speed: Annotated[float, Field(ge=0.3, le=3)] = 1.0
 
 
@@ -151,7 +154,9 @@ class Supper:
 def programme_of(ask: TimelineInput) -> Programme:
     """The dough's own hours, else the known programme. Of its own, the longest and any cold step give way."""
     if ask.own_steps is None:
-        return programmes()[ask.programme]
+        known = programmes()[ask.programme]
+        # What is proofed in its pan ends there.
+        return replace(known, steps=(*known.steps[:-1], replace(known.steps[-1], stage="pan"))) if ask.shape == "pan" else known
     longest = max(ask.own_steps, key=lambda step: step.hours)
     steps = []
     for step in ask.own_steps:
@@ -172,9 +177,6 @@ def rise_input(ask: TimelineInput) -> FermentInput:
     """The dough's own hours in this programme; with a dose that is given, as long as that dose takes."""
     place_c = {"room": ask.warm_c if ask.in_warmth else ask.room_c, "fridge": ask.fridge_c, "warm": ask.warm_c}
     steps = [RiseStep(hours=s.hours, temp_c=place_c[s.place], stage=s.stage, place=s.place) for s in programme_of(ask).steps]
-    if ask.shape == "pan":
-        # What is proofed in its pan ends there; the balls before it are short.
-        steps[-1] = steps[-1].model_copy(update={"stage": "pan"})
     asked = FermentInput(
         steps=tuple(steps),
         yeast_pct=ask.yeast_pct if ask.yeast_pct is not None else 0.3,
@@ -186,7 +188,38 @@ def rise_input(ask: TimelineInput) -> FermentInput:
         ball_g=max(20.0, min(6000.0, ask.dough_g / ask.pizzas)),
         speed=ask.speed,
     )
-    return asked if ask.yeast_pct is None else _as_long_as_it_takes(ask, asked)
+    if ask.yeast_pct is None:
+        return asked
+    return _as_long_as_it_takes(ask, asked.model_copy(update={"speed": _pace(ask, asked)}))
+
+
+def _pace(ask: TimelineInput, asked: FermentInput) -> float:
+    """How fast this dough rises against the model, by what was seen of it in the hours it really had."""
+    if not ask.seen:
+        return ask.speed
+    really = asked.model_copy(update={"steps": _as_it_went(ask, asked.steps), "seen": ask.seen})
+    return min(3.0, max(0.3, ferment(really).speed))
+
+
+def _as_it_went(ask: TimelineInput, steps: tuple[RiseStep, ...]) -> tuple[RiseStep, ...]:
+    """The steps with the hours they had, as far as both their ends are done; the one under way goes on."""
+    where = zone(ask.time_zone)
+    done = {one.step: moment(one.at, where, "fixed") for one in ask.fixed if one.done}
+    if "mix" not in done:
+        return steps
+    began = done["mix"] + timedelta(minutes=MIX_MIN)
+    found, taken = list(steps), set[str]()
+    for i, step in enumerate(steps):
+        key = _border(programme_of(ask).steps, i, ask.pizzas, taken).key if i < len(steps) - 1 else ""
+        taken.add(key)
+        if key not in done:
+            # It lasts at least until it was looked at last.
+            lasts = max([step.hours, *(seen.at_h - sum(s.hours for s in found[:i]) for seen in ask.seen)])
+            found[i] = step.model_copy(update={"hours": min(168.0, lasts)})
+            break
+        found[i] = step.model_copy(update={"hours": min(168.0, max(0.05, (done[key] - began).total_seconds() / 3600.0))})
+        began = done[key]
+    return tuple(found)
 
 
 def _as_long_as_it_takes(ask: TimelineInput, asked: FermentInput) -> FermentInput:
@@ -256,13 +289,11 @@ def _dough_steps(ask: TimelineInput, rise: FermentResult, tasks: list[Task], wai
     """Bulk, divide, balls in their places, out of the fridge, into the pan: with what each wait may be."""
     steps = programme_of(ask).steps
     windows = {w.stage: w for w in rise.windows}
-    into_pan = ask.shape == "pan"
     last_key = "mix"
     folded = f"fold_{ask.folds}" if ask.folds else ""
     for i, step in enumerate(steps):
         final = i == len(steps) - 1
-        stage = "pan" if into_pan and final else step.stage
-        window = windows[stage]
+        stage, window = step.stage, windows[step.stage]
         best = rise.hours[i] * 60.0
         early = _room(window.best_h, window.ready_h, -1.0)
         late = _room(window.best_h, window.too_far_h, 1.0) * 0.6
@@ -275,23 +306,30 @@ def _dough_steps(ask: TimelineInput, rise: FermentResult, tasks: list[Task], wai
         if final:
             waits.append(Wait(last_key, "first_shape", least, best, most, _place_name(step.place, stage), stage, step.place))
             break
-        following = steps[i + 1]
-        if following.stage != step.stage or (into_pan and i == len(steps) - 2):
-            n = ask.pizzas
-            task = (
-                Task("pan", "Oil the pans, dough in, stretch", "dough", 6.0 + 3.0 * n, "relax 15 min, stretch again into the corners")
-                if into_pan and i == len(steps) - 2
-                else Task(
-                    "ball", "Divide and ball", "dough", 5.0 + 1.5 * n, "cover them, or they skin" + ("; into the fridge" if following.place == "fridge" else "")
-                )
-            )
-        else:
-            task = Task("out", "Dough out of the fridge", "dough", 2.0, "it must lose its chill before it is stretched")
+        task = _border(steps, i, ask.pizzas, {one.key for one in tasks})
         tasks.append(task)
         if waits and waits[-1].before == "":
             waits[-1] = replace(waits[-1], before=task.key)
         waits.append(Wait(last_key, task.key, least, best, most, _place_name(step.place, stage), stage, step.place))
         last_key = task.key
+
+
+def _border(steps: tuple[ProgrammeStep, ...], i: int, pizzas: int, taken: set[str]) -> Task:
+    """What hands do between one place and the next; a second trip of a kind is numbered."""
+    here, following = steps[i], steps[i + 1]
+    cold = following.place == "fridge"
+    if following.stage != here.stage and following.stage == "pan":
+        task = Task("pan", "Oil the pans, dough in, stretch", "dough", 6.0 + 3.0 * pizzas, "relax 15 min, stretch again into the corners")
+    elif following.stage != here.stage:
+        task = Task("ball", "Divide and ball", "dough", 5.0 + 1.5 * pizzas, "cover them, or they skin" + ("; into the fridge" if cold else ""))
+    elif cold:
+        task = Task("cool", "Dough into the fridge", "dough", 2.0, "covered, with room to rise")
+    elif here.place == "fridge":
+        task = Task("out", "Dough out of the fridge", "dough", 2.0, "it must lose its chill before it is stretched")
+    else:
+        task = Task("move", "Dough to another place", "dough", 2.0)
+    again = sum(key.split("_")[0] == task.key for key in taken)
+    return replace(task, key=f"{task.key}_{again + 1}") if again else task
 
 
 def _place_name(place: str, stage: str) -> str:

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mattone_engine.dough.ferment import FermentInput, FermentResult, Seen, RiseStep, constants, ferment
+from mattone_engine.dough.ferment import FermentInput, FermentResult, RiseStep, Seen, constants, ferment
 from mattone_engine.dough.formula import Change, ChangeInput, FormulaInput, FormulaResult, Line, Piece, changed_formula, formula, shares, usual_lines
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.water import WaterInput, WaterResult, water_temperature

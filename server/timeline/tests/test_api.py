@@ -9,8 +9,8 @@ from zoneinfo import ZoneInfo
 
 import icalendar
 from django.utils import timezone
-from dough.models import Dough
 
+from dough.models import Dough
 from plans.tests.test_api import Signed
 
 WHERE = ZoneInfo("Europe/Lisbon")

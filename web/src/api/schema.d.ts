@@ -4173,7 +4173,7 @@ export interface components {
          *     bake_s and back_min are one bake and what the deck needs after it; preheat_min before the first.
          *     own_steps: the dough's own programme, in the stead of a known one. top_element_s: seconds before
          *     the launch at which it goes on. folds: how often the dough is folded after mixing.
-         *     speed is how fast this dough was seen to rise against the model.
+         *     seen is what the cook saw of this dough, hours after mixing; speed what was known of it before.
          */
         TimelineInput: {
             /**
@@ -4266,6 +4266,11 @@ export interface components {
              * @default 2.2
              */
             salt_pct: number;
+            /**
+             * Seen
+             * @default []
+             */
+            seen: components["schemas"]["Seen"][];
             /** Serve At */
             serve_at: string;
             /**

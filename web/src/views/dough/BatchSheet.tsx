@@ -1,7 +1,7 @@
 import { useUnits } from "../../ui/units";
 import { pieceSaid } from "./PiecesPanel";
 import { stageName } from "./RiseCurve";
-import { clockAt, hoursSaid, type Batch, type DoughDraft } from "./types";
+import { awaited, clockAt, hoursSaid, type Batch, type DoughDraft } from "./types";
 
 /** The dough on one sheet of paper: what to weigh, in which order, how warm, how long. */
 export function BatchSheet({ draft, told, title }: { draft: DoughDraft; told: Batch; title: string }) {
@@ -28,7 +28,9 @@ export function BatchSheet({ draft, told, title }: { draft: DoughDraft; told: Ba
       <table className="mt-3 w-full text-left">
         <thead>
           <tr>
-            <th>□</th>
+            <th>
+              <span className="sr-only">weighed</span>
+            </th>
             <th>ingredient</th>
             <th className="text-right">%</th>
             {formula.preferments.map((p, i) => (
@@ -70,7 +72,7 @@ export function BatchSheet({ draft, told, title }: { draft: DoughDraft; told: Ba
             </li>
           );
         })}
-        {rise.windows.map((w) => (
+        {awaited(rise.windows).map((w) => (
           <li key={w.stage}>
             {stageName(w.stage)}:{" "}
             {w.ready_h != null ? `ready from ${when(w.ready_h)}` : "not ready in these hours"}

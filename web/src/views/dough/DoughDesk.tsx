@@ -20,6 +20,7 @@ import { PiecesPanel, PrefermentsPanel } from "./PiecesPanel";
 import { RiseCurve, stageName } from "./RiseCurve";
 import {
   asked,
+  awaited,
   clockAt,
   hoursSaid,
   localField,
@@ -325,10 +326,8 @@ export function DoughDesk({
           </Tabs.List>
           <Tabs.Content value="rise" className="grid content-start gap-1.5 pt-2">
             <div className="text-[15px]">
-              {rise.windows.map((w, i) => {
-                const isLast = i === rise.windows.length - 1;
-                // A bulk that is divided long before it is ready is not waited for.
-                if (!isLast && (w.ready_h ?? Infinity) > w.to_h + 0.5 * (w.to_h - w.from_h)) return null;
+              {awaited(rise.windows).map((w) => {
+                const isLast = w === rise.windows.at(-1);
                 return (
                   <p key={w.stage} data-window={w.stage}>
                     <span className="font-semibold">{stageName(w.stage)}</span>{" "}

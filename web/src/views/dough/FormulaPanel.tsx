@@ -121,7 +121,7 @@ export function FormulaPanel({
                     type="button"
                     className={`px-1 text-[12.5px] underline-offset-2 hover:underline ${line.locked ? "font-semibold text-brick" : "text-ash"}`}
                     aria-pressed={line.locked ?? false}
-                    aria-label={`${line.locked ? "Unlock" : "Lock"} ${row.name}`}
+                    aria-label={line.locked ? `held: ${row.name}, let it go` : `hold ${row.name}`}
                     onClick={() => {
                       setLines(lines.map((l, j) => (j === i ? { ...l, locked: !(l.locked ?? false) } : l)));
                     }}

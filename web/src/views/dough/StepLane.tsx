@@ -90,15 +90,15 @@ export function StepLane({
               <Popover.Trigger
                 className={`absolute top-0 flex h-10 flex-col justify-center overflow-hidden border-r-2 border-panel text-left leading-tight ${cold ? "bg-[color-mix(in_srgb,var(--air)_28%,var(--panel))]" : warm ? "bg-[color-mix(in_srgb,var(--brick)_26%,var(--panel))]" : "bg-well"} ${wide > 40 ? "px-1.5" : "px-0"}`}
                 style={{ left: from, width: wide }}
-                aria-label={`${name} at ${temp(step.temp_c)} for ${hoursSaid(step.hours)}, ${STAGES.find((s) => s.stage === step.stage)?.name ?? ""}: set`}
+                aria-label={`${name} ${temp(step.temp_c)} ${hoursSaid(step.hours)}, ${STAGES.find((s) => s.stage === step.stage)?.name ?? ""}: set`}
                 data-step={i}
               >
                 {wide > 74 ? (
                   <>
                     <span className="font-semibold whitespace-nowrap">
                       {name} {temp(step.temp_c)}
-                    </span>
-                    <span className="text-[12.5px] whitespace-nowrap text-ash">
+                    </span>{" "}
+                    <span className="text-[12.5px] whitespace-nowrap">
                       {hoursSaid(step.hours)}
                       {wide > 150 ? `, ${STAGES.find((s) => s.stage === step.stage)?.name ?? ""}` : ""}
                     </span>

@@ -24,6 +24,13 @@ export interface DoughDraft {
   mixedAt: string | null;
 }
 
+/** The stages worth waiting for: a bulk that is divided long before it is ready is not. */
+export function awaited(windows: Batch["rise"]["windows"]) {
+  return windows.filter(
+    (w, i) => i === windows.length - 1 || (w.ready_h ?? Infinity) <= w.to_h + 0.5 * (w.to_h - w.from_h),
+  );
+}
+
 /** A moment so many hours after another, as a clock says it. */
 export function clockAt(moment: Date, withDay: boolean): string {
   const time = moment.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });

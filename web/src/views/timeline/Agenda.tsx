@@ -88,7 +88,7 @@ export function Agenda({
                   {!step.done && !bound ? (
                     <button
                       type="button"
-                      className="px-1 py-1 font-semibold underline underline-offset-2"
+                      className="px-1 py-1 font-semibold underline underline-offset-2 max-md:min-h-11 max-md:px-4 max-md:no-underline max-md:shadow-[inset_0_0_0_1.5px_var(--air)]"
                       aria-label={`Done: ${step.name}`}
                       disabled={busy}
                       onClick={() => {

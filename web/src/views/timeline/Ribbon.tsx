@@ -141,12 +141,12 @@ export function Ribbon({
   const markY = TOP + laneH - 4;
   return (
     <div className="w-full overflow-x-auto">
-      <div ref={ref} className={`w-full min-w-[620px] ${faded ? "opacity-50" : ""}`}>
+      <div ref={ref} className={`w-full min-w-[620px] print:min-w-0 ${faded ? "opacity-50" : ""}`}>
         <svg
           width={width}
           height={height}
           viewBox={`0 0 ${String(width)} ${String(height)}`}
-          className="block touch-pan-y select-none"
+          className="block touch-pan-y select-none print:h-auto print:w-full"
           role="group"
           aria-label={`${evening ? "The hours around the table" : "The days before"}: ${result.steps
             .filter((s) => !/^(shape|launch|table)_([2-9]|1\d)/.test(s.key))

@@ -564,10 +564,10 @@ function DoseLine({
           >
             now
           </button>
-          {told.ask.speed !== 1 ? (
+          {Math.abs(told.result.rise.speed - 1) > 0.005 ? (
             <span data-testid="pace">
-              {Math.round(Math.abs((told.ask.speed ?? 1) - 1) * 100)} %{" "}
-              {(told.ask.speed ?? 1) < 1 ? "slower" : "faster"} than reckoned
+              {Math.round(Math.abs(told.result.rise.speed - 1) * 100)} %{" "}
+              {told.result.rise.speed < 1 ? "slower" : "faster"} than reckoned
             </span>
           ) : null}
         </span>

@@ -58,10 +58,10 @@ export function ToppingsPanel({
           return (
             <li
               key={i}
-              className="flex flex-wrap items-baseline gap-x-2 border-t border-line py-1"
+              className="grid grid-cols-[1fr_auto_auto_4.6rem_auto] items-baseline gap-x-2 border-t border-line py-1"
               data-pick={pick.topping}
             >
-              <span className="min-w-28 font-semibold">{kind?.name ?? pick.topping}</span>
+              <span className="leading-tight font-semibold">{kind?.name ?? pick.topping}</span>
               <Figure
                 label={`${kind?.name ?? ""} on one pizza`}
                 value={us ? (pick.grams ?? lot?.each_g ?? 0) / 28.3495 : (pick.grams ?? lot?.each_g ?? 0)}
@@ -96,7 +96,9 @@ export function ToppingsPanel({
                   />
                   treated
                 </label>
-              ) : null}
+              ) : (
+                <span />
+              )}
               <button
                 type="button"
                 aria-label={`Leave out ${kind?.name ?? ""}`}

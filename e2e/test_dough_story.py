@@ -1,0 +1,335 @@
+"""Dough and days in the real page: from a cell of the board to a printed supper, and everything that goes wrong."""
+
+from __future__ import annotations
+
+import base64
+import re
+from datetime import datetime, timedelta
+from zoneinfo import ZoneInfo
+
+import icalendar
+from django.test import Client
+from selenium.webdriver import ActionChains
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+from selenium.webdriver.support.ui import Select
+
+from demo.loading import demo_data
+from dough.models import Dough
+from e2e.browser import PASTE, resize
+from e2e.story import Page, StoryCase
+from timeline.models import Supper
+
+CUPS = "3 1/2 cups bread flour\n1 cup warm water\n2 tsp salt\n1 packet active dry yeast\n1 splash of luck"
+# Sets a field of date and time as a picker would.
+SET = """
+const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
+set.call(arguments[0], arguments[1]);
+arguments[0].dispatchEvent(new Event('input', {bubbles: true}));
+"""
+
+
+class DoughStory(StoryCase):
+    def go(self, path: str) -> Page:
+        self.driver.get(self.page.base + path)
+        self.page.settled()
+        return self.page
+
+    def labelled(self, label: str) -> WebElement:
+        return self.page.one(f"[aria-label='{label}']")
+
+    def type_in(self, label: str, text: str) -> WebElement:
+        field = self.labelled(label)
+        field.click()
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text)
+        return field
+
+    def grams(self, ingredient: str) -> float:
+        return float(self.page.one(f"[data-ingredient='{ingredient}'] td:nth-of-type(2) input").get_attribute("value") or 0)
+
+    def share(self, ingredient: str) -> float:
+        return float(self.page.one(f"[data-ingredient='{ingredient}'] td:nth-of-type(1) input").get_attribute("value") or 0)
+
+    def tab(self, name: str) -> None:
+        tab = self.page.wait(lambda: next((t for t in self.driver.find_elements(By.CSS_SELECTOR, "[role=tab]") if t.text == name), None))
+        tab.click()
+
+    def link(self, text: str) -> WebElement:
+        return self.page.wait(lambda: next((a for a in self.driver.find_elements(By.CSS_SELECTOR, "a, button") if a.text == text), None))
+
+    def set_field(self, label: str, text: str) -> None:
+        self.page.wait(lambda: self.driver.execute_script(SET, self.labelled(label), text) is None)
+
+    def set_time(self, label: str, at: datetime) -> None:
+        self.set_field(label, at.strftime("%Y-%m-%dT%H:%M"))
+
+    def pages(self) -> int:
+        printed = self.driver.execute_cdp_cmd("Page.printToPDF", {"preferCSSPageSize": True})["data"]
+        return len(re.findall(rb"/Type\s*/Page\b", base64.b64decode(printed)))
+
+    def test_from_a_cell_to_a_supper_on_paper(self) -> None:
+        page = self.signed_in()
+        # A cell of the board, for eight.
+        page.press("2")
+        page.one("[data-cell='home_oven_round 10 mm steel']").click()
+        page.button("Plan this").click()
+        page.settled()
+        people = page.one("[data-part=people]")
+        people.send_keys(Keys.CONTROL, "a")
+        people.send_keys("8")
+        page.settled()
+        page.button("Its dough").click()
+        page.button("Make its dough").click()
+        page.wait(lambda: "/dough/new" in self.driver.current_url)
+        page.settled()
+        self.assertIn("8 balls", page.one("[data-part=pieces]").text)
+
+        # A recipe in cups, read, compared and used; the line that was no ingredient is said.
+        self.tab("Paste a recipe")
+        self.driver.execute_script(PASTE, self.labelled("A list of ingredients"), CUPS)
+        page.button("Read it").click()
+        page.wait(lambda: len(self.driver.find_elements(By.CSS_SELECTOR, "[data-reading]")) == 5)
+        self.assertIn("which ingredient is this?", page.one("[data-reading='4']").text)
+        self.assertTrue(page.has_text("yeast as instant"))
+        page.button("Use it, for these pieces").click()
+        page.wait(lambda: "active dry" in page.one("[aria-label='The formula']").text)
+        page.settled()
+        self.assertAlmostEqual(self.share("water"), 56.3, delta=1.0)
+
+        # It is dry for this oven: its wish is taken, the crumb keeps more.
+        page.wait(lambda: page.one("[aria-label='The oven']").get_attribute("data-oven") == "now", 40)
+        self.tab("How far it has risen")
+        wish = page.wait(lambda: next((b for b in self.driver.find_elements(By.TAG_NAME, "button") if b.text == "Put it in the dough"), None), 40)
+        self.assertIn("more water", page.one("[aria-label='The oven']").text)
+        before = self.share("water")
+        wish.click()
+        page.wait(lambda: self.share("water") > before + 3)
+        # So much yeast goes too far in a day: dosed for these hours it is ripe at the end.
+        page.wait(lambda: page.has_text("too far by the end"))
+        page.button("Dose the yeast for this").click()
+        page.wait(lambda: page.has_text("The balls are ripe at the end"))
+        page.button("Save").click()
+        page.wait(lambda: re.search(r"/dough/\d+", self.driver.current_url))
+        water = self.share("water")
+        self.driver.refresh()
+        page.settled()
+        self.assertEqual(self.share("water"), water)
+        self.assertEqual(self.pages(), 1)
+
+        # Its days: the serving time is dragged on the ribbon and by key, and kept over a reload.
+        self.link("its days").click()
+        page.wait(lambda: "/timeline/new" in self.driver.current_url)
+        page.settled()
+        field = self.labelled("First pizza on the table")
+        served = field.get_attribute("value")
+        flag = page.one("[data-testid=serve-evening] rect:last-of-type")
+        ActionChains(self.driver).click_and_hold(flag).move_by_offset(60, 0).move_by_offset(40, 0).release().perform()
+        page.wait(lambda: field.get_attribute("value") != served)
+        page.settled()
+        moved = field.get_attribute("value")
+        page.one("[data-testid=serve-evening]").send_keys(Keys.ARROW_RIGHT)
+        page.wait(lambda: field.get_attribute("value") != moved)
+        page.settled()
+        kept = field.get_attribute("value")
+        self.driver.refresh()
+        page.settled()
+        self.assertEqual(self.labelled("First pizza on the table").get_attribute("value"), kept)
+
+        # An impossible wish is told with what would do; an offer is taken.
+        page.pick("programme", "three days in the fridge")
+        self.set_time("First pizza on the table", (datetime.now() + timedelta(days=1)).replace(hour=19, minute=30))
+        page.one("[data-testid=clash]")
+        offers = self.driver.find_elements(By.CSS_SELECTOR, "[data-offer]")
+        self.assertGreaterEqual(len(offers), 2)
+        offers[0].click()
+        page.wait(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-testid=clash]"))
+        page.settled()
+        self.assertTrue(self.driver.find_elements(By.CSS_SELECTOR, "[data-line=mix]"))
+        page.button("Save").click()
+        page.wait(lambda: re.search(r"/timeline/\d+", self.driver.current_url))
+        self.assertEqual(self.pages(), 1)
+
+        # The calendar reads it, and the rail tells what is next.
+        supper = Supper.objects.order_by("-id")[0]
+        cook = Client()
+        cook.force_login(supper.owner)
+        events = icalendar.Calendar.from_ical(cook.get(f"/api/timeline/{supper.pk}/calendar.ics").content).walk("VEVENT")
+        self.assertGreater(len(events), 10)
+        self.assertIn("Weigh and mix", page.one("[data-testid=next-step]").text)
+
+    def tonight(self, ratio_hours: float) -> Page:
+        """The demo supper, mixed so many hours ago, eaten tonight in a same-day programme."""
+        supper = Supper.objects.get(name=demo_data()["supper"]["name"])
+        where = ZoneInfo(supper.words["time_zone"])
+        now = datetime.now(where)
+        mixed = now - timedelta(hours=ratio_hours, minutes=20)
+        words = supper.words | {
+            "programme": "same_day", "serve_at": (now + timedelta(hours=5)).strftime("%Y-%m-%dT%H:%M"), "sleep_from": "05:00", "sleep_to": "05:00",
+            "fixed": [{"step": "mix", "at": mixed.strftime("%Y-%m-%dT%H:%M"), "done": True}],
+        }  # fmt: skip
+        dough = supper.dough
+        assert dough is not None
+        formula = dough.body["formula"]
+        formula["lines"] = [line | ({"pct": 0.5} if "yeast" in line["ingredient"] else {}) for line in formula["lines"]]
+        dough.save()
+        cook = Client()
+        cook.force_login(supper.owner)
+        saved = cook.put(f"/api/timeline/{supper.pk}", words | {"name": supper.name}, content_type="application/json")
+        self.assertTrue(saved.json()["told"]["result"]["feasible"], saved.json()["told"]["result"]["say"])
+        self.signed_in()
+        return self.go(f"/timeline/{supper.pk}")
+
+    def test_what_the_dough_shows_moves_the_rest_of_the_evening(self) -> None:
+        page = self.tonight(1.5)
+
+        def ball() -> str:
+            return page.one("[data-line=ball]").text
+
+        first = ball()
+        self.type_in("What the dough stands at now", "1.15")
+        self.link("now").click()
+        page.wait(lambda: page.has_text("slower than reckoned"))
+        page.settled()
+        page.wait(lambda: ball() != first)
+        dough = Dough.objects.get(name=demo_data()["supper"]["dough"])
+        self.assertEqual(len(dough.body["seen"]), 1)
+
+        # In the dough's own view: the clock, the dot, a narrower spread, a second look.
+        self.go(f"/dough/{dough.pk}")
+        self.assertIn("you looked once", page.one("[data-testid=pace]").text)
+        spread = re.search(r"Times ±(\d+)", self.driver.find_element(By.TAG_NAME, "body").text)
+        assert spread is not None
+        self.assertLess(int(spread.group(1)), 27)
+        self.type_in("What it stands at now, against its start", "9")
+        page.wait(lambda: page.has_text("from 1 to 5 times"))
+        self.type_in("What it stands at now, against its start", "1.2")
+        page.wait(lambda: not page.has_text("from 1 to 5 times"))
+        self.link("now").click()
+        page.wait(lambda: page.has_text("you looked 2 times"))
+
+    def test_steps_are_dragged_pinned_and_done(self) -> None:
+        page = self.tonight(0.5)
+
+        def at(key: str) -> str:
+            return str(page.one(f"[data-line={key}] span:nth-of-type(2)").text)
+
+        start = at("sauce")
+        sauce = page.one("[data-step='evening sauce'] rect")
+        ActionChains(self.driver).click_and_hold(sauce).move_by_offset(-30, 0).move_by_offset(-30, 0).release().perform()
+        page.wait(lambda: at("sauce") != start)
+        page.settled()
+        self.assertTrue(page.one("[aria-label='Let it move: Sauce: crush, salt, drain']"))
+        pinned = at("sauce")
+        page.one("[data-step='evening sauce']").send_keys(Keys.ARROW_LEFT)
+        page.wait(lambda: at("sauce") != pinned)
+        page.settled()
+        self.driver.refresh()
+        page.settled()
+        self.assertNotEqual(at("sauce"), start)
+        self.labelled("Done: Sauce: crush, salt, drain").click()
+        self.labelled("Not done after all: Sauce: crush, salt, drain")
+        page.settled()
+        page.button("Save").click()
+        page.wait(lambda: page.has_text("Saved"))
+        supper = Supper.objects.get(name=demo_data()["supper"]["name"])
+        self.assertIn("sauce", [one["step"] for one in supper.words["fixed"] if one["done"]])
+
+    def test_edits_go_either_way_and_nonsense_is_said_beside_it(self) -> None:
+        self.signed_in()
+        page = self.go("/dough")
+        flour = self.grams("bread_flour")
+        self.type_in("salt, grams", "30")
+        page.wait(lambda: abs(self.share("salt") - 100 * 30 / flour) < 0.02)
+        page.settled()
+        self.type_in("Hydration of the whole dough, %", "300")
+        page.wait(lambda: page.has_text("300 % water is no dough"))
+        self.assertEqual(self.labelled("Hydration of the whole dough, %").get_attribute("value"), "300")
+        self.type_in("Hydration of the whole dough, %", "70")
+        page.wait(lambda: abs(self.share("water") - 70.0) < 0.05)
+        self.type_in("water, % of the flour", "-5")
+        page.wait(lambda: self.driver.find_elements(By.CSS_SELECTOR, "[role=alert]"))
+        self.type_in("water, % of the flour", "68")
+        page.wait(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[role=alert]"))
+        self.labelled("hold salt").click()
+        page.wait(lambda: not self.labelled("salt, grams").is_enabled())
+        page.settled()
+        self.driver.refresh()
+        page.settled()
+        self.assertFalse(self.labelled("salt, grams").is_enabled())
+        self.labelled("Leave out strong bread flour").click()
+        page.wait(lambda: page.has_text("a dough needs flour"))
+        self.assertTrue(page.has_text("the last that went"))
+        Select(self.labelled("Add an ingredient")).select_by_visible_text("plain flour")
+        self.type_in("plain flour, % of the flour", "100") if self.driver.find_elements(By.CSS_SELECTOR, "[data-ingredient=plain_flour]") else None
+        page.button("back to the dough as saved").click()
+        page.settled()
+        self.assertEqual(self.grams("bread_flour"), flour)
+
+        # A border of its places is dragged and keyed; the curve follows.
+        window = page.one("[data-window=balls]").text
+        border = page.one("[data-testid=border-1]")
+        ActionChains(self.driver).click_and_hold(border).move_by_offset(-100, 0).move_by_offset(-60, 0).release().perform()
+        page.wait(lambda: page.one("[data-window=balls]").text != window)
+        page.settled()
+        window = page.one("[data-window=balls]").text
+        page.one("[data-testid=border-2]").send_keys(Keys.ARROW_RIGHT)
+        page.wait(lambda: page.has_text("hours of its own"))
+        # Pastes that are none.
+        self.tab("Paste a recipe")
+        page.button("Read it").click()
+        page.wait(lambda: page.has_text("There is nothing in it"))
+        self.driver.execute_script(PASTE, self.labelled("A list of ingredients"), "flour " * 350_000)
+        page.button("Read it").click()
+        page.wait(lambda: page.has_text("far more than a list"))
+
+    def test_bad_wishes_for_a_supper_are_said_and_nothing_is_lost(self) -> None:
+        self.signed_in()
+        page = self.go("/timeline")
+        self.set_time("First pizza on the table", datetime.now() - timedelta(days=2))
+        page.wait(lambda: page.has_text("That is in the past"))
+        self.assertTrue(self.driver.find_elements(By.CSS_SELECTOR, "[data-line=mix]"))
+        page.button("back to it as saved").click()
+        page.settled()
+        self.type_in("the fridge", "12")
+        page.wait(lambda: page.has_text("keeps no food safe"))
+        self.driver.refresh()
+        page.wait(lambda: page.has_text("keeps no food safe"))
+        page.button("back to it as saved").click()
+        page.settled()
+        for label, at in (("Asleep from", "12:00"), ("Asleep until", "11:59")):
+            self.set_field(label, at)
+        page.wait(lambda: "the night" in page.one("[data-testid=clash]").text)
+        page.button("back to it as saved").click()
+        page.settled()
+        # Wet toppings on one half are said to stay wet.
+        self.tab("Toppings")
+        self.type_in("mushrooms on one pizza", "160")
+        page.wait(lambda: "soggy" in page.one("[data-testid=effect]").text, 40)
+
+    def test_the_views_pass_the_audit_and_serve_a_phone(self) -> None:
+        self.signed_in()
+        for light in ("day", "evening"):
+            self.driver.execute_script(f"localStorage.setItem('light', '{light}')")
+            for path in ("/dough", "/timeline"):
+                self.go(path)
+                self.audit(f"{path} by {light}")
+        self.go("/dough")
+        self.page.one("[data-part=pieces]").click()
+        self.labelled("How many of piece 1")
+        self.audit("pieces open")
+        self.go("/timeline")
+        self.tab("Toppings")
+        self.audit("toppings")
+        self.set_time("First pizza on the table", datetime.now() + timedelta(hours=20))
+        self.page.one("[data-testid=clash]")
+        self.audit("a clash")
+        resize(self.driver, 390, 844)
+        for path in ("/dough", "/timeline"):
+            self.go(path)
+            self.assertLessEqual(self.driver.execute_script("return document.documentElement.scrollWidth"), 390, path)
+        self.assertEqual(self.console(), [])
+
+    def console(self) -> list[str]:
+        return [text for text in super().console() if "422" not in text]
