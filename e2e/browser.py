@@ -27,6 +27,14 @@ arguments[0].dispatchEvent(new Event('input', {bubbles: true}));
 """
 
 
+# Sets a field of date and time as a picker would.
+SET = """
+const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
+set.call(arguments[0], arguments[1]);
+arguments[0].dispatchEvent(new Event('input', {bubbles: true}));
+"""
+
+
 @contextlib.contextmanager
 def browser(width: int = 1280, height: int = 800) -> Iterator[Chrome]:
     """A fresh browser with a fresh profile, of exactly this size; both are gone afterwards."""

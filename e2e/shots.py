@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sys
 import time
+from datetime import datetime, timedelta
 from pathlib import Path
 
 from selenium.webdriver import Chrome
@@ -11,8 +12,9 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
-from e2e.browser import PASTE, browser, resize
+from e2e.browser import PASTE, SET, browser, resize
 
+CUPS = "3 1/2 cups bread flour\n1 1/4 cups warm water\n2 tsp salt\n1 packet active dry yeast\n2 tbsp olive oil\n1 splash of luck"
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 
 
@@ -32,6 +34,34 @@ def keep(driver: Chrome, name: str) -> None:
 
 def demo_log() -> str:
     return (FOLDER.parents[1] / "server" / "demo" / "preheat-log.csv").read_text(encoding="utf-8")
+
+
+def days(driver: Chrome, base: str) -> None:
+    """Dough and Timeline, wide and on a phone."""
+    driver.get(base + "/dough")
+    settled(driver)
+    until(driver, "[data-oven=now]")
+    keep(driver, "dough")
+    next(t for t in driver.find_elements(By.CSS_SELECTOR, "[role=tab]") if t.text == "Paste a recipe").click()
+    driver.execute_script(PASTE, driver.find_element(By.TAG_NAME, "textarea"), CUPS)
+    next(b for b in driver.find_elements(By.TAG_NAME, "button") if b.text == "Read it").click()
+    until(driver, "[data-reading]")
+    time.sleep(0.3)
+    keep(driver, "dough-paste")
+    driver.get(base + "/timeline")
+    settled(driver)
+    keep(driver, "timeline")
+    tomorrow = (datetime.now() + timedelta(days=1)).strftime("%Y-%m-%dT19:30")
+    driver.execute_script(SET, driver.find_element(By.CSS_SELECTOR, "[aria-label='First pizza on the table']"), tomorrow)
+    until(driver, "[data-offer]")
+    time.sleep(0.4)
+    keep(driver, "timeline-clash")
+    driver.execute_script("for (const key of Object.keys(localStorage)) if (/^(supper|pasted)/.test(key)) localStorage.removeItem(key)")
+    resize(driver, 390, 844)
+    driver.get(base + "/timeline")
+    settled(driver)
+    keep(driver, "timeline-phone")
+    resize(driver, 1280, 800)
 
 
 def main(base: str, email: str, password: str) -> int:
@@ -73,6 +103,7 @@ def main(base: str, email: str, password: str) -> int:
         until(driver, "[data-pin='2']")
         keep(driver, "pins")
         driver.execute_script("for (const key of Object.keys(localStorage)) if (key.startsWith('draft')) localStorage.removeItem(key)")
+        days(driver, base)
         driver.get(base + "/kitchen")
         until(driver, "[data-thing]")
         driver.find_element(By.CSS_SELECTOR, "[data-thing='lamp-room sender']").click()

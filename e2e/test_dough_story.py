@@ -17,17 +17,11 @@ from selenium.webdriver.support.ui import Select
 
 from demo.loading import demo_data
 from dough.models import Dough
-from e2e.browser import PASTE, resize
+from e2e.browser import PASTE, SET, resize
 from e2e.story import Page, StoryCase
 from timeline.models import Supper
 
 CUPS = "3 1/2 cups bread flour\n1 cup warm water\n2 tsp salt\n1 packet active dry yeast\n1 splash of luck"
-# Sets a field of date and time as a picker would.
-SET = """
-const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
-set.call(arguments[0], arguments[1]);
-arguments[0].dispatchEvent(new Event('input', {bubbles: true}));
-"""
 
 
 class DoughStory(StoryCase):

@@ -13,7 +13,8 @@ from mattone_engine.things.base import Thing
 from ninja import Router, Schema
 
 from accounts.ownership import Versioned, cook_id
-from exchange.document import ID_PARTS, Document, KitchenDocument, PlanDocument, RigWords, read_document
+from dough.models import Dough
+from exchange.document import ID_PARTS, Document, DoughDocument, KitchenDocument, PlanDocument, RigWords, read_document
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface
 from kitchen.schemas import HearthIn, InstrumentIn, PanIn, SurfaceIn
@@ -55,7 +56,7 @@ def document_schema(request: HttpRequest) -> dict[str, Any]:
 
 @router.get("/export", response=Document)
 def export(request: HttpRequest) -> HttpResponse:
-    """Kitchen, own styles and saved plans; nothing in it names the cook."""
+    """Kitchen, own styles, saved plans and doughs; nothing in it names the cook."""
     kitchen = kitchen_of(request)
     shelves = {
         noun: [shape.model_validate({name: getattr(row, name) for name in shape.model_fields}) for row in model.objects.for_cook(request).order_by("id")]
@@ -65,6 +66,7 @@ def export(request: HttpRequest) -> HttpResponse:
         kitchen=KitchenDocument(name=kitchen.name, altitude_m=kitchen.altitude_m, **shelves),
         styles=[row.style.model_copy(update={"key": "own"}) for row in OwnStyle.objects.for_cook(request)],
         plans=[_plan_document(row) for row in Plan.objects.for_cook(request).order_by("id")],
+        doughs=[_dough_document(row) for row in Dough.objects.for_cook(request).order_by("id")],
     )
     told = HttpResponse(document.model_dump_json(indent=1), content_type="application/json")
     told["Content-Disposition"] = 'attachment; filename="kitchen.json"'
@@ -78,6 +80,15 @@ def _plan_document(row: Plan) -> PlanDocument:
     if own is not None:
         question = question.model_copy(update={"own_style": own.model_copy(update={"key": "own"})})
     return PlanDocument(name=row.name, words=words, things=RigWords(**row.sentence["names"]), question=question)
+
+
+def _dough_document(row: Dough) -> DoughDocument:
+    told = row.dough
+    own = told.formula.own_style
+    if own is not None:
+        told = told.model_copy(update={"formula": told.formula.model_copy(update={"own_style": own.model_copy(update={"key": "own"})})})
+    plan = row.plan if row.plan is not None and row.plan.deleted_at is None else None
+    return DoughDocument(name=row.name, dough=told, plan=plan.name if plan is not None else None)
 
 
 @router.post("/import", response=ImportOut)
@@ -113,6 +124,9 @@ class _Import:
             self._put(OwnStyle, style.name, {"body": stored(style)["body"]})
         for one in document.plans:
             self._put_plan(one)
+        for dough in document.doughs:
+            plan_row = Plan.objects.for_cook(self.request).filter(name=dough.plan).first() if dough.plan is not None else None
+            self._put(Dough, dough.name, {"body": dough.dough.model_dump(mode="json"), "plan": plan_row})
         if self.clashed:
             raise InputError(
                 "clashes",

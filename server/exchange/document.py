@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Annotated, Any, Literal
 
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.dough.batch import DoughInput
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.styles import Style
 from mattone_engine.things.base import Thing
@@ -16,7 +17,7 @@ from plans.schemas import PlanName, Sentence
 FORMAT = "mattone-kitchen"
 VERSION = 1
 # The ids of one kitchen mean nothing in another.
-ID_PARTS = ("hearth_id", "surface_id", "pan_id", "own_style_id")
+ID_PARTS = ("hearth_id", "surface_id", "pan_id", "own_style_id", "dough_id")
 
 
 class RigWords(Thing):
@@ -37,6 +38,14 @@ class PlanDocument(Thing):
     question: PlanInput
 
 
+class DoughDocument(Thing):
+    """A saved dough, and the name of the plan it is for."""
+
+    name: PlanName
+    dough: DoughInput
+    plan: Annotated[str, Field(max_length=80)] | None = None
+
+
 class KitchenDocument(KitchenIn):
     """A kitchen with all it holds."""
 
@@ -54,6 +63,7 @@ class Document(Thing):
     kitchen: KitchenDocument | None = None
     styles: Annotated[list[Style], Field(max_length=60)] = []
     plans: Annotated[list[PlanDocument], Field(max_length=60)] = []
+    doughs: Annotated[list[DoughDocument], Field(max_length=60)] = []
 
 
 def read_document(told: Any) -> Document:

@@ -367,5 +367,5 @@ def _bound(ask: TimelineInput) -> list[tuple[Task, float]]:
         if ask.shape != "pan":
             found.append((Task(f"shape_{i + 1}", f"Shape{n}", "hands", SHAPE_MIN, "floured peel; it must slide before it is topped"), at - SHAPE_MIN - 1.0))
         found.append((Task(f"launch_{i + 1}", f"Launch{n}", "hearth", bake), at))
-        found.append((Task(f"table_{i + 1}", f"On the table{n}", "table", 10.0), at + bake + REST_MIN))
+        found.append((Task(f"table_{i + 1}", f"On the table{n}", "table", 10.0, "rested on a rack, cut, tender herbs on now"), at + bake + REST_MIN))
     return found

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from mattone_engine.dough.ferment import FermentInput, FermentResult, RiseStep, Seen, constants, ferment
-from mattone_engine.dough.formula import Change, ChangeInput, FormulaInput, FormulaResult, Line, Piece, changed_formula, formula, shares, usual_lines
+from mattone_engine.dough.formula import Change, ChangeInput, FormulaInput, FormulaResult, Line, Piece, Warning, changed_formula, formula, shares, usual_lines
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.water import WaterInput, WaterResult, water_temperature
 from mattone_engine.errors import InputError
@@ -20,6 +20,8 @@ from mattone_engine.things.style import Style
 # A ripe poolish or biga raises about half as much as so much active starter does.
 POOLISH_AS_STARTER = 0.5
 COLDEST_ROOM_C = 8.0
+# Below this a flour is no wheat that could be strong; below the other it is weak for long cold and tall pans, %.
+LEAST_WHEAT_PROTEIN, COLD_PROTEIN = 6.0, 11.9
 
 
 class DoughInput(Thing):
@@ -63,8 +65,26 @@ def batch(ask: BatchInput) -> BatchResult:
         worked = formula(dough.formula)
     elif ask.solve == "last":
         dough = dough.model_copy(update={"steps": (*dough.steps[:-1], dough.steps[-1].model_copy(update={"hours": round(rise.hours[-1], 2)}))})
+    worked = worked.model_copy(update={"warnings": [*worked.warnings, *way_warnings(dough)]})
     water = water_temperature(dough.water.model_copy(update={"water_g": max(1.0, _mix_water_g(worked)), "preferment_c": _preferment_c(dough)}))
     return BatchResult(dough=dough, formula=worked, rise=rise, water=water)
+
+
+def way_warnings(dough: DoughInput) -> list[Warning]:
+    """Where the flour does not suit the way the dough is made: how long it lies cold, how it is shaped."""
+    known, style = ingredients(), style_of(dough.formula)
+    flours = [(line.pct, known[line.ingredient].protein) for line in dough.formula.lines if known[line.ingredient].role == "flour"]
+    if any(protein is None or protein < LEAST_WHEAT_PROTEIN for _, protein in flours):
+        # A gluten-free blend or starch has no strength to speak of.
+        return []
+    mean = sum(pct * (protein or 0.0) for pct, protein in flours) / sum(pct for pct, _ in flours)
+    cold_h = sum(step.hours for step in dough.steps if step.temp_c < COLDEST_ROOM_C)
+    if mean < COLD_PROTEIN and (cold_h >= 24.0 or style.shape == "pan"):
+        why = f"{cold_h:.0f} h in the fridge" if cold_h >= 24.0 else "a tall pan"
+        return [Warning(about="flour", text=f"{mean:.1f} % protein is weak for {why}: it slackens and tears. Take a stronger flour (12.5 to 14 %).")]
+    if mean > 13.2 and cold_h < 1.0 and style.shape == "hand":
+        return [Warning(about="flour", text=f"{mean:.1f} % protein fights the hands in a same-day dough: rest it longer, or take 11 to 12 %.")]
+    return []
 
 
 def rise_of(dough: DoughInput, worked: FormulaResult) -> FermentInput:
@@ -176,7 +196,9 @@ def started(ask: StartInput) -> DoughInput:
         water=WaterInput(room_c=ask.room_c, flour_c=ask.room_c),
     )
     try:
-        return batch(BatchInput(dough=dough, solve="yeast")).dough
+        told = batch(BatchInput(dough=dough, solve="yeast"))
+        # A pan that comes out of the cold wants longer than balls do.
+        return told.dough if told.rise.windows[-1].word == "ripe" else batch(BatchInput(dough=told.dough, solve="last")).dough
     except InputError:
         return dough
 

@@ -261,7 +261,7 @@ export interface paths {
         };
         /**
          * Export
-         * @description Kitchen, own styles and saved plans; nothing in it names the cook.
+         * @description Kitchen, own styles, saved plans and doughs; nothing in it names the cook.
          */
         get: operations["exchange_api_export"];
         put?: never;
@@ -1678,6 +1678,11 @@ export interface components {
          */
         Document: {
             /**
+             * Doughs
+             * @default []
+             */
+            doughs: components["schemas"]["DoughDocument"][];
+            /**
              * Format
              * @default mattone-kitchen
              * @constant
@@ -1811,6 +1816,17 @@ export interface components {
              * @default 1
              */
             thickness: number;
+        };
+        /**
+         * DoughDocument
+         * @description A saved dough, and the name of the plan it is for.
+         */
+        DoughDocument: {
+            dough: components["schemas"]["DoughInput"];
+            /** Name */
+            name: string;
+            /** Plan */
+            plan?: string | null;
         };
         /**
          * DoughIn

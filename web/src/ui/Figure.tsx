@@ -12,6 +12,7 @@ export function Figure({
   wide = "w-16",
   disabled = false,
   unit,
+  bounds,
 }: {
   label: string;
   value: number;
@@ -25,6 +26,8 @@ export function Figure({
   wide?: string;
   disabled?: boolean;
   unit?: string;
+  /** The least and the most it can be; outside, that is said and nothing changes. */
+  bounds?: readonly [number, number];
 }) {
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
@@ -38,12 +41,17 @@ export function Figure({
   const shown = typed ?? plain(value, digits);
   const number = Number(shown.replace(",", "."));
   const wrong = typed !== null && (shown.trim() === "" || Number.isNaN(number));
-  const said = wrong ? "a number, please" : problem;
+  const outside = (n: number) => bounds !== undefined && (n < bounds[0] || n > bounds[1]);
+  const said = wrong
+    ? "a number, please"
+    : typed !== null && bounds && outside(number)
+      ? `from ${plain(bounds[0], digits)} to ${plain(bounds[1], digits)}`
+      : problem;
   const type = (text: string) => {
     setTyped(text);
     clearTimeout(timer.current);
     const next = Number(text.replace(",", "."));
-    if (text.trim() === "" || Number.isNaN(next)) return;
+    if (text.trim() === "" || Number.isNaN(next) || outside(next)) return;
     timer.current = setTimeout(() => {
       onChange(next);
     }, 180);

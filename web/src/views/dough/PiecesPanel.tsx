@@ -67,6 +67,7 @@ export function PiecesPanel({
                 digits={0}
                 step={1}
                 wide="w-10"
+                bounds={[1, 60]}
                 onChange={(value) => {
                   change(i, { count: Math.max(1, Math.min(60, Math.round(value))) });
                 }}
@@ -110,6 +111,7 @@ export function PiecesPanel({
                   digits={0}
                   step={5}
                   unit="g each"
+                  bounds={[1, 6000]}
                   onChange={(value) => {
                     change(i, { mass_g: Math.max(1, Math.min(6000, value)) });
                   }}
@@ -122,6 +124,7 @@ export function PiecesPanel({
                     digits={2}
                     step={0.01}
                     unit="g/cm²"
+                    bounds={[0.08, 1.5]}
                     onChange={(value) => {
                       change(i, { loading_g_cm2: Math.max(0.08, Math.min(1.5, value)) });
                     }}
@@ -173,6 +176,7 @@ export function PiecesPanel({
               digits={0}
               step={100}
               unit="g"
+              bounds={[200, 20000]}
               onChange={(value) => {
                 onDough({
                   ...dough,
@@ -189,6 +193,7 @@ export function PiecesPanel({
               digits={1}
               step={0.5}
               unit="%"
+              bounds={[0, 10]}
               onChange={(value) => {
                 onDough({
                   ...dough,
@@ -205,6 +210,7 @@ export function PiecesPanel({
               digits={2}
               step={0.1}
               unit="g"
+              bounds={[0.01, 5]}
               onChange={(value) => {
                 onDough({
                   ...dough,
@@ -262,6 +268,7 @@ export function PrefermentsPanel({
                 step={1}
                 wide="w-12"
                 unit="% of the flour,"
+                bounds={[0.5, 60]}
                 onChange={(value) => {
                   set(
                     parts.map((p, j) =>
@@ -277,6 +284,7 @@ export function PrefermentsPanel({
                 step={5}
                 wide="w-12"
                 unit="% water on that"
+                bounds={[40, 600]}
                 onChange={(value) => {
                   set(
                     parts.map((p, j) =>
@@ -293,6 +301,7 @@ export function PrefermentsPanel({
                   step={0.05}
                   wide="w-12"
                   unit="% yeast on that"
+                  bounds={[0, 3]}
                   onChange={(value) => {
                     set(
                       parts.map((p, j) =>

@@ -141,6 +141,7 @@ export function StepLane({
                           ? "no fridge: nothing keeps above 8 °C; food wants 5 or less"
                           : undefined
                       }
+                      bounds={[-25, 45]}
                       onChange={(value) => {
                         change(i, { temp_c: Math.max(-25, Math.min(45, value)) });
                       }}
@@ -154,6 +155,7 @@ export function StepLane({
                       digits={2}
                       step={0.5}
                       unit="h"
+                      bounds={[0.1, LONGEST_H]}
                       onChange={(value) => {
                         change(i, { hours: Math.max(0.1, Math.min(LONGEST_H, value)) });
                       }}

@@ -43,6 +43,7 @@ export function WaterPanel({
           step={1}
           wide="w-10"
           unit={us ? "°F" : "°C"}
+          bounds={us ? [(low * 9) / 5 + 32, (high * 9) / 5 + 32] : [low, high]}
           onChange={(value) => {
             set({ [key]: Math.max(low, Math.min(high, us ? ((value - 32) * 5) / 9 : value)) });
           }}
@@ -88,6 +89,7 @@ export function WaterPanel({
           step={1}
           wide="w-10"
           unit={us ? "°F warmer" : "°C warmer"}
+          bounds={us ? [0, 72] : [0, 40]}
           onChange={(value) => {
             set({ friction_k: Math.max(0, Math.min(40, us ? value / 1.8 : value)) });
           }}

@@ -29,6 +29,7 @@ export function Conditions({
         wide="w-12"
         unit={us ? "°F" : "°C"}
         problem={wrong(key) ? units.say(wrong(key) ?? "") : undefined}
+        bounds={us ? [(low * 9) / 5 + 32, (high * 9) / 5 + 32] : [low, high]}
         onChange={(value) => {
           onWords({ [key]: Math.max(low, Math.min(high, us ? ((value - 32) * 5) / 9 : value)) });
         }}

@@ -197,6 +197,7 @@ export function SupperDesk({
               step={1}
               wide="w-9 font-bold !border-brick !border-b-[2.5px]"
               problem={refusal?.path === "pizzas" ? refusal.text : undefined}
+              bounds={[1, 12]}
               onChange={(value) => {
                 say({ pizzas: Math.max(1, Math.min(12, Math.round(value))) });
               }}

@@ -69,6 +69,7 @@ export function ToppingsPanel({
                 step={us ? 0.2 : 5}
                 wide="w-12"
                 unit={us ? "oz" : "g"}
+                bounds={us ? [0, 70] : [0, 2000]}
                 onChange={(value) => {
                   change(i, { grams: Math.max(0, Math.min(2000, us ? value * 28.3495 : value)) });
                 }}

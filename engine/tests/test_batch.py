@@ -1,0 +1,182 @@
+"""A batch whole: edits, doses, what an oven wants of it, what toppings do in a bake, lists."""
+
+from typing import Any
+from unittest import TestCase
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from mattone_engine.bake.oven_wish import AcceptInput, WishInput, accepted, kept_pct, oven_wish
+from mattone_engine.bake.plan import plan
+from mattone_engine.bake.plan_input import DoughChange, HearthLimits, PlanInput
+from mattone_engine.bake.topping_effect import EffectInput, topping_effect
+from mattone_engine.days.lists import lists
+from mattone_engine.dough.batch import BatchInput, DoughInput, StartInput, baked_as, batch, dosed, rise_of, started
+from mattone_engine.dough.ferment import RiseStep
+from mattone_engine.dough.formula import Change, FormulaInput, Line, Piece, Preferment, formula, shares
+from mattone_engine.dough.ingredients import ML_CUP, ML_TSP, ingredients
+from mattone_engine.dough.measures import household
+from mattone_engine.dough.read_text import CorrectedInput, Correction, ReadInput, corrected, read_line, read_text
+from mattone_engine.dough.toppings import Pick, ToppingInput, topping_plan
+from mattone_engine.dough.water import WaterInput
+from mattone_engine.errors import InputError
+from mattone_engine.styles import styles
+from mattone_engine.things import Dough, Surface
+
+COLD = (RiseStep(hours=1, temp_c=21), RiseStep(hours=40, temp_c=4, stage="balls", place="fridge"), RiseStep(hours=2, temp_c=21, stage="balls"))
+STEEL = PlanInput(hearth=HearthLimits(max_setpoint_c=275, dial_error_k=-14), surface=Surface(kind="steel", thickness_mm=10))
+
+
+def dough(**changes: Any) -> DoughInput:
+    first = started(StartInput(style="home_oven_round", count=8, steps=COLD))
+    return first.model_copy(update=changes)
+
+
+def watered(pct: float) -> DoughInput:
+    return batch(BatchInput(dough=dough(), change=Change(what="hydration_pct", value=pct))).dough
+
+
+class Batches(TestCase):
+    def test_every_style_begins_ripe_at_its_end(self) -> None:
+        for key, known in styles().items():
+            with self.subTest(key):
+                last = "pan" if known.shape == "pan" else "balls"
+                steps = (*COLD[:2], COLD[2].model_copy(update={"stage": last}))
+                told = batch(BatchInput(dough=started(StartInput(style=key, count=3, area_cm2=900.0, steps=steps))))  # type: ignore[arg-type]
+                self.assertEqual(told.rise.windows[-1].word, "ripe")
+                self.assertAlmostEqual(sum(row.total_g for row in told.formula.rows), told.formula.dough_g, places=6)
+
+    @settings(max_examples=60, deadline=None)
+    @given(hours=st.floats(4, 70), salt=st.floats(1, 3.5), kind=st.sampled_from(["instant_yeast", "active_dry_yeast", "fresh_yeast"]), milk=st.floats(0, 30))
+    def test_a_dose_in_any_yeast_makes_the_end_ripe(self, hours: float, salt: float, kind: str, milk: float) -> None:
+        lines = (
+            Line(ingredient="bread_flour", pct=100),
+            Line(ingredient="water", pct=60),
+            Line(ingredient="salt", pct=salt),
+            Line(ingredient="milk", pct=milk),
+        )
+        ask = FormulaInput(lines=(*lines, Line(ingredient=kind, pct=0.5)), pieces=(Piece(count=4, mass_g=260),))
+        steps = (COLD[0], COLD[1].model_copy(update={"hours": hours}), COLD[2])
+        told = batch(BatchInput(dough=DoughInput(formula=ask, steps=steps), solve="yeast"))
+        self.assertEqual(told.rise.windows[-1].word, "ripe")
+        # Worked out again from its lines it is the same dough.
+        again = batch(BatchInput(dough=told.dough))
+        self.assertAlmostEqual(again.rise.windows[-1].ratio_at_end, told.rise.windows[-1].ratio_at_end, delta=0.02)
+
+    def test_what_is_made_before_raises_too(self) -> None:
+        plain = dough()
+        with_poolish = plain.model_copy(
+            update={"formula": plain.formula.model_copy(update={"preferments": (Preferment(kind="poolish", flour_pct=30, yeast_pct=0.1),)})}
+        )
+        slow, quick = (rise_of(d, formula(d.formula)) for d in (plain, with_poolish))
+        self.assertGreater(quick.starter_pct, slow.starter_pct)
+        self.assertGreater(batch(BatchInput(dough=with_poolish)).rise.windows[-1].ratio_at_end, batch(BatchInput(dough=plain)).rise.windows[-1].ratio_at_end)
+
+    def test_locked_yeast_is_not_dosed(self) -> None:
+        held = dough().formula
+        lines = tuple(line.model_copy(update={"locked": True}) if "yeast" in line.ingredient else line for line in held.lines)
+        with self.assertRaisesRegex(InputError, "locked"):
+            dosed(held.model_copy(update={"lines": lines}), 0.4)
+
+    def test_the_flour_is_weighed_against_the_way(self) -> None:
+        weak = dough().formula
+        weak = weak.model_copy(update={"lines": (Line(ingredient="plain_flour", pct=100), *weak.lines[1:])})
+        cold = batch(BatchInput(dough=DoughInput(formula=weak, steps=COLD)))
+        self.assertTrue(any("weak" in w.text for w in cold.formula.warnings))
+        warm = batch(BatchInput(dough=DoughInput(formula=weak, steps=(RiseStep(hours=3, temp_c=24),))))
+        self.assertFalse(any(w.about == "flour" for w in warm.formula.warnings))
+
+    def test_the_water_follows_what_is_made_before(self) -> None:
+        part = (Preferment(kind="biga", flour_pct=40, yeast_pct=0.2),)
+        ask = dough(water=WaterInput(room_c=19.0, flour_c=18.0, wanted_c=24.0, mixing="mixer"))
+        ask = ask.model_copy(update={"formula": ask.formula.model_copy(update={"preferments": part})})
+        self.assertAlmostEqual(batch(BatchInput(dough=ask)).water.water_c, 4 * 24.0 - 19.0 - 18.0 - 19.0 - 11.0)
+
+
+class Household(TestCase):
+    @given(key=st.sampled_from(["bread_flour", "water", "salt", "olive_oil", "sugar", "instant_yeast"]), grams=st.floats(0.3, 4000))
+    def test_spoons_and_cups_hold_the_mass(self, key: str, grams: float) -> None:
+        said, thing = household(key, grams), ingredients()[key]
+        ml = 0.0
+        for part in said.split(" + "):
+            if part in ("a pinch", ""):
+                return
+            *amount, unit = part.split(" ") if part[-1].isalpha() else (*part.split(" "), "tsp")
+            count = sum(float(a.split("/")[0]) / float(a.split("/")[1]) if "/" in a else float(a) for a in amount)
+            ml += count * {"cup": ML_CUP, "cups": ML_CUP, "tbsp": 3 * ML_TSP, "tsp": ML_TSP}[unit]
+        exact = grams / thing.g_ml("spooned")
+        self.assertAlmostEqual(ml, exact, delta=max(0.26 * 3 * ML_TSP if exact >= 3 * ML_TSP * 0.9 else 0.13 * ML_TSP, 0.005 * exact))
+
+    def test_what_is_put_right_is_believed(self) -> None:
+        read = read_text(ReadInput(text="2 cups flour\n1 cup water\n2 glugs of oil"))
+        self.assertFalse(read.readings[0].sure)
+        lines = [Correction(text=r.text, ingredient=r.ingredient, amount=r.amount, unit=r.unit or "g") for r in read.readings]
+        lines[2] = Correction(text="2 glugs of oil", ingredient="olive_oil", amount=2, unit="tbsp")
+        told = corrected(CorrectedInput(lines=tuple(lines)))
+        self.assertFalse(any(r.problem for r in told.readings))
+        assert told.shares is not None
+        self.assertGreater(told.shares.oil_pct, 5.0)
+        self.assertEqual(told.readings[1].grams, read_line("1 cup water", "spooned").grams)
+
+
+class Oven(TestCase):
+    def test_a_dry_dough_is_wished_wetter_and_a_right_one_let_be(self) -> None:
+        dry = watered(56.0)
+        told = oven_wish(WishInput(plan=STEEL, dough=dry))
+        assert told.change is not None and told.then is not None
+        self.assertGreater(told.change.hydration_pct, 2.0)
+        self.assertGreater(told.then.kept_pct, told.now.kept_pct)
+        usual = oven_wish(WishInput(plan=STEEL, dough=dough()))
+        self.assertTrue(usual.change is None or usual.change.hydration_pct == 0.0)
+
+    def test_water_is_conserved_in_what_the_crumb_keeps(self) -> None:
+        piece = Dough(hydration_pct=65.0, oil_pct=2.0, sugar_pct=1.0)
+        self.assertAlmostEqual(kept_pct(piece, 0.0), 65.0)
+        self.assertAlmostEqual(kept_pct(piece, 10.0), 65.0 - 16.8)
+
+    @settings(max_examples=40, deadline=None)
+    @given(
+        water=st.sampled_from([-4.0, 0.0, 5.0]), oil=st.sampled_from([0.0, 1.5]), sugar=st.sampled_from([0.0, 1.0]),
+        paste=st.sampled_from([0.0, 8.0]), thickness=st.sampled_from([0.9, 1.0, 1.2]),
+    )  # fmt: skip
+    def test_what_is_accepted_is_what_was_wished(self, water: float, oil: float, sugar: float, paste: float, thickness: float) -> None:
+        before = dough().formula
+        change = DoughChange(hydration_pct=water, oil_pct=oil, sugar_pct=sugar, paste_pct=paste, thickness=thickness)
+        after = accepted(AcceptInput(formula=before, change=change))
+        was, now = shares(before.lines), shares(after.lines)
+        self.assertAlmostEqual(now.hydration_pct, was.hydration_pct + water, places=6)
+        self.assertAlmostEqual(now.oil_pct, was.oil_pct + oil, places=6)
+        self.assertAlmostEqual(now.sugar_pct, was.sugar_pct + sugar, places=6)
+        self.assertAlmostEqual(after.pieces[0].each_g, before.pieces[0].each_g * thickness, places=6)
+        self.assertAlmostEqual(sum(p.flour_pct for p in after.preferments if p.kind == "paste"), paste)
+
+    def test_the_bake_is_told_of_the_dough(self) -> None:
+        piece = baked_as(watered(70.0), STEEL.dough)
+        self.assertAlmostEqual(piece.hydration_pct, 70.0)
+        self.assertAlmostEqual(piece.cold_days, 40 / 24)
+        self.assertEqual(piece.area_cm2, STEEL.dough.area_cm2)
+
+
+class Toppings(TestCase):
+    def test_a_wet_half_stays_wet_and_only_that_half(self) -> None:
+        controls = plan(STEEL).controls
+        ask = STEEL.model_copy(update={"controls": controls})
+        picks = (Pick(topping="sauce"), Pick(topping="low_moisture_cheese"), Pick(topping="mushrooms", half="right", grams=140, treated=False))
+        told = topping_effect(EffectInput(plan=ask, toppings=ToppingInput(picks=picks, area_cm2=STEEL.dough.area_cm2)))
+        left, right = told.halves
+        self.assertEqual((left.half, right.half), ("left", "right"))
+        self.assertGreater(right.gummy_kg_m2, left.gummy_kg_m2 + 0.02)
+        self.assertIn("right half stays soggy", told.say)
+        with self.assertRaisesRegex(InputError, "controls"):
+            topping_effect(EffectInput(plan=STEEL, toppings=ToppingInput(picks=picks, area_cm2=700)))
+
+    def test_lists_hold_every_gram_once(self) -> None:
+        worked = formula(dough().formula)
+        picks = (Pick(topping="mushrooms", half="left"), Pick(topping="mushrooms", half="right", grams=50), Pick(topping="sauce"))
+        top = topping_plan(ToppingInput(picks=picks, area_cm2=700, pizzas=8))
+        told = lists(worked, top)
+        names = [item.name for item in told.shopping]
+        self.assertEqual(len(names), len(set(names)))
+        mushrooms = next(item for item in told.shopping if item.name == "mushrooms")
+        self.assertAlmostEqual(mushrooms.grams, sum(lot.all_g for lot in top.lots if lot.name == "mushrooms"))
+        dry = sum(item.grams for item in told.shopping if item.name not in ("mushrooms", top.lots[2].name))
+        self.assertAlmostEqual(dry, sum(row.total_g for row in worked.rows if row.ingredient != "water"), places=6)
