@@ -14,13 +14,14 @@ from mattone_engine.days.lists import lists
 from mattone_engine.days.of_dough import of_dough
 from mattone_engine.days.supper import MIX_MIN, TimelineInput, programmes
 from mattone_engine.days.timeline import timeline
+from mattone_engine.dough.batch import remixed
 from mattone_engine.dough.formula import formula, shares
 from mattone_engine.dough.toppings import ToppingInput, topping_plan
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.styles import style, styles
 from pydantic import ValidationError
 
-from accounts.ownership import owned_or_refuse
+from accounts.ownership import changed, owned_or_refuse
 from dough.models import Dough
 from plans.models import Plan
 from timeline.models import Supper
@@ -159,6 +160,8 @@ def mark_mixed(row: Supper) -> None:
         return
     at = datetime.fromisoformat(done["at"])
     mixed = (at if at.tzinfo is not None else at.replace(tzinfo=zone(row.words["time_zone"]))) + timedelta(minutes=MIX_MIN)
-    if row.dough.mixed_at != mixed:
-        row.dough.mixed_at = mixed
-        row.dough.save(update_fields=["mixed_at"])
+    before = row.dough.mixed_at
+    if before != mixed:
+        told = row.dough.dough
+        later_h = (mixed - before).total_seconds() / 3600.0 if before is not None else 0.0
+        changed(row.dough, {"mixed_at": mixed, "body": remixed(told, later_h).model_dump(mode="json")}, None)

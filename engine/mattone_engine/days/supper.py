@@ -269,7 +269,7 @@ def supper(ask: TimelineInput) -> Supper:
         before_mix.append(Task("feed", "Feed the starter", "dough", 6.0, "use it at its height"))
         waits.append(Wait("feed", "mix", 4 * 60.0, 6 * 60.0, 9 * 60.0, "starter climbs", "preferment", "room"))
     tasks += before_mix
-    tasks.append(Task("mix", "Weigh and mix", "dough", MIX_MIN, "no dry flour left; the dough near {25 C}"))
+    tasks.append(Task("mix", "Weigh and mix", "dough", MIX_MIN, "no dry flour left, the dough near {25 C}; covered, in a bowl three times its size"))
     for i in range(ask.folds):
         tasks.append(Task(f"fold_{i + 1}", "Fold the dough", "dough", FOLD_MIN, "pull each side over the middle, wet hands"))
         before = f"fold_{i}" if i else "mix"

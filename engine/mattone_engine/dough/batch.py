@@ -20,6 +20,7 @@ from mattone_engine.things.style import Style
 # A ripe poolish or biga raises about half as much as so much active starter does.
 POOLISH_AS_STARTER = 0.5
 COLDEST_ROOM_C = 8.0
+PERISHABLE = ("egg", "milk", "yogurt")
 # Below this a flour is no wheat that could be strong; below the other it is weak for long cold and tall pans, %.
 LEAST_WHEAT_PROTEIN, COLD_PROTEIN = 6.0, 11.9
 
@@ -51,6 +52,8 @@ class BatchResult(Thing):
     formula: FormulaResult
     rise: FermentResult
     water: WaterResult
+    # What can hurt someone, to be shown with the dough.
+    cautions: list[str]
 
 
 def batch(ask: BatchInput) -> BatchResult:
@@ -67,7 +70,30 @@ def batch(ask: BatchInput) -> BatchResult:
         dough = dough.model_copy(update={"steps": (*dough.steps[:-1], dough.steps[-1].model_copy(update={"hours": round(rise.hours[-1], 2)}))})
     worked = worked.model_copy(update={"warnings": [*worked.warnings, *way_warnings(dough)]})
     water = water_temperature(dough.water.model_copy(update={"water_g": max(1.0, _mix_water_g(worked)), "preferment_c": _preferment_c(dough)}))
-    return BatchResult(dough=dough, formula=worked, rise=rise, water=water)
+    return BatchResult(dough=dough, formula=worked, rise=rise, water=water, cautions=cautions(dough))
+
+
+def cautions(dough: DoughInput) -> list[str]:
+    """Food that spoils, gluten where it must not be, alcohol, an oven as a warm spot."""
+    keys = {line.ingredient for line in dough.formula.lines if line.pct > 0}
+    found = []
+    spoils = [ingredients()[key].name for key in PERISHABLE if key in keys]
+    warm_h = sum(step.hours for step in dough.steps if step.temp_c > COLDEST_ROOM_C)
+    if spoils and warm_h > 2.0:
+        found.append(f"{' and '.join(spoils).capitalize()} in a dough: not over 2 h between {{5 C}} and {{60 C}}. Keep it in the fridge, or leave it out.")
+    if "beer" in keys:
+        found.append("The alcohol of beer does not fully bake out.")
+    if "gluten_free_blend" in keys:
+        found.append("Gluten-free wants its own flour, board, peel, stone and pan: traces of wheat are enough to harm.")
+    if any(step.place == "warm" for step in dough.steps):
+        found.append("A switched-off oven as a warm spot: nothing over its vents, and a note on the dial so that nobody turns it on.")
+    return found
+
+
+def remixed(dough: DoughInput, later_h: float) -> DoughInput:
+    """The dough when its mixing turns out to have been so many hours later: what was seen counts from then."""
+    seen = tuple(one.model_copy(update={"at_h": one.at_h - later_h}) for one in dough.seen if one.at_h - later_h > 0.0)
+    return dough.model_copy(update={"seen": seen})
 
 
 def way_warnings(dough: DoughInput) -> list[Warning]:

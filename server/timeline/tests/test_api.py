@@ -91,6 +91,8 @@ class Kept(SupperCase):
     def test_done_steps_stay_and_tell_the_dough_when_it_was_mixed(self) -> None:
         tonight = self.words | {"name": "Tonight", "serve_at": local(6.5), "programme": "same_day", "sleep_from": "05:00", "sleep_to": "05:00"}
         self.assertEqual(self.client.put(f"/api/timeline/{self.id}", json.dumps(tonight), content_type="application/json").status_code, 200)
+        wants = self.client.get(f"/api/timeline/{self.id}").json()["told"]["result"]["yeast_pct"]
+        self.assertEqual(self.post(f"/api/dough/{self.words['dough_id']}/dose", {"yeast_pct": wants}).status_code, 200)
         told = self.post(f"/api/timeline/{self.id}/done", {"step": "mix"}).json()
         self.assertTrue(next(s for s in told["told"]["result"]["steps"] if s["key"] == "mix")["done"])
         mixed = Dough.objects.get(pk=self.words["dough_id"]).mixed_at

@@ -1286,6 +1286,8 @@ export interface components {
          * @description The dough after edit and solution, worked out.
          */
         BatchResult: {
+            /** Cautions */
+            cautions: string[];
             dough: components["schemas"]["DoughInput"];
             formula: components["schemas"]["FormulaResult"];
             rise: components["schemas"]["FermentResult"];

@@ -87,6 +87,9 @@ export function BatchSheet({ draft, told, title }: { draft: DoughDraft; told: Ba
           {formula.yeast_dilution.take_g.toFixed(1)} g of it.
         </p>
       ) : null}
+      {told.cautions.length ? (
+        <p className="mt-3 font-bold">{told.cautions.map((c) => units.say(c)).join(" ")}</p>
+      ) : null}
       <p className="mt-3">
         Raw flour and dough are not eaten. Wheat and milk are allergens; a gluten-free bake wants its own
         flour, board, peel, stone and pan.

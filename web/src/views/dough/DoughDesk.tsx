@@ -303,7 +303,14 @@ export function DoughDesk({
             }}
             onChange={(where, change) => void batch.ask(where, { dough: base.current, change })}
             waterC={units.temp(told.water.water_c)}
-            foot={null}
+            foot={told.cautions.map((c) => (
+              <p
+                key={c}
+                className="border-l-2 border-brick pl-2 text-[13px] leading-snug font-semibold text-brick"
+              >
+                {units.say(c)}
+              </p>
+            ))}
           />
         </section>
         <Tabs.Root defaultValue="rise" className="flex min-h-0 min-w-0 flex-col bg-panel p-4 pt-3">
@@ -388,7 +395,18 @@ export function DoughDesk({
               speed={rise.speed}
               count={seen.length}
               onMixed={(moment) => {
-                put({ mixedAt: moment ? moment.toISOString() : null });
+                // What was seen counts from the mixing: it moves along, and what lies before it is another batch's.
+                const later = moment && mixedAt ? (moment.getTime() - mixedAt.getTime()) / 3_600_000 : 0;
+                batch.forget();
+                put({
+                  dough: {
+                    ...draft.dough,
+                    seen: moment
+                      ? seen.map((s) => ({ ...s, at_h: s.at_h - later })).filter((s) => s.at_h > 0)
+                      : [],
+                  },
+                  mixedAt: moment ? moment.toISOString() : null,
+                });
               }}
               onSeen={(ratio) => {
                 if (nowH === null) return;

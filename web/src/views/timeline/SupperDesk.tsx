@@ -143,6 +143,7 @@ export function SupperDesk({
       !s.done &&
       (s.lane === "dough" || s.lane === "hands") &&
       !s.key.startsWith("shape") &&
+      minuteOf(shown?.result.serve_at ?? "") > now &&
       minuteOf(s.ends) < now - 10,
   );
   const asPlanned = () => {
@@ -575,7 +576,7 @@ function DoseLine({
       ) : (
         <>
           <span>
-            Instant yeast{" "}
+            Yeast, as instant,{" "}
             <span className="font-semibold text-soot">{told.result.yeast_pct.toPrecision(2)} %</span>
             {wants ? (
               <span> for these hours; the dough has {told.dough_yeast_pct?.toPrecision(2)} %.</span>
