@@ -15,21 +15,13 @@ from selenium.webdriver.chrome.service import Service
 FLAGS = (
     "--headless=new", "--disable-gpu", "--disable-dev-shm-usage", "--disable-quic", "--no-first-run",
     "--disable-background-networking", "--disable-component-update", "--disable-sync", "--force-color-profile=srgb",
-    "--hide-scrollbars", "--force-device-scale-factor=1", "--lang=en-GB",
+    "--hide-scrollbars", "--force-device-scale-factor=1",
 )  # fmt: skip
 
 
 # Sets a field as typing would, at once.
 PASTE = """
 const set = Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set;
-set.call(arguments[0], arguments[1]);
-arguments[0].dispatchEvent(new Event('input', {bubbles: true}));
-"""
-
-
-# Sets a field of date and time as a picker would.
-SET = """
-const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
 set.call(arguments[0], arguments[1]);
 arguments[0].dispatchEvent(new Event('input', {bubbles: true}));
 """
@@ -46,9 +38,6 @@ def browser(width: int = 1280, height: int = 800) -> Iterator[Chrome]:
     if os.geteuid() == 0:
         options.add_argument("--no-sandbox")
     options.add_argument(f"--user-data-dir={profile}")
-    # Dates and times as the demo's cook writes them, whatever the machine speaks.
-    options.add_experimental_option("prefs", {"intl.accept_languages": "en-GB"})
-    os.environ["LANGUAGE"] = "en_GB"
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = Chrome(options=options, service=Service("/usr/bin/chromedriver"))
     try:

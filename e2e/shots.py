@@ -12,7 +12,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
-from e2e.browser import PASTE, SET, browser, resize
+from e2e.browser import PASTE, browser, resize
 
 CUPS = "3 1/2 cups bread flour\n1 1/4 cups warm water\n2 tsp salt\n1 packet active dry yeast\n2 tbsp olive oil\n1 splash of luck"
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
@@ -51,8 +51,10 @@ def days(driver: Chrome, base: str) -> None:
     driver.get(base + "/timeline")
     settled(driver)
     keep(driver, "timeline")
-    tomorrow = (datetime.now() + timedelta(days=1)).strftime("%Y-%m-%dT19:30")
-    driver.execute_script(SET, driver.find_element(By.CSS_SELECTOR, "[aria-label='First pizza on the table']"), tomorrow)
+    tomorrow = datetime.now() + timedelta(days=1)
+    driver.find_element(By.CSS_SELECTOR, "[data-part=day]").click()
+    until(driver, "[role=option]")
+    next(o for o in driver.find_elements(By.CSS_SELECTOR, "[role=option]") if o.text.startswith(f"{tomorrow:%a} {tomorrow.day} ")).click()
     until(driver, "[data-offer]")
     time.sleep(0.4)
     keep(driver, "timeline-clash")

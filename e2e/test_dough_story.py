@@ -17,7 +17,7 @@ from selenium.webdriver.support.ui import Select
 
 from demo.loading import demo_data
 from dough.models import Dough
-from e2e.browser import PASTE, SET, resize
+from e2e.browser import PASTE, resize
 from e2e.story import Page, StoryCase
 from timeline.models import Supper
 
@@ -53,11 +53,10 @@ class DoughStory(StoryCase):
     def link(self, text: str) -> WebElement:
         return self.page.wait(lambda: next((a for a in self.driver.find_elements(By.CSS_SELECTOR, "a, button") if a.text == text), None))
 
-    def set_field(self, label: str, text: str) -> None:
-        self.page.wait(lambda: self.driver.execute_script(SET, self.labelled(label), text) is None)
-
-    def set_time(self, label: str, at: datetime) -> None:
-        self.set_field(label, at.strftime("%Y-%m-%dT%H:%M"))
+    def serve(self, at: datetime) -> None:
+        """The first pizza then: the day chosen, the time typed."""
+        self.page.pick("day", f"{at:%a} {at.day} {at:%b}")
+        self.type_in("First pizza on the table at", f"{at:%H:%M}")
 
     def pages(self) -> int:
         printed = self.driver.execute_cdp_cmd("Page.printToPDF", {"preferCSSPageSize": True})["data"]
@@ -116,7 +115,7 @@ class DoughStory(StoryCase):
         self.link("its days").click()
         page.wait(lambda: "/timeline/new" in self.driver.current_url)
         page.settled()
-        field = self.labelled("First pizza on the table")
+        field = self.labelled("First pizza on the table at")
         served = field.get_attribute("value")
         flag = page.one("[data-testid=serve-evening] rect:last-of-type")
         ActionChains(self.driver).click_and_hold(flag).move_by_offset(60, 0).move_by_offset(40, 0).release().perform()
@@ -129,11 +128,11 @@ class DoughStory(StoryCase):
         kept = field.get_attribute("value")
         self.driver.refresh()
         page.settled()
-        self.assertEqual(self.labelled("First pizza on the table").get_attribute("value"), kept)
+        self.assertEqual(self.labelled("First pizza on the table at").get_attribute("value"), kept)
 
         # An impossible wish is told with what would do; an offer is taken.
         page.pick("programme", "three days in the fridge")
-        self.set_time("First pizza on the table", (datetime.now() + timedelta(days=1)).replace(hour=19, minute=30))
+        self.serve((datetime.now() + timedelta(days=1)).replace(hour=19, minute=30))
         page.one("[data-testid=clash]")
         offers = self.driver.find_elements(By.CSS_SELECTOR, "[data-offer]")
         self.assertGreaterEqual(len(offers), 2)
@@ -153,16 +152,18 @@ class DoughStory(StoryCase):
         self.assertGreater(len(events), 10)
         self.assertIn("Weigh and mix", page.one("[data-testid=next-step]").text)
 
-    def tonight(self, ratio_hours: float) -> Page:
+    def tonight(self, mixed_h: float, *, toppings_in_min: float | None = None) -> Page:
         """The demo supper, mixed so many hours ago, eaten tonight in a same-day programme."""
         supper = Supper.objects.get(name=demo_data()["supper"]["name"])
         where = ZoneInfo(supper.words["time_zone"])
         now = datetime.now(where)
-        mixed = now - timedelta(hours=ratio_hours, minutes=20)
+        mixed = now - timedelta(hours=mixed_h, minutes=20)
         words = supper.words | {
             "programme": "same_day", "serve_at": (now + timedelta(hours=5)).strftime("%Y-%m-%dT%H:%M"), "sleep_from": "05:00", "sleep_to": "05:00",
             "fixed": [{"step": "mix", "at": mixed.strftime("%Y-%m-%dT%H:%M"), "done": True}],
         }  # fmt: skip
+        if toppings_in_min is not None:
+            words["fixed"].append({"step": "prep", "at": (now + timedelta(minutes=toppings_in_min)).strftime("%Y-%m-%dT%H:%M"), "done": False})
         dough = supper.dough
         assert dough is not None
         formula = dough.body["formula"]
@@ -202,6 +203,19 @@ class DoughStory(StoryCase):
         page.wait(lambda: not page.has_text("from 1 to 5 times"))
         self.link("now").click()
         page.wait(lambda: page.has_text("you looked 2 times"))
+
+    def test_a_step_that_is_due_speaks_up_in_every_view(self) -> None:
+        page = self.tonight(0.5, toppings_in_min=11)
+        self.driver.get(page.base + "/kitchen")
+        reminder = page.one("[data-testid=reminder]")
+        self.assertRegex(reminder.text, r"^Toppings.* in 1\d min")
+        self.assertIn("Toppings", page.one("[data-testid=next-step]").text)
+        self.audit("a reminder")
+        reminder.find_element(By.XPATH, ".//button[text()='done']").click()
+        page.wait(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-testid=reminder]"))
+        page.wait(lambda: "Toppings" not in page.one("[data-testid=next-step]").text)
+        supper = Supper.objects.get(name=demo_data()["supper"]["name"])
+        self.assertTrue(next(one for one in supper.words["fixed"] if one["step"] == "prep")["done"])
 
     def test_steps_are_dragged_pinned_and_done(self) -> None:
         page = self.tonight(0.5)
@@ -281,7 +295,7 @@ class DoughStory(StoryCase):
     def test_bad_wishes_for_a_supper_are_said_and_nothing_is_lost(self) -> None:
         self.signed_in()
         page = self.go("/timeline")
-        self.set_time("First pizza on the table", datetime.now() - timedelta(days=2))
+        self.serve(datetime.now().replace(hour=0, minute=0))
         page.wait(lambda: page.has_text("That is in the past"))
         self.assertTrue(self.driver.find_elements(By.CSS_SELECTOR, "[data-line=mix]"))
         page.button("back to it as saved").click()
@@ -293,7 +307,7 @@ class DoughStory(StoryCase):
         page.button("back to it as saved").click()
         page.settled()
         for label, at in (("Asleep from", "12:00"), ("Asleep until", "11:59")):
-            self.set_field(label, at)
+            self.type_in(label, at)
         page.wait(lambda: "the night" in page.one("[data-testid=clash]").text)
         page.button("back to it as saved").click()
         page.settled()
@@ -316,7 +330,7 @@ class DoughStory(StoryCase):
         self.go("/timeline")
         self.tab("Toppings")
         self.audit("toppings")
-        self.set_time("First pizza on the table", datetime.now() + timedelta(hours=20))
+        self.serve(datetime.now() + timedelta(hours=20))
         self.page.one("[data-testid=clash]")
         self.audit("a clash")
         resize(self.driver, 390, 844)

@@ -36,6 +36,8 @@ export function PiecesPanel({
 }) {
   const units = useUnits();
   const pieces = dough.formula.pieces;
+  const us = units.system === "us";
+  const perUnit = us ? 28.3495 : 1;
   const set = (next: Piece[]) => {
     onDough({ ...dough, formula: { ...dough.formula, pieces: next } });
   };
@@ -107,13 +109,13 @@ export function PiecesPanel({
               {piece.mass_g != null ? (
                 <Figure
                   label={`Mass of a ball ${String(i + 1)}`}
-                  value={piece.mass_g}
-                  digits={0}
-                  step={5}
-                  unit="g each"
-                  bounds={[1, 6000]}
+                  value={piece.mass_g / perUnit}
+                  digits={us ? 2 : 0}
+                  step={us ? 0.25 : 5}
+                  unit={us ? "oz each" : "g each"}
+                  bounds={[us ? 0.1 : 1, us ? 211 : 6000]}
                   onChange={(value) => {
-                    change(i, { mass_g: Math.max(1, Math.min(6000, value)) });
+                    change(i, { mass_g: Math.min(6000, value * perUnit) });
                   }}
                 />
               ) : (
@@ -172,15 +174,18 @@ export function PiecesPanel({
             the bowl or mixer holds
             <Figure
               label="What the bowl holds"
-              value={dough.formula.bowl_limit_g ?? 2500}
+              value={(dough.formula.bowl_limit_g ?? 2500) / perUnit}
               digits={0}
-              step={100}
-              unit="g"
-              bounds={[200, 20000]}
+              step={us ? 5 : 100}
+              unit={us ? "oz" : "g"}
+              bounds={us ? [8, 700] : [200, 20000]}
               onChange={(value) => {
                 onDough({
                   ...dough,
-                  formula: { ...dough.formula, bowl_limit_g: Math.max(200, Math.min(20000, value)) },
+                  formula: {
+                    ...dough.formula,
+                    bowl_limit_g: Math.max(200, Math.min(20000, value * perUnit)),
+                  },
                 });
               }}
             />

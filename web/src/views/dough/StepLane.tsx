@@ -1,6 +1,7 @@
 import { Popover } from "radix-ui";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { Figure } from "../../ui/Figure";
+import { useUnits } from "../../ui/units";
 import { hoursSaid, type RiseStep } from "./types";
 
 const PLACES = [
@@ -40,6 +41,7 @@ export function StepLane({
   onSteps: (steps: RiseStep[]) => void;
   onDrag: (dragging: boolean) => void;
 }) {
+  const us = useUnits().system === "us";
   const drag = useRef<{ index: number; x: number; steps: readonly RiseStep[]; perPx: number } | null>(null);
   const moved = (from: readonly RiseStep[], index: number, by: number) => {
     const here = from[index];
@@ -132,18 +134,18 @@ export function StepLane({
                     how warm it is there
                     <Figure
                       label="Temperature of the place"
-                      value={step.temp_c}
+                      value={us ? (step.temp_c * 9) / 5 + 32 : step.temp_c}
                       digits={1}
                       step={1}
-                      unit="°C"
+                      unit={us ? "°F" : "°C"}
                       problem={
                         step.place === "fridge" && step.temp_c > 8
-                          ? "no fridge: nothing keeps above 8 °C; food wants 5 or less"
+                          ? `no fridge: nothing keeps above ${temp(8)}; food wants ${temp(5)} or less`
                           : undefined
                       }
-                      bounds={[-25, 45]}
+                      bounds={us ? [-13, 113] : [-25, 45]}
                       onChange={(value) => {
-                        change(i, { temp_c: Math.max(-25, Math.min(45, value)) });
+                        change(i, { temp_c: us ? ((value - 32) * 5) / 9 : value });
                       }}
                     />
                   </p>

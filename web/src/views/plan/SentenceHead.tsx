@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { answer, client } from "../../api/client";
 import type { Reference } from "../../ui/crust";
 import { crustColour } from "../../ui/crust";
+import { ClockField } from "../../ui/ClockField";
 import { Picker, type Choice } from "../../ui/Picker";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
@@ -263,7 +264,8 @@ export function SentenceHead({
         }
       />
       , eaten at{" "}
-      <ServeAt
+      <ClockField
+        label="first pizza on the table at"
         value={sentence.serve_at ?? "19:30"}
         onChange={(serve_at) => {
           onChange({ serve_at }, false);
@@ -330,36 +332,6 @@ function People({ value, onChange }: { value: number; onChange: (value: number) 
           Give a whole number of people from 1 to 24.
         </span>
       ) : null}
-    </span>
-  );
-}
-
-function ServeAt({ value, onChange }: { value: string; onChange: (value: string) => void }) {
-  const [text, setText] = useState(value);
-  useEffect(() => {
-    setText(value);
-  }, [value]);
-  const good = (t: string) => /^([01]?\d|2[0-3]):[0-5]\d$/.test(t);
-  return (
-    <span className="relative">
-      <input
-        aria-label="first pizza on the table at"
-        className="w-[2.9em] border-b-[2.5px] border-brick bg-transparent font-bold"
-        value={text}
-        aria-invalid={!good(text) || undefined}
-        onChange={(e) => {
-          setText(e.target.value);
-          if (good(e.target.value)) onChange(e.target.value.padStart(5, "0"));
-        }}
-      />
-      {good(text) ? null : (
-        <span
-          role="alert"
-          className="leaf absolute top-full right-0 z-10 mt-1 w-52 p-2 font-sans text-[13px] tracking-normal text-brick"
-        >
-          Give a clock time, as 19:30.
-        </span>
-      )}
     </span>
   );
 }

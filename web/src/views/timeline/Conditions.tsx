@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { ClockField } from "../../ui/ClockField";
 import { Figure } from "../../ui/Figure";
 import { useUnits } from "../../ui/units";
 import { clock, day, minuteOf, moved, type Result, type Words } from "./types";
@@ -39,23 +40,21 @@ export function Conditions({
   return (
     <div className="grid content-start gap-1.5">
       <Row name="asleep from">
-        <input
-          type="time"
-          aria-label="Asleep from"
-          className="figure"
+        <ClockField
+          small
+          label="Asleep from"
           value={words.sleep_from ?? "23:00"}
-          onChange={(e) => {
-            if (e.target.value) onWords({ sleep_from: e.target.value });
+          onChange={(time) => {
+            onWords({ sleep_from: time });
           }}
         />
         to
-        <input
-          type="time"
-          aria-label="Asleep until"
-          className="figure"
+        <ClockField
+          small
+          label="Asleep until"
           value={words.sleep_to ?? "07:00"}
-          onChange={(e) => {
-            if (e.target.value) onWords({ sleep_to: e.target.value });
+          onChange={(time) => {
+            onWords({ sleep_to: time });
           }}
         />
       </Row>

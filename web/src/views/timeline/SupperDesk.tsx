@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { answer, client, Refusal, type Schemas } from "../../api/client";
 import { useUndo } from "../../app/Undo";
 import { useShortcut } from "../../app/useShortcut";
+import { ClockField } from "../../ui/ClockField";
 import { Figure } from "../../ui/Figure";
 import { Picker } from "../../ui/Picker";
 import { useKept } from "../../ui/useKept";
@@ -16,6 +17,7 @@ import { Ribbon } from "./Ribbon";
 import { amount, SupperSheet } from "./SupperSheet";
 import { ToppingsPanel } from "./ToppingsPanel";
 import {
+  day,
   dayAndClock,
   minuteOf,
   type PlacedStep,
@@ -78,7 +80,7 @@ export function SupperDesk({
   const refusal = asked.refusal ? { path: asked.refusal.path, text: units.say(asked.refusal.message) } : null;
   const result = told?.result ?? null;
   const impossible = !refusal && result !== null && !result.feasible;
-  const shown = refusal || impossible ? lastGood : told;
+  const shown = refusal || impossible ? lastGood : (told ?? lastGood);
   const defaultName = `Supper for ${String(words.pizzas ?? 4)}`;
   const title = draft.name || defaultName;
 
@@ -179,15 +181,22 @@ export function SupperDesk({
         <div>
           <h1 className="sr-only">Timeline</h1>
           <p className="font-display text-[23px] leading-snug" id="sentence" tabIndex={-1}>
-            First pizza{" "}
-            <input
-              type="datetime-local"
-              aria-label="First pizza on the table"
-              aria-invalid={refusal?.path === "serve_at" || undefined}
-              className="border-b-[2.5px] border-brick bg-transparent font-bold"
-              value={words.serve_at.slice(0, 16)}
-              onChange={(e) => {
-                if (e.target.value) say({ serve_at: e.target.value });
+            First pizza at{" "}
+            <ClockField
+              label="First pizza on the table at"
+              value={words.serve_at.slice(11, 16)}
+              onChange={(time) => {
+                say({ serve_at: `${words.serve_at.slice(0, 10)}T${time}` });
+              }}
+            />{" "}
+            on{" "}
+            <Picker
+              label="day"
+              shown={dayName(words.serve_at)}
+              value={words.serve_at.slice(0, 10)}
+              choices={daysToChoose(words.serve_at, words.time_zone ?? "UTC")}
+              onPick={(date) => {
+                say({ serve_at: `${date}T${words.serve_at.slice(11, 16)}` });
               }}
             />
             ,{" "}
@@ -206,7 +215,9 @@ export function SupperDesk({
             of{" "}
             <Picker
               label="dough"
-              shown={told?.names.dough ?? (words.dough_id == null ? "a usual dough" : "the dough")}
+              shown={
+                (told ?? lastGood)?.names.dough ?? (words.dough_id == null ? "a usual dough" : "the dough")
+              }
               value={words.dough_id ?? 0}
               choices={[
                 { value: 0, label: "a usual dough", note: "the style's own" },
@@ -234,7 +245,7 @@ export function SupperDesk({
             , baked by{" "}
             <Picker
               label="plan"
-              shown={told?.names.plan ?? (words.plan_id == null ? "no plan yet" : "the plan")}
+              shown={(told ?? lastGood)?.names.plan ?? (words.plan_id == null ? "no plan yet" : "the plan")}
               value={words.plan_id ?? 0}
               choices={[
                 { value: 0, label: "no plan yet", note: "45 min to heat, 7 min a pizza" },
@@ -434,6 +445,27 @@ export function SupperDesk({
 /** Hours from the first step to serving. */
 function spanHours(told: Told): number {
   return (minuteOf(told.result.serve_at) - Math.min(...told.result.steps.map((s) => minuteOf(s.at)))) / 60;
+}
+
+const MONTHS = "Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec".split(" ");
+
+/** Sat 28 Nov. */
+function dayName(at: string): string {
+  return `${day(at)} ${String(Number(at.slice(8, 10)))} ${MONTHS[Number(at.slice(5, 7)) - 1] ?? ""}`;
+}
+
+/** The days a supper can be on: from today as far as it can be planned, and the one it is on. */
+function daysToChoose(at: string, zone: string) {
+  const today = nowIn(zone).slice(0, 10);
+  const dates = Array.from({ length: 9 }, (_, i) =>
+    new Date(Date.parse(`${today}T12:00:00Z`) + i * 86_400_000).toISOString().slice(0, 10),
+  );
+  if (!dates.includes(at.slice(0, 10))) dates.unshift(at.slice(0, 10));
+  return dates.map((date) => ({
+    value: date,
+    label: dayName(date),
+    ...(date === today ? { note: "today" } : {}),
+  }));
 }
 
 /** The local time now in a zone, as a date-and-time field has it. */
