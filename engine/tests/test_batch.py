@@ -85,6 +85,20 @@ class Batches(TestCase):
         warm = batch(BatchInput(dough=DoughInput(formula=weak, steps=(RiseStep(hours=3, temp_c=24),))))
         self.assertFalse(any(w.about == "flour" for w in warm.formula.warnings))
 
+    def test_another_yeast_raises_alike_and_another_salt_weighs_alike(self) -> None:
+        before = batch(BatchInput(dough=dough()))
+        fresh = batch(BatchInput(dough=dough(), change=Change(what="swap", value=0, ingredient="instant_yeast", to="fresh_yeast")))
+        self.assertAlmostEqual(fresh.formula.yeast_pct, before.formula.yeast_pct, places=9)
+        self.assertAlmostEqual(fresh.rise.windows[-1].ratio_at_end, before.rise.windows[-1].ratio_at_end, delta=0.01)
+        back = batch(BatchInput(dough=fresh.dough, change=Change(what="swap", value=0, ingredient="fresh_yeast", to="instant_yeast")))
+        for was, now in zip(before.formula.rows, back.formula.rows, strict=True):
+            self.assertAlmostEqual(was.total_g, now.total_g, places=6)
+        flaky = batch(BatchInput(dough=dough(), change=Change(what="swap", value=0, ingredient="salt", to="flaky_salt")))
+        self.assertAlmostEqual(flaky.formula.salt_pct, before.formula.salt_pct)
+        self.assertNotEqual(flaky.formula.rows[2].household, before.formula.rows[2].household)
+        with self.assertRaisesRegex(InputError, "same kind"):
+            batch(BatchInput(dough=dough(), change=Change(what="swap", value=0, ingredient="salt", to="sugar")))
+
     def test_the_water_follows_what_is_made_before(self) -> None:
         part = (Preferment(kind="biga", flour_pct=40, yeast_pct=0.2),)
         ask = dough(water=WaterInput(room_c=19.0, flour_c=18.0, wanted_c=24.0, mixing="mixer"))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import re
+from datetime import datetime
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
@@ -38,6 +39,7 @@ from dough.schemas import (
 )
 from dough.services import as_moment, start
 from plans.models import Plan
+from timeline.models import Supper
 
 router = Router()
 
@@ -163,8 +165,8 @@ def dose_dough(request: HttpRequest, dough_id: int, body: DoseIn) -> DoughOut:
     """Set the yeast to what a timeline's hours want."""
     row = owned_or_refuse(Dough, request, dough_id)
     told = row.dough
-    formula_ = dosed(told.formula, body.yeast_pct)
-    return _out(changed(row, {"body": told.model_copy(update={"formula": formula_}).model_dump(mode="json")}, None))
+    dosed_formula = dosed(told.formula, body.yeast_pct)
+    return _out(changed(row, {"body": told.model_copy(update={"formula": dosed_formula}).model_dump(mode="json")}, None))
 
 
 def _stored(request: HttpRequest, body: DoughIn) -> dict[str, Any]:
@@ -192,6 +194,13 @@ def _line(row: Dough) -> DoughLine:
     )
 
 
+def _planned_at(row: Dough) -> datetime | None:
+    """When the next supper made of this dough has its mixing done; None without one."""
+    supper = Supper.objects.filter(dough=row, deleted_at__isnull=True, serve_at__gt=timezone.now()).first()
+    steps = supper.result["result"]["steps"] if supper is not None else []
+    return next((datetime.fromisoformat(step["ends"]) for step in steps if step["key"] == "mix"), None)
+
+
 def _out(row: Dough) -> DoughOut:
     return DoughOut(
         id=row.pk,
@@ -201,5 +210,6 @@ def _out(row: Dough) -> DoughOut:
         plan_id=row.plan_id if row.plan is not None and row.plan.deleted_at is None else None,
         plan_name=row.plan.name if row.plan is not None and row.plan.deleted_at is None else None,
         mixed_at=row.mixed_at,
+        planned_at=_planned_at(row) if row.mixed_at is None else None,
         updated_at=row.updated_at,
     )

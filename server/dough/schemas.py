@@ -56,6 +56,8 @@ class DoughOut(Schema):
     plan_id: int | None
     plan_name: str | None
     mixed_at: datetime | None
+    # When the next supper with this dough has it mixed.
+    planned_at: datetime | None
     updated_at: datetime
 
 

@@ -8,7 +8,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.bake.topping_effect import EffectInput, topping_effect
+from mattone_engine.bake.topping_effect import Effect, EffectInput, topping_effect
 from mattone_engine.days.timeline import TimelineResult
 from mattone_engine.dough.toppings import ToppingInput
 from mattone_engine.errors import InputError
@@ -21,7 +21,6 @@ from timeline.models import Supper
 from timeline.schemas import (
     DoneIn,
     EffectAsk,
-    EffectOut,
     NextOut,
     StartSupper,
     SupperIn,
@@ -49,13 +48,13 @@ def preview_supper(request: HttpRequest, body: SupperWords) -> HttpResponse:
     return HttpResponse(preview(request, body).model_dump_json(), content_type="application/json")
 
 
-@router.post("/effect", response=EffectOut)
-def effect(request: HttpRequest, body: EffectAsk) -> EffectOut:
+@router.post("/effect", response=Effect)
+def effect(request: HttpRequest, body: EffectAsk) -> Effect:
     """What these toppings do in the oven of a saved plan."""
     plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
     ask = PlanInput.model_validate(plan.ask)
     toppings = ToppingInput(picks=body.picks, area_cm2=ask.dough.area_cm2, style=ask.style, own_style=ask.own_style)
-    return EffectOut(effect=topping_effect(EffectInput(plan=ask, toppings=toppings)))
+    return topping_effect(EffectInput(plan=ask, toppings=toppings))
 
 
 @router.get("/next", response=NextOut)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from mattone_engine.bake.topping_effect import Effect
 from mattone_engine.days.lists import Lists
 from mattone_engine.days.supper import Absence, Clock, Fixed, LocalTime, TimelineInput
 from mattone_engine.days.timeline import TimelineResult
@@ -108,10 +107,6 @@ class EffectAsk(Thing):
 
     plan_id: int
     picks: Annotated[tuple[Pick, ...], Field(min_length=1, max_length=16, strict=False)]
-
-
-class EffectOut(Schema):
-    effect: Effect
 
 
 class NextOut(Schema):

@@ -230,6 +230,7 @@ class _Rise:
         self.t_h = np.linspace(0.0, total + beyond_h, count + 1)
         self.dough_c = dough_temperature(ask, self.t_h)
         self.stages: list[tuple[str, float, float]] = []
+        self._made: dict[tuple[float, float], np.ndarray] = {}
         began = 0.0
         for step in ask.steps:
             if self.stages and self.stages[-1][0] == step.stage:
@@ -238,9 +239,16 @@ class _Rise:
                 self.stages.append((step.stage, began, began + step.hours))
             began += step.hours
 
+    def made(self, yeast: float, speed: float) -> np.ndarray:
+        """The gas made by each moment; worked out once for each speed."""
+        key = (yeast, speed)
+        if key not in self._made:
+            self._made[key] = gas(yeast, self.t_h * speed, self.dough_c)
+        return self._made[key]
+
     def ratio(self, yeast: float, speed: float = 1.0) -> np.ndarray:
         """Each moment's volume over the start of its own stage."""
-        made = gas(yeast, self.t_h * speed, self.dough_c)
+        made = self.made(yeast, speed)
         start = np.zeros(self.t_h.size)
         for _, from_h, _ in self.stages:
             later = self.t_h >= from_h - 1e-9
@@ -337,7 +345,7 @@ def _window(rise: _Rise, stage: tuple[str, float, float], ask: FermentInput, yea
 
 def _alone(rise: _Rise, from_h: float, yeast: float, speed: float) -> np.ndarray:
     """Volume over the start of one stage, as if no other followed."""
-    made = gas(yeast, rise.t_h * speed, rise.dough_c)
+    made = rise.made(yeast, speed)
     return volume(np.maximum(0.0, made - np.interp(from_h, rise.t_h, made)))
 
 
@@ -382,7 +390,7 @@ def _off(ask: FermentInput) -> float:
     """How far a dose is from right: the last stage from its best, and any earlier one beyond its own."""
     rise, yeast = _Rise(ask), dose(ask)
     total = 0.0
-    made = gas(yeast, rise.t_h * ask.speed, rise.dough_c)
+    made = rise.made(yeast, ask.speed)
     for stage in rise.stages:
         kind, from_h, to_h = stage
         grown = max(1e-6, float(np.interp(to_h, rise.t_h, made) - np.interp(from_h, rise.t_h, made)))

@@ -280,14 +280,16 @@ def warnings(ask: FormulaInput) -> list[Warning]:
 
 
 class Change(Thing):
-    """One edit. Of a line: its percentage or its mass; or the water as a whole, or the dough's whole mass.
+    """One edit. Of a line: its percentage or its mass, or another of its kind in its place; or the water as a
+    whole, or the dough's whole mass.
 
     hold: what stays when a mass is given, the dough's whole mass or its flour.
     """
 
-    what: Literal["pct", "mass_g", "hydration_pct", "dough_g"]
+    what: Literal["pct", "mass_g", "hydration_pct", "dough_g", "swap"]
     value: Annotated[float, Field(ge=0, le=50000)]
-    ingredient: str | None = None
+    ingredient: Annotated[str, Field(max_length=40)] | None = None
+    to: Annotated[str, Field(max_length=40)] | None = None
     hold: Literal["dough", "flour"] = "dough"
 
 
@@ -311,6 +313,8 @@ def changed_formula(ask: ChangeInput) -> FormulaInput:
     line = told.lines[places[change.ingredient]]
     if line.locked:
         raise InputError(f"lines.{places[change.ingredient]}", f"{ingredients()[line.ingredient].name.capitalize()} is locked; unlock it to change it.")
+    if change.what == "swap":
+        return _swapped(told, line, change.to or "")
     if change.what == "pct":
         return _with_pct(told, line, change.value)
     now = formula(told)
@@ -326,6 +330,16 @@ def changed_formula(ask: ChangeInput) -> FormulaInput:
     if change.value >= now.dough_g:
         raise InputError("change.value", f"{change.value:g} g is all of the dough and more; give less than {now.dough_g:.0f}.")
     return _with_pct(told, line, change.value * (now.sum_pct - line.pct) / (now.dough_g - change.value))
+
+
+def _swapped(told: FormulaInput, line: Line, to: str) -> FormulaInput:
+    """Another ingredient of the same kind in its place: a yeast so much that it raises alike, the rest mass for mass."""
+    known = ingredients()
+    if to not in known or known[to].role != known[line.ingredient].role:
+        raise InputError("change.to", f"{known[line.ingredient].name.capitalize()} is no {to[:40].replace('_', ' ')}; choose one of the same kind.")
+    pct = line.pct * known[line.ingredient].strength / known[to].strength if known[to].role == "yeast" else line.pct
+    lines = tuple(one.model_copy(update={"ingredient": to, "pct": pct}) if one is line else one for one in told.lines)
+    return FormulaInput.model_validate({**dict(told), "lines": lines})
 
 
 def _with_pct(told: FormulaInput, line: Line, pct: float) -> FormulaInput:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.utils import timezone
@@ -118,6 +118,14 @@ class Saved(DoughCase):
         after = self.told()["rise"]
         self.assertLess(after["spread"], before["spread"])
         self.assertNotEqual(after["windows"][-1]["best_h"], before["windows"][-1]["best_h"])
+
+    def test_a_planned_dough_goes_by_the_suppers_clock(self) -> None:
+        supper = self.client.get("/api/timeline").json()[0]["id"]
+        steps = self.client.get(f"/api/timeline/{supper}").json()["told"]["result"]["steps"]
+        mix = next(step for step in steps if step["key"] == "mix")
+        self.assertEqual(datetime.fromisoformat(self.saved["planned_at"]), datetime.fromisoformat(mix["ends"]))
+        self.client.delete(f"/api/timeline/{supper}")
+        self.assertIsNone(self.client.get(f"/api/dough/{self.row['id']}").json()["planned_at"])
 
     def test_a_dry_dough_is_wished_wetter_and_the_crumb_keeps_more(self) -> None:
         self.dough = self.told(change={"what": "hydration_pct", "value": 56.0})["dough"]

@@ -80,9 +80,9 @@ class Layout(SupperCase):
     def test_wet_toppings_reach_the_bake(self) -> None:
         ask = {"plan_id": self.words["plan_id"]}
         usual = [{"topping": "sauce"}, {"topping": "low_moisture_cheese"}]
-        dry = self.post("/api/timeline/effect", ask | {"picks": usual}).json()["effect"]
+        dry = self.post("/api/timeline/effect", ask | {"picks": usual}).json()
         heavy = {"topping": "mushrooms", "half": "right", "grams": 130.0, "treated": False}
-        wet = self.post("/api/timeline/effect", ask | {"picks": [*usual, heavy]}).json()["effect"]
+        wet = self.post("/api/timeline/effect", ask | {"picks": [*usual, heavy]}).json()
         self.assertEqual([half["half"] for half in wet["halves"]], ["left", "right"])
         self.assertGreater(wet["halves"][1]["gummy_kg_m2"], 2 * dry["halves"][0]["gummy_kg_m2"])
 

@@ -1432,7 +1432,8 @@ export interface components {
         };
         /**
          * Change
-         * @description One edit. Of a line: its percentage or its mass; or the water as a whole, or the dough's whole mass.
+         * @description One edit. Of a line: its percentage or its mass, or another of its kind in its place; or the water as a
+         *     whole, or the dough's whole mass.
          *
          *     hold: what stays when a mass is given, the dough's whole mass or its flour.
          */
@@ -1445,13 +1446,15 @@ export interface components {
             hold: "dough" | "flour";
             /** Ingredient */
             ingredient?: string | null;
+            /** To */
+            to?: string | null;
             /** Value */
             value: number;
             /**
              * What
              * @enum {string}
              */
-            what: "pct" | "mass_g" | "hydration_pct" | "dough_g";
+            what: "pct" | "mass_g" | "hydration_pct" | "dough_g" | "swap";
         };
         /**
          * Closure
@@ -1907,6 +1910,8 @@ export interface components {
             plan_id: number | null;
             /** Plan Name */
             plan_name: string | null;
+            /** Planned At */
+            planned_at: string | null;
             /**
              * Updated At
              * Format: date-time
@@ -1959,10 +1964,6 @@ export interface components {
             picks: components["schemas"]["Pick"][];
             /** Plan Id */
             plan_id: number;
-        };
-        /** EffectOut */
-        EffectOut: {
-            effect: components["schemas"]["Effect"];
         };
         /**
          * FermentResult
@@ -6215,7 +6216,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["EffectOut"];
+                    "application/json": components["schemas"]["Effect"];
                 };
             };
         };

@@ -137,6 +137,9 @@ export function DoughDesk({
     doSave();
   });
   const mixedAt = draft.mixedAt ? new Date(draft.mixedAt) : null;
+  // Not mixed yet, but planned for a supper: the curve goes by that clock.
+  const plannedAt = saved?.planned_at ? new Date(saved.planned_at) : null;
+  const clockFrom = mixedAt ?? plannedAt;
   const nowH = mixedAt ? (now - mixedAt.getTime()) / 3_600_000 : null;
   const total = draft.dough.steps.reduce((sum, s) => sum + s.hours, 0);
   const programme = things.programmes.find(
@@ -183,7 +186,7 @@ export function DoughDesk({
     );
   const { rise } = told;
   const at = (hours: number) =>
-    mixedAt ? clockAt(new Date(mixedAt.getTime() + hours * 3_600_000), total > 20) : hoursSaid(hours);
+    clockFrom ? clockAt(new Date(clockFrom.getTime() + hours * 3_600_000), total > 20) : hoursSaid(hours);
   const seen = draft.dough.seen ?? [];
   return (
     <main className="flex flex-col gap-2.5 px-5 py-3.5 md:min-h-full" data-played={stale ? "old" : "now"}>
@@ -301,7 +304,13 @@ export function DoughDesk({
             onBegin={() => {
               base.current = draft.dough;
             }}
-            onChange={(where, change) => void batch.ask(where, { dough: base.current, change })}
+            onChange={(where, change) =>
+              void batch.ask(where, {
+                // A figure being typed starts from the dough as it was when the field was entered.
+                dough: change.what === "swap" ? draft.dough : base.current,
+                change,
+              })
+            }
             waterC={units.temp(told.water.water_c)}
             foot={told.cautions.map((c) => (
               <p
@@ -351,7 +360,7 @@ export function DoughDesk({
                       </>
                     ) : null}
                     {isLast && w.too_far_h != null ? `, too far ${at(w.too_far_h)}` : ""}
-                    {mixedAt ? "" : " after mixing"}
+                    {clockFrom ? "" : " after mixing"}
                   </p>
                 );
               })}
@@ -360,7 +369,7 @@ export function DoughDesk({
               told={told}
               steps={draft.dough.steps}
               marks={things.marks}
-              mixedAt={mixedAt}
+              mixedAt={clockFrom}
               nowH={nowH}
               onDrag={setDragging}
               onSteps={(steps) => {
@@ -391,6 +400,7 @@ export function DoughDesk({
             </div>
             <SeenRow
               mixedAt={mixedAt}
+              plannedAt={plannedAt}
               nowH={nowH}
               speed={rise.speed}
               count={seen.length}
@@ -458,6 +468,7 @@ export function DoughDesk({
 /** "It is at x1.5 now": what the cook sees, against when it was mixed. */
 function SeenRow({
   mixedAt,
+  plannedAt,
   nowH,
   speed,
   count,
@@ -466,6 +477,7 @@ function SeenRow({
   onForget,
 }: {
   mixedAt: Date | null;
+  plannedAt: Date | null;
   nowH: number | null;
   speed: number;
   count: number;
@@ -489,6 +501,9 @@ function SeenRow({
           }}
         />
       </label>
+      {!mixedAt && plannedAt ? (
+        <span className="text-ash">planned to be mixed by {clockAt(plannedAt, true)}</span>
+      ) : null}
       {!mixedAt ? (
         <button
           type="button"

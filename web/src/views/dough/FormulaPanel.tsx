@@ -3,6 +3,41 @@ import { Figure } from "../../ui/Figure";
 import { useUnits } from "../../ui/units";
 import type { Batch, Change, DoughInput, DoughReference } from "./types";
 
+/** Kinds of ingredient one of which can stand for another. */
+const SWAPPED: readonly string[] = ["flour", "yeast", "salt", "fat", "sugar"];
+
+/** The ingredient's name; where others of its kind would do, they can be chosen in its place. */
+function Name({
+  row,
+  others,
+  locked,
+  onSwap,
+}: {
+  row: Batch["formula"]["rows"][number];
+  others: DoughReference["ingredients"];
+  locked: boolean;
+  onSwap: (to: string) => void;
+}) {
+  if (locked || !others.length) return <>{row.name}</>;
+  return (
+    <select
+      aria-label={`${row.name}, or in its place`}
+      className="max-w-full cursor-pointer appearance-none border-b border-dotted border-ash bg-panel font-semibold"
+      value={row.ingredient}
+      onChange={(e) => {
+        onSwap(e.target.value);
+      }}
+    >
+      <option value={row.ingredient}>{row.name}</option>
+      {others.map((other) => (
+        <option key={other.key} value={other.key}>
+          {other.name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
 /** The formula as a table that can be edited from either side: share or mass. */
 export function FormulaPanel({
   dough,
@@ -68,7 +103,20 @@ export function FormulaPanel({
             return (
               <tr key={row.ingredient} className="border-t border-line" data-ingredient={row.ingredient}>
                 <th scope="row" className="py-1 pr-1 text-left text-[16px] font-semibold leading-tight">
-                  {row.name}
+                  <Name
+                    row={row}
+                    others={unused.filter((u) => u.role === row.role && SWAPPED.includes(u.role))}
+                    locked={line.locked ?? false}
+                    onSwap={(to) => {
+                      onChange(`${row.ingredient} swap`, {
+                        what: "swap",
+                        value: 0,
+                        ingredient: row.ingredient,
+                        to,
+                        hold,
+                      });
+                    }}
+                  />
                   {row.ingredient === "water" ? (
                     <span className="font-normal text-air"> at {waterC}</span>
                   ) : null}

@@ -45,7 +45,7 @@ export function ToppingsPanel({
   const change = (i: number, to: Partial<(typeof picks)[number]>) => {
     set(picks.map((p, j) => (j === i ? { ...p, ...to } : p)));
   };
-  const baked = asked.plan !== null && picks.length ? effect.data?.effect : undefined;
+  const baked = asked.plan !== null && picks.length ? effect.data : undefined;
   return (
     <div
       className="grid content-start gap-2"
