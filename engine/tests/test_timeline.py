@@ -186,6 +186,47 @@ class Calendar(TestCase):
         self.assertGreater(events[1]["p7-launch_1@mattone"]["dtstart"].dt, events[0]["p7-launch_1@mattone"]["dtstart"].dt)
 
 
+def plainly_read(text: bytes) -> list[dict[str, str]]:
+    """Events of a calendar by the letter of RFC 5545 alone: CRLF, folding, BEGIN and END. Not by the library that wrote it."""
+    assert text.endswith(b"\r\n") and b"\n" not in text.replace(b"\r\n", b"")
+    assert max(map(len, text.split(b"\r\n"))) <= 75
+    events: list[dict[str, str]] = []
+    inside: list[str] = []
+    for line in text.replace(b"\r\n ", b"").decode().split("\r\n"):
+        name, _, value = line.partition(":")
+        if name == "BEGIN":
+            inside.append(value)
+            if value == "VEVENT":
+                events.append({})
+        elif name == "END":
+            assert inside.pop() == value
+        elif inside[-1:] == ["VEVENT"]:
+            events[-1][name.split(";")[0]] = value
+            events[-1][name] = value
+        elif inside[-2:] == ["VEVENT", "VALARM"]:
+            events[-1]["alarm " + name] = value
+    assert not inside
+    return events
+
+
+class PlainCalendar(TestCase):
+    def test_it_says_the_same_to_a_reader_that_knows_only_the_standard(self) -> None:
+        """Over the change of clocks: local times with their zone, an alarm each, names that commas do not break."""
+        told = timeline(ask(now="2027-03-26T09:00", serve_at="2027-03-28T19:30", programme="cold_1", pizzas=2))
+        stamp = datetime(2027, 3, 26, 9, tzinfo=UTC)
+        text = as_calendar(told, name="Supper, for two; late", identity="p9", revision=4, time_zone="Europe/Lisbon", stamped=stamp)
+        self.assertIn(b"BEGIN:VTIMEZONE\r\nTZID:Europe/Lisbon", text)
+        events = {event["UID"]: event for event in plainly_read(text)}
+        self.assertEqual(len(events), len(told.steps))
+        for step in told.steps:
+            event = events[f"p9-{step.key}@mattone"]
+            local_time = datetime.strptime(event["DTSTART;TZID=Europe/Lisbon"], "%Y%m%dT%H%M%S").replace(tzinfo=ZoneInfo("Europe/Lisbon"))
+            self.assertEqual(local_time.astimezone(UTC), at(step.at).astimezone(UTC))
+            self.assertEqual(event["SEQUENCE"], "4")
+            self.assertRegex(event["alarm TRIGGER"], r"^-?PT?\d")
+            self.assertIn(r"Supper\, for two\; late", event["SUMMARY"])
+
+
 class Given(TestCase):
     """A dose that is given, a dough's own hours, what was seen: the hours give way."""
 

@@ -54,7 +54,7 @@ export function MeasurePanel({ things }: { things: DoughReference }) {
             </option>
           ))}
         </select>
-        , the cup
+        <span className="text-ash">cup</span>
         <select
           aria-label="How the cup is filled"
           className="border-b border-line bg-panel"

@@ -398,7 +398,10 @@ function inRows(steps: readonly PlacedStep[], rows: number, at: (s: PlacedStep) 
     const row = Array.from({ length: rows }, (_, i) => i).find((i) => free(i, left, wide)) ?? rows - 1;
     placed.push({ step, row, left, wide });
   };
-  const fits = (s: PlacedStep) => at(s) + nameWidth(s) <= end;
+  const roomy = (s: PlacedStep) => at(s) + nameWidth(s) <= end;
+  // A name on the right must not lie under the line of a later mark whose own name is on the left.
+  const fits = (s: PlacedStep) =>
+    roomy(s) && !steps.some((o) => !roomy(o) && at(o) > at(s) && at(o) < at(s) + nameWidth(s));
   for (const s of steps.filter((one) => !fits(one))) put(s, at(s) - nameWidth(s), nameWidth(s));
   for (const s of steps.filter(fits).reverse()) put(s, at(s), nameWidth(s));
   return placed;
