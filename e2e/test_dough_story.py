@@ -205,7 +205,7 @@ class DoughStory(StoryCase):
         page.wait(lambda: page.has_text("you looked 2 times"))
 
     def test_a_step_that_is_due_speaks_up_in_every_view(self) -> None:
-        page = self.tonight(0.5, toppings_in_min=11)
+        page = self.tonight(0.5, toppings_in_min=13)
         self.driver.get(page.base + "/kitchen")
         reminder = page.one("[data-testid=reminder]")
         self.assertRegex(reminder.text, r"^Toppings.* in 1\d min")

@@ -16,15 +16,15 @@ def of_dough(dough: DoughInput) -> dict[str, Any]:
     """The fields of a TimelineInput that a dough sets: mass, what raises and slows it, what is made before, what was seen of it."""
     worked = formula(dough.formula)
     asked = rise_of(dough, worked)
-    pastes = [p.kind for p in dough.formula.preferments]
+    made_before = [p.kind for p in dough.formula.preferments]
     has_starter = any(ingredients()[line.ingredient].role == "starter" for line in dough.formula.lines)
     return {
         "dough_g": min(30000.0, worked.dough_g),
         "salt_pct": asked.salt_pct,
         "sugar_pct": asked.sugar_pct,
         "starter_pct": asked.starter_pct,
-        "yeast_pct": worked.yeast_pct if worked.yeast_pct > 0 else None,
-        "preferments": tuple(dict.fromkeys(["starter", *pastes] if has_starter else pastes)),
+        "yeast_pct": asked.yeast_pct if asked.yeast_pct > 0 else None,
+        "preferments": tuple(dict.fromkeys(["starter", *made_before] if has_starter else made_before)),
         "folds": 1 if worked.hydration_pct >= FOLDED_FROM_PCT else 0,
         "seen": dough.seen,
     }

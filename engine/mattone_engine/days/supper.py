@@ -100,7 +100,7 @@ class TimelineInput(Thing):
     sugar_pct: Annotated[float, Field(ge=0, le=20)] = 0.0
     starter_pct: Annotated[float, Field(ge=0, le=60)] = 0.0
     yeast_pct: Annotated[float, Field(gt=0, le=5)] | None = None
-    preferments: Annotated[tuple[MadeBefore, ...], Field(max_length=4, strict=False)] = ()
+    preferments: Annotated[tuple[MadeBefore, ...], Field(max_length=5, strict=False)] = ()
     own_steps: Annotated[tuple[RiseStep, ...], Field(min_length=1, max_length=12, strict=False)] | None = None
     folds: Annotated[int, Field(ge=0, le=3)] = 0
     top_element_s: Annotated[float, Field(ge=0, le=1200)] | None = None

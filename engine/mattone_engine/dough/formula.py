@@ -240,7 +240,7 @@ def _taken(ask: FormulaInput, parts: list[Part], flour_g: float) -> list[dict[st
                     need -= take
             if need > 1e-6 * flour_g:
                 raise InputError(
-                    f"preferments.{i}", f"The {part.kind.replace('_', ' ')} wants {need:.0f} g more {noun} than the dough has; make it smaller or add {noun}."
+                    f"preferments.{i}", f"The {part.kind.replace('_', ' ')} wants {need:.1f} g more {noun} than the dough has; make it smaller or add {noun}."
                 )
         found.append(amounts)
     return found

@@ -1,12 +1,10 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Popover, Tabs } from "radix-ui";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { Tabs } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { answer, client, Refusal, type Schemas } from "../../api/client";
-import { useUndo } from "../../app/Undo";
+import { answer, client, type Schemas } from "../../api/client";
 import { useShortcut } from "../../app/useShortcut";
 import type { Reference } from "../../ui/crust";
-import { Figure } from "../../ui/Figure";
 import { Picker } from "../../ui/Picker";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
@@ -23,7 +21,6 @@ import {
   awaited,
   clockAt,
   hoursSaid,
-  localField,
   type DoughDraft,
   type DoughInput,
   type DoughReference,
@@ -33,6 +30,9 @@ import {
 } from "./types";
 import { useBatch } from "./useBatch";
 import { WaterPanel } from "./WaterPanel";
+import { DoughsMenu } from "./DoughsMenu";
+import { SeenRow } from "./SeenRow";
+import { WriteMenu } from "./WriteMenu";
 
 const PLACE_C: Record<string, number> = { room: 21, fridge: 4, warm: 28 };
 
@@ -462,228 +462,5 @@ export function DoughDesk({
       </div>
       <BatchSheet draft={draft} told={told} title={draft.name || saved?.name || defaultName} />
     </main>
-  );
-}
-
-/** "It is at x1.5 now": what the cook sees, against when it was mixed. */
-function SeenRow({
-  mixedAt,
-  plannedAt,
-  nowH,
-  speed,
-  count,
-  onMixed,
-  onSeen,
-  onForget,
-}: {
-  mixedAt: Date | null;
-  plannedAt: Date | null;
-  nowH: number | null;
-  speed: number;
-  count: number;
-  onMixed: (moment: Date | null) => void;
-  onSeen: (ratio: number) => void;
-  onForget: () => void;
-}) {
-  const [ratio, setRatio] = useState(1.5);
-  const pace = Math.round((speed - 1) * 100);
-  return (
-    <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 border-t border-line pt-2">
-      <label className="flex items-baseline gap-1.5">
-        mixed
-        <input
-          type="datetime-local"
-          aria-label="When it was mixed"
-          className="figure !text-left"
-          value={mixedAt ? localField(mixedAt) : ""}
-          onChange={(e) => {
-            onMixed(e.target.value ? new Date(e.target.value) : null);
-          }}
-        />
-      </label>
-      {!mixedAt && plannedAt ? (
-        <span className="text-ash">planned to be mixed by {clockAt(plannedAt, true)}</span>
-      ) : null}
-      {!mixedAt ? (
-        <button
-          type="button"
-          className="quiet"
-          onClick={() => {
-            onMixed(new Date());
-          }}
-        >
-          just now
-        </button>
-      ) : nowH !== null && nowH > 0.05 ? (
-        <span className="flex items-baseline gap-1.5">
-          it stands at ×
-          <Figure
-            label="What it stands at now, against its start"
-            value={ratio}
-            digits={2}
-            step={0.1}
-            wide="w-10"
-            problem={ratio < 1 || ratio > 5 ? "from 1 to 5 times its start" : undefined}
-            onChange={setRatio}
-          />
-          <button
-            type="button"
-            className="quiet"
-            disabled={ratio < 1 || ratio > 5}
-            onClick={() => {
-              onSeen(ratio);
-            }}
-          >
-            now
-          </button>
-        </span>
-      ) : (
-        <span className="text-ash">the curve is by the clock; look at it again while it rises</span>
-      )}
-      {count ? (
-        <span data-testid="pace">
-          you looked {count === 1 ? "once" : `${String(count)} times`}:{" "}
-          {pace === 0
-            ? "as reckoned"
-            : `${String(Math.abs(pace))} % ${pace < 0 ? "slower" : "faster"} than reckoned`}{" "}
-          <button type="button" className="text-air underline underline-offset-2" onClick={onForget}>
-            forget it
-          </button>
-        </span>
-      ) : null}
-    </div>
-  );
-}
-
-const FORMS = [
-  { form: "text", name: "a plain list", type: "text/plain" },
-  { form: "recipe", name: "a Recipe in JSON-LD", type: "application/ld+json" },
-  { form: "csv", name: "a CSV table", type: "text/csv" },
-] as const;
-
-/** The dough for other programs. */
-function WriteMenu({ draft, name }: { draft: DoughDraft; name: string }) {
-  const [problem, setProblem] = useState("");
-  const write = async (form: (typeof FORMS)[number]) => {
-    try {
-      const told = await answer(
-        client.POST("/api/dough/write", { body: { name, dough: asked(draft.dough), form: form.form } }),
-      );
-      setProblem("");
-      download(told.filename, told.text, form.type);
-    } catch (error) {
-      setProblem(error instanceof Refusal ? error.message : "It could not be written.");
-    }
-  };
-  return (
-    <Popover.Root>
-      <Popover.Trigger className="underline underline-offset-2">save as a file</Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content aria-label="Save as a file" align="end" className="leaf z-20 grid w-56 p-2">
-          {FORMS.map((form) => (
-            <button
-              key={form.form}
-              type="button"
-              className="px-2 py-1.5 text-left hover:bg-brick-wash"
-              onClick={() => void write(form)}
-            >
-              {form.name}
-            </button>
-          ))}
-          {problem ? (
-            <p role="alert" className="px-2 text-brick">
-              {problem}
-            </p>
-          ) : null}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
-  );
-}
-
-function download(filename: string, text: string, type: string) {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([text], { type }));
-  link.download = filename;
-  link.click();
-  setTimeout(() => {
-    URL.revokeObjectURL(link.href);
-  }, 5000);
-}
-
-/** Saved doughs: open one, put one away, take it back. */
-function DoughsMenu({ openId }: { openId: number | null }) {
-  const navigate = useNavigate();
-  const queries = useQueryClient();
-  const [open, setOpen] = useState(false);
-  const units = useUnits();
-  const offer = useUndo();
-  const doughs = useQuery({ queryKey: ["doughs"], queryFn: () => answer(client.GET("/api/dough")) });
-  const refresh = () => queries.invalidateQueries({ queryKey: ["doughs"] });
-  const remove = useMutation({
-    mutationFn: (dough: { id: number; name: string }) =>
-      answer(client.DELETE("/api/dough/{dough_id}", { params: { path: { dough_id: dough.id } } })),
-    onSuccess: (_, dough) => {
-      offer({
-        text: `“${dough.name}” is deleted.`,
-        undo: () => {
-          void answer(
-            client.POST("/api/dough/{dough_id}/restore", { params: { path: { dough_id: dough.id } } }),
-          ).then(refresh);
-        },
-      });
-      void refresh();
-      if (dough.id === openId) void navigate("/dough/new");
-    },
-  });
-  const go = (to: string) => {
-    setOpen(false);
-    void navigate(to);
-  };
-  return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger className="quiet">Doughs</Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content aria-label="Saved doughs" align="end" sideOffset={6} className="leaf z-20 w-80 p-3">
-          <button
-            type="button"
-            className="mb-2 w-full px-2 py-1.5 text-left font-semibold text-air hover:bg-brick-wash"
-            onClick={() => {
-              go("/dough/new");
-            }}
-          >
-            A new dough
-          </button>
-          <ul>
-            {doughs.data?.map((dough) => (
-              <li key={dough.id} className="flex items-baseline gap-2 border-t border-line">
-                <button
-                  type="button"
-                  className={`min-w-0 flex-1 px-2 py-2 text-left hover:bg-brick-wash ${dough.id === openId ? "font-bold" : ""}`}
-                  onClick={() => {
-                    go(`/dough/${String(dough.id)}`);
-                  }}
-                >
-                  {dough.name}
-                  <span className="block text-[13px] font-normal text-ash">
-                    {dough.pieces} in {units.mass(dough.dough_g)}
-                  </span>
-                </button>
-                <button
-                  type="button"
-                  aria-label={`Delete ${dough.name}`}
-                  className="px-2 py-1 text-[13px] text-brick underline underline-offset-2"
-                  onClick={() => {
-                    remove.mutate(dough);
-                  }}
-                >
-                  delete
-                </button>
-              </li>
-            ))}
-          </ul>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
   );
 }

@@ -86,10 +86,10 @@ export function PastePanel({
             keep({ ...pasted, text: e.target.value });
           }}
         />
-        <div className="flex items-center justify-between gap-2">
+        <div className="flex flex-wrap items-center justify-between gap-2">
           <button
             type="button"
-            className="press !py-1"
+            className="press !py-1 whitespace-nowrap"
             disabled={busy}
             onClick={() => {
               void read(pasted);
@@ -147,7 +147,7 @@ export function PastePanel({
                   <td className="py-1 pr-2">
                     <select
                       aria-label={`What “${r.text}” is`}
-                      className="max-w-32 border-b border-line bg-panel font-semibold"
+                      className="max-w-[9.6rem] border-b border-line bg-panel font-semibold"
                       value={r.ingredient}
                       onChange={(e) => {
                         change(i, { ingredient: e.target.value });

@@ -43,7 +43,7 @@ export function Agenda({
           <li
             key={step.key}
             data-line={step.key}
-            className={`grid grid-cols-[3.2rem_3.2rem_1fr] items-baseline gap-x-2 border-t border-line py-1 ${step.key === next?.key ? "bg-brick-wash" : ""}`}
+            className={`grid grid-cols-[3.2rem_3.2rem_1fr] items-baseline gap-x-2 max-md:grid-cols-[2.1rem_2.9rem_1fr] max-md:gap-x-1.5 border-t border-line py-1 ${step.key === next?.key ? "bg-brick-wash" : ""}`}
           >
             <span className="font-semibold text-ash">{newDay ? day(step.at) : ""}</span>
             <span className={`text-[16px] font-bold ${step.done ? "text-ash line-through" : ""}`}>

@@ -1,0 +1,126 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { Popover } from "radix-ui";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { useUndo } from "./Undo";
+
+export interface SavedLine {
+  id: number;
+  name: string;
+  note: string;
+}
+
+/** What is saved of one kind: open one, delete one, take the deletion back. */
+export function SavedMenu<Row>({
+  title,
+  kind,
+  path,
+  fresh,
+  openId,
+  queryKey,
+  read,
+  line,
+  remove,
+  restore,
+}: {
+  title: string;
+  /** What one of them is called. */
+  kind: string;
+  /** Where they are: /plan, with the id after it. */
+  path: string;
+  /** Where a new one is begun. */
+  fresh: string;
+  openId: number | null;
+  queryKey: readonly string[];
+  read: () => Promise<Row[]>;
+  line: (row: Row) => SavedLine;
+  remove: (id: number) => Promise<unknown>;
+  restore: (id: number) => Promise<unknown>;
+}) {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [open, setOpen] = useState(false);
+  const offer = useUndo();
+  const rows = useQuery({ queryKey, queryFn: read });
+  const refresh = () => {
+    void queries.invalidateQueries({ queryKey });
+    void queries.invalidateQueries({ queryKey: ["next-step"] });
+  };
+  const bringBack = useMutation({ mutationFn: restore, onSuccess: refresh });
+  const putAway = useMutation({
+    mutationFn: (one: SavedLine) => remove(one.id),
+    onSuccess: (_, one) => {
+      offer({
+        text: `“${one.name}” is deleted.`,
+        undo: () => {
+          bringBack.mutate(one.id);
+        },
+      });
+      refresh();
+      if (one.id === openId) void navigate(fresh);
+    },
+  });
+  const go = (to: string) => {
+    setOpen(false);
+    void navigate(to);
+  };
+  const problem = putAway.error ?? bringBack.error;
+  const lines = rows.data?.map(line);
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="quiet">{title}</Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          aria-label={`Saved ${title.toLowerCase()}`}
+          align="end"
+          sideOffset={6}
+          className="leaf z-20 max-h-[70vh] w-80 overflow-y-auto p-3"
+        >
+          <button
+            type="button"
+            className="mb-2 w-full px-2 py-1.5 text-left font-semibold text-air hover:bg-brick-wash"
+            onClick={() => {
+              go(fresh);
+            }}
+          >
+            A new {kind}
+          </button>
+          {lines?.length === 0 ? (
+            <p className="px-2 text-ash">Nothing saved yet. Set a {kind}, then press Save.</p>
+          ) : null}
+          <ul>
+            {lines?.map((one) => (
+              <li key={one.id} className="flex items-baseline gap-2 border-t border-line">
+                <button
+                  type="button"
+                  className={`min-w-0 flex-1 px-2 py-2 text-left hover:bg-brick-wash ${one.id === openId ? "font-bold" : ""}`}
+                  onClick={() => {
+                    go(`${path}/${String(one.id)}`);
+                  }}
+                >
+                  {one.name}
+                  <span className="block text-[13px] font-normal text-ash">{one.note}</span>
+                </button>
+                <button
+                  type="button"
+                  aria-label={`Delete ${one.name}`}
+                  className="px-2 py-1 text-[13px] text-brick underline underline-offset-2"
+                  onClick={() => {
+                    putAway.mutate(one);
+                  }}
+                >
+                  delete
+                </button>
+              </li>
+            ))}
+          </ul>
+          {problem ? (
+            <p role="alert" className="mt-2 px-2 text-brick">
+              {problem.message}
+            </p>
+          ) : null}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,93 @@
+import { useState } from "react";
+import { Figure } from "../../ui/Figure";
+import { clockAt, localField } from "./types";
+
+/** "It is at x1.5 now": what the cook sees, against when it was mixed. */
+export function SeenRow({
+  mixedAt,
+  plannedAt,
+  nowH,
+  speed,
+  count,
+  onMixed,
+  onSeen,
+  onForget,
+}: {
+  mixedAt: Date | null;
+  plannedAt: Date | null;
+  nowH: number | null;
+  speed: number;
+  count: number;
+  onMixed: (moment: Date | null) => void;
+  onSeen: (ratio: number) => void;
+  onForget: () => void;
+}) {
+  const [ratio, setRatio] = useState(1.5);
+  const pace = Math.round((speed - 1) * 100);
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 border-t border-line pt-2">
+      <label className="flex items-baseline gap-1.5">
+        mixed
+        <input
+          type="datetime-local"
+          aria-label="When it was mixed"
+          className="figure !text-left"
+          value={mixedAt ? localField(mixedAt) : ""}
+          onChange={(e) => {
+            onMixed(e.target.value ? new Date(e.target.value) : null);
+          }}
+        />
+      </label>
+      {!mixedAt && plannedAt ? (
+        <span className="text-ash">planned to be mixed by {clockAt(plannedAt, true)}</span>
+      ) : null}
+      {!mixedAt ? (
+        <button
+          type="button"
+          className="quiet"
+          onClick={() => {
+            onMixed(new Date());
+          }}
+        >
+          just now
+        </button>
+      ) : nowH !== null && nowH > 0.05 ? (
+        <span className="flex items-baseline gap-1.5">
+          it stands at ×
+          <Figure
+            label="What it stands at now, against its start"
+            value={ratio}
+            digits={2}
+            step={0.1}
+            wide="w-10"
+            problem={ratio < 1 || ratio > 5 ? "from 1 to 5 times its start" : undefined}
+            onChange={setRatio}
+          />
+          <button
+            type="button"
+            className="quiet"
+            disabled={ratio < 1 || ratio > 5}
+            onClick={() => {
+              onSeen(ratio);
+            }}
+          >
+            now
+          </button>
+        </span>
+      ) : (
+        <span className="text-ash">the curve is by the clock; look at it again while it rises</span>
+      )}
+      {count ? (
+        <span data-testid="pace">
+          you looked {count === 1 ? "once" : `${String(count)} times`}:{" "}
+          {pace === 0
+            ? "as reckoned"
+            : `${String(Math.abs(pace))} % ${pace < 0 ? "slower" : "faster"} than reckoned`}{" "}
+          <button type="button" className="text-air underline underline-offset-2" onClick={onForget}>
+            forget it
+          </button>
+        </span>
+      ) : null}
+    </div>
+  );
+}
