@@ -203,6 +203,11 @@ class DoughStory(StoryCase):
         page.wait(lambda: not page.has_text("from 1 to 5 times"))
         self.link("now").click()
         page.wait(lambda: page.has_text("you looked 2 times"))
+        # Half an hour ago it was lower; said by the clock.
+        self.type_in("What it stands at now, against its start", "1.12")
+        self.type_in("When it stood so", f"{datetime.now() - timedelta(minutes=30):%H:%M}")
+        self.link("then").click()
+        page.wait(lambda: page.has_text("you looked 3 times"))
 
     def test_a_step_that_is_due_speaks_up_in_every_view(self) -> None:
         page = self.tonight(0.5, toppings_in_min=13)

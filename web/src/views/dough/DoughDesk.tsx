@@ -418,20 +418,12 @@ export function DoughDesk({
                   mixedAt: moment ? moment.toISOString() : null,
                 });
               }}
-              onSeen={(ratio) => {
-                if (nowH === null) return;
+              onSeen={(ratio, moment) => {
+                if (!mixedAt) return;
+                const at_h = (moment.getTime() - mixedAt.getTime()) / 3_600_000;
                 rework({
                   ...draft.dough,
-                  seen: [
-                    ...seen,
-                    {
-                      at_h: Math.max(
-                        0,
-                        Math.round(((Date.now() - (mixedAt?.getTime() ?? 0)) / 3_600_000) * 1000) / 1000,
-                      ),
-                      ratio,
-                    },
-                  ].slice(-20),
+                  seen: [...seen, { at_h: Math.round(at_h * 1000) / 1000, ratio }].slice(-20),
                 });
               }}
               onForget={() => {

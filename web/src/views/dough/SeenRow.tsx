@@ -1,6 +1,16 @@
 import { useState } from "react";
+import { ClockField } from "../../ui/ClockField";
 import { Figure } from "../../ui/Figure";
 import { clockAt, localField } from "./types";
+
+/** When a clock last showed this time. */
+function lastAt(time: string): Date {
+  const [hours = 0, minutes = 0] = time.split(":").map(Number);
+  const moment = new Date();
+  moment.setHours(hours, minutes, 0, 0);
+  if (moment.getTime() > Date.now()) moment.setDate(moment.getDate() - 1);
+  return moment;
+}
 
 /** "It is at x1.5 now": what the cook sees, against when it was mixed. */
 export function SeenRow({
@@ -19,10 +29,13 @@ export function SeenRow({
   speed: number;
   count: number;
   onMixed: (moment: Date | null) => void;
-  onSeen: (ratio: number) => void;
+  onSeen: (ratio: number, moment: Date) => void;
   onForget: () => void;
 }) {
   const [ratio, setRatio] = useState(1.5);
+  const [at, setAt] = useState(() => clockAt(new Date(), false));
+  const wrong = ratio < 1 || ratio > 5;
+  const then = lastAt(at);
   const pace = Math.round((speed - 1) * 100);
   return (
     <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 border-t border-line pt-2">
@@ -60,18 +73,30 @@ export function SeenRow({
             digits={2}
             step={0.1}
             wide="w-10"
-            problem={ratio < 1 || ratio > 5 ? "from 1 to 5 times its start" : undefined}
+            problem={wrong ? "from 1 to 5 times its start" : undefined}
             onChange={setRatio}
           />
           <button
             type="button"
             className="quiet"
-            disabled={ratio < 1 || ratio > 5}
+            disabled={wrong}
             onClick={() => {
-              onSeen(ratio);
+              onSeen(ratio, new Date());
             }}
           >
             now
+          </button>
+          <span className="text-ash">or stood so at</span>
+          <ClockField small label="When it stood so" value={at} onChange={setAt} />
+          <button
+            type="button"
+            className="quiet"
+            disabled={wrong || then.getTime() <= mixedAt.getTime()}
+            onClick={() => {
+              onSeen(ratio, then);
+            }}
+          >
+            then
           </button>
         </span>
       ) : (
