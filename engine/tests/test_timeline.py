@@ -270,6 +270,26 @@ class Given(TestCase):
         if told.feasible:
             keeps(self, question, told)
 
+    def test_a_dough_mixed_far_too_soon_is_offered_to_be_eaten_sooner(self) -> None:
+        done = ({"step": "mix", "at": "2026-11-23T17:00", "done": True},)
+        question = {"programme": "cold_2", "yeast_pct": 0.2, "fixed": done, "serve_at": "2026-11-28T19:30"}
+        told = timeline(ask(**question))
+        self.assertFalse(told.feasible)
+        self.assertEqual(told.clash, ["the hours the dough needs"])
+        sooner = next(offer for offer in told.offers if offer.kind == "earlier")
+        eaten = timeline(ask(**(question | sooner.changes)))
+        self.assertTrue(eaten.feasible)
+        # As late as the dough bears: a few hours later it cannot be.
+        self.assertFalse(timeline(ask(**(question | {"serve_at": (at(eaten.serve_at) + timedelta(hours=3)).isoformat()}))).feasible)
+
+    def test_mixed_in_the_night_it_is_offered_with_a_waking(self) -> None:
+        done = ({"step": "mix", "at": "2026-11-24T00:30", "done": True},)
+        question = {"now": "2026-11-24T00:34", "programme": "cold_2", "yeast_pct": 0.2, "fixed": done, "serve_at": "2026-11-28T19:30"}
+        told = timeline(ask(**question))
+        sooner = next(offer for offer in told.offers if offer.kind == "earlier")
+        self.assertTrue(sooner.changes["may_wake"])
+        self.assertTrue(timeline(ask(**(question | sooner.changes))).feasible)
+
     def test_what_is_mixed_is_not_dosed_anew_by_an_offer(self) -> None:
         done = ({"step": "mix", "at": "2026-11-23T17:00", "done": True},)
         told = timeline(ask(programme="cold_3", yeast_pct=0.2, fixed=done, serve_at="2026-11-24T19:30"))

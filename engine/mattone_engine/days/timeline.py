@@ -191,8 +191,8 @@ def _without(spans: list[tuple[float, float]], holes: list[tuple[float, float]])
     return sorted(spans)
 
 
-def _solve(frame: _Frame, groups: set[str], *, serve_free: float = 0.0) -> dict[str, float] | None:
-    """Begins of all tasks, and "serve"; None when there is no way. serve_free lets it be later by so many minutes."""
+def _solve(frame: _Frame, groups: set[str], *, serve_free: float = 0.0, earlier: float = 0.0) -> dict[str, float] | None:
+    """Begins of all tasks, and "serve"; None when there is no way. It may be later by serve_free minutes, or earlier by so many."""
     tasks = list(frame.made.tasks)
     index = {task.key: i for i, task in enumerate(tasks)}
     n = len(tasks)
@@ -200,10 +200,10 @@ def _solve(frame: _Frame, groups: set[str], *, serve_free: float = 0.0) -> dict[
     columns = n + 1
     cost = [0.0] * columns
     integrality = [0] * columns
-    low = [-2 * LONGEST_MIN] * n + [frame.serve]
+    low = [-2 * LONGEST_MIN] * n + [frame.serve - earlier]
     high = [frame.serve + serve_free + 300.0] * n + [frame.serve + serve_free]
     # Only a serving time that may move is paid for: a constant would swallow the solver's gap.
-    cost[serve_column] = 2.0 if serve_free > 0 else 0.0
+    cost[serve_column] = 2.0 if serve_free > 0 else -2.0 if earlier > 0 else 0.0
     rows = _Rows()
     big = 3 * LONGEST_MIN + frame.serve + serve_free
 
@@ -243,7 +243,7 @@ def _solve(frame: _Frame, groups: set[str], *, serve_free: float = 0.0) -> dict[
     entries = np.array(rows.entries)
     shape = (len(rows.low), columns)
     matrix = csr_array((entries[:, 2], (entries[:, 0].astype(int), entries[:, 1].astype(int))), shape=shape)
-    gap = 1e-3 if serve_free > 0 else 1e-2
+    gap = 1e-3 if serve_free + earlier > 0 else 1e-2
     answer = milp(
         c=np.array(cost), constraints=LinearConstraint(matrix, np.array(rows.low), np.array(rows.high)),
         integrality=np.array(integrality), bounds=Bounds(np.array(low), np.array(high)), options={"mip_rel_gap": gap, "time_limit": 4.0},
@@ -315,8 +315,8 @@ def _impossible(frame: _Frame) -> TimelineResult:
     clash = least_clash(frame)
     offers = _offers(frame, clash)
     words = " and ".join(GROUP_WORDS[group] for group in clash) or "the times"
-    first = "The dough cannot be ready by then" if "dough" in clash else "It cannot be done by then"
-    say = f"{first}: {words} " + ("clash." if len(clash) > 1 else "stands in the way.")
+    first = "The dough cannot be at its best by then" if "dough" in clash else "It cannot be done by then"
+    say = f"{first}: {words} " + ("clash." if len(clash) > 1 else "will not allow it.")
     return TimelineResult(
         feasible=False,
         steps=[],
@@ -377,6 +377,17 @@ def _offers(frame: _Frame, clash: list[str]) -> list[Offer]:
         hours = (later["serve"] - frame.serve) / 60.0
         at = _next_quarter(frame.zero + timedelta(minutes=later["serve"])).astimezone(zone(ask.time_zone))
         tried({"serve_at": at.isoformat(timespec="minutes")}, "later", f"the same, first pizza {at:%A} at {at:%H:%M}", 0.5 + hours / 6.0)
+    # A dough that is under way does not wait: eaten sooner it is right, if need be with a waking.
+    for wake in sorted({ask.may_wake, True}) if mixed and frame.serve > 60.0 else []:
+        awake = _frame(ask.model_copy(update={"may_wake": wake}))
+        sooner = _solve(awake, set(GROUPS), earlier=frame.serve - 30.0)
+        if sooner is None:
+            continue
+        hours = (frame.serve - sooner["serve"]) / 60.0
+        at = _quarter_before(frame.zero + timedelta(minutes=sooner["serve"])).astimezone(zone(ask.time_zone))
+        text = f"the same, first pizza {at:%A} at {at:%H:%M}" + (", getting up in the night for it" if wake and not ask.may_wake else "")
+        tried({"serve_at": at.isoformat(timespec="minutes"), "may_wake": wake}, "earlier", text, 0.5 + hours / 24.0)
+        break
     found.sort(key=lambda item: item[0])
     # Two of one kind at most: three programmes leave the cook no choice of what to give up.
     chosen: list[Offer] = []
@@ -390,6 +401,12 @@ def _next_quarter(at: datetime) -> datetime:
     """A serving time as people say it: the next quarter of an hour, a minute to spare."""
     over = (at.minute * 60 + at.second + 60) % 900
     return at.replace(microsecond=0) + timedelta(seconds=60 + (900 - over) % 900)
+
+
+def _quarter_before(at: datetime) -> datetime:
+    """The quarter of an hour before, a minute to spare."""
+    over = (at.minute * 60 + at.second - 60) % 900
+    return at.replace(microsecond=0) - timedelta(seconds=60 + over)
 
 
 def _shaded(frame: _Frame) -> list[ShadedSpan]:

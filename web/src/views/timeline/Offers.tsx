@@ -1,12 +1,19 @@
 import { useUnits } from "../../ui/units";
-import type { Told } from "./types";
+import { dayAndClock, type Told } from "./types";
 
 /** What clashes, and the nearest that is possible. */
 export function Offers({
   result,
+  fixed,
+  nameOf,
+  onFree,
   onTake,
 }: {
   result: Told["result"];
+  /** What the cook pinned or did, which may be what stands in the way. */
+  fixed: readonly { step: string; at: string; done?: boolean }[];
+  nameOf: (step: string) => string;
+  onFree: (step: string) => void;
   onTake: (changes: Record<string, string | boolean | number | null>) => void;
 }) {
   const units = useUnits();
@@ -38,12 +45,31 @@ export function Offers({
       ) : (
         <p>Nothing near does: move the serving time, free a pinned step, or change when you are there.</p>
       )}
+      {fixed.length ? (
+        <ul className="flex flex-wrap gap-x-5 gap-y-1 text-[14px]">
+          {fixed.map((one) => (
+            <li key={one.step}>
+              {one.done ? "done" : "pinned"}: {nameOf(one.step)}, {dayAndClock(one.at)}{" "}
+              <button
+                type="button"
+                className="py-1 text-air underline underline-offset-2"
+                onClick={() => {
+                  onFree(one.step);
+                }}
+              >
+                take it back
+              </button>
+            </li>
+          ))}
+        </ul>
+      ) : null}
     </section>
   );
 }
 
 const OFFERED: Record<string, string> = {
   later: "Later",
+  earlier: "Sooner",
   warmer: "Warmer",
   "more yeast": "More yeast",
   "same-day": "The same day",

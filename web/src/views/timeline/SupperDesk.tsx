@@ -341,6 +341,11 @@ export function SupperDesk({
       {impossible ? (
         <Offers
           result={result}
+          fixed={fixed}
+          nameOf={(step) => shown?.result.steps.find((s) => s.key === step)?.name ?? step}
+          onFree={(step) => {
+            say({ fixed: fixed.filter((f) => f.step !== step) });
+          }}
           onTake={(changes) => {
             say(taken(changes));
           }}
