@@ -2,8 +2,9 @@
 
 from django.http import HttpRequest
 from mattone_engine import ENGINE_VERSION
-from mattone_engine.days.supper import programmes
+from mattone_engine.days.supper import PLACE_C, programmes
 from mattone_engine.dough.batch import stage_marks
+from mattone_engine.dough.ferment import RiseStep
 from mattone_engine.dough.formula import USUAL_HYDRATION
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.measures import GRAMS, MILLILITRES
@@ -83,17 +84,14 @@ class IngredientOut(Schema):
     role: str
 
 
-class HoursOut(Schema):
-    hours: float
-    place: str
-    stage: str
-
-
 class ProgrammeOut(Schema):
+    """steps for balls; steps_in_pan for what is proofed in its pan."""
+
     key: str
     name: str
     about: str
-    hours: list[HoursOut]
+    steps: list[RiseStep]
+    steps_in_pan: list[RiseStep]
 
 
 class ToppingOut(Schema):
@@ -118,6 +116,8 @@ class DoughReferenceOut(Schema):
     units: list[str]
     preferments: dict[str, float]
     marks: list[MarksOut]
+    # How warm it usually is in each place.
+    place_c: dict[str, float]
 
 
 @router.get("/dough", response=DoughReferenceOut)
@@ -126,11 +126,18 @@ def dough_reference(request: HttpRequest) -> DoughReferenceOut:
     return DoughReferenceOut(
         ingredients=[IngredientOut(key=i.key, name=i.name, role=i.role) for i in ingredients().values()],
         programmes=[
-            ProgrammeOut(key=key, name=p.name, about=p.about, hours=[HoursOut(hours=s.hours, place=s.place, stage=s.stage) for s in p.steps])
+            ProgrammeOut(
+                key=key,
+                name=p.name,
+                about=p.about,
+                steps=list(p.rise_steps),
+                steps_in_pan=list(p.shaped("pan").rise_steps),
+            )
             for key, p in programmes().items()
         ],
         toppings=[ToppingOut(key=t.key, name=t.name, kind=t.kind, g_cm2=t.g_cm2, treat=t.treat) for t in topping_kinds().values()],
         units=[*GRAMS, *MILLILITRES, "piece"],
         preferments=USUAL_HYDRATION,
         marks=[MarksOut(stage=stage, ready=ready, best=best, too_far=far) for stage, (ready, best, far) in stage_marks().items()],
+        place_c=PLACE_C,
     )

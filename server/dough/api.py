@@ -197,8 +197,8 @@ def _line(row: Dough) -> DoughLine:
 def _planned_at(row: Dough) -> datetime | None:
     """When the next supper made of this dough has its mixing done; None without one."""
     supper = Supper.objects.filter(dough=row, deleted_at__isnull=True, serve_at__gt=timezone.now()).first()
-    steps = supper.result["result"]["steps"] if supper is not None else []
-    return next((datetime.fromisoformat(step["ends"]) for step in steps if step["key"] == "mix"), None)
+    steps = supper.steps if supper is not None else []
+    return next((datetime.fromisoformat(step.ends) for step in steps if step.key == "mix"), None)
 
 
 def _out(row: Dough) -> DoughOut:

@@ -10,7 +10,6 @@ from mattone_engine.bake.match import feeds
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.days.supper import programmes
 from mattone_engine.dough.batch import DoughInput, StartInput, started
-from mattone_engine.dough.ferment import RiseStep
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style
 
@@ -19,12 +18,9 @@ from dough.schemas import StartAsk
 from plans.models import Plan
 from styling.models import OwnStyle
 
-PLACE_C = {"room": 21.0, "fridge": 4.0, "warm": 28.0}
-
 
 def start(request: HttpRequest, body: StartAsk) -> DoughInput:
     """The dough for a plan's rig and people, or for a style as it usually is."""
-    steps = tuple(RiseStep(hours=s.hours, temp_c=PLACE_C[s.place], stage=s.stage, place=s.place) for s in programmes()[body.programme].steps)
     if body.plan_id is not None:
         plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
         ask = PlanInput.model_validate(plan.ask)
@@ -35,8 +31,6 @@ def start(request: HttpRequest, body: StartAsk) -> DoughInput:
         own = owned_or_refuse(OwnStyle, request, body.own_style_id, path="own_style_id").style if body.own_style_id is not None else None
         known = own if own is not None else style(body.style)
         piece, people, key, name = known.dough(), body.people, body.style, ""
-    if known.shape == "pan":
-        steps = (*steps[:-1], steps[-1].model_copy(update={"stage": "pan"}))
     return started(
         StartInput(
             style=key,
@@ -45,7 +39,7 @@ def start(request: HttpRequest, body: StartAsk) -> DoughInput:
             mass_g=piece.mass_g,
             area_cm2=piece.area_cm2,
             name=name,
-            steps=steps,
+            steps=programmes()[body.programme].shaped(known.shape).rise_steps,
         )
     )
 

@@ -9,6 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.errors import InputError
+from mattone_engine.styles import Style
 from mattone_engine.things.base import Thing
 from ninja import Router, Schema
 
@@ -64,7 +65,7 @@ def export(request: HttpRequest) -> HttpResponse:
     }
     document = Document(
         kitchen=KitchenDocument(name=kitchen.name, altitude_m=kitchen.altitude_m, **shelves),
-        styles=[row.style.model_copy(update={"key": "own"}) for row in OwnStyle.objects.for_cook(request)],
+        styles=[_anybodys(row.style) for row in OwnStyle.objects.for_cook(request)],
         plans=[_plan_document(row) for row in Plan.objects.for_cook(request).order_by("id")],
         doughs=[_dough_document(row) for row in Dough.objects.for_cook(request).order_by("id")],
     )
@@ -73,12 +74,17 @@ def export(request: HttpRequest) -> HttpResponse:
     return told
 
 
+def _anybodys(own: Style) -> Style:
+    """An own style without the key it has here."""
+    return own.model_copy(update={"key": "own"})
+
+
 def _plan_document(row: Plan) -> PlanDocument:
     words = {key: value for key, value in row.sentence["words"].items() if key not in ID_PARTS}
     question = PlanInput.model_validate(row.ask)
     own = question.own_style
     if own is not None:
-        question = question.model_copy(update={"own_style": own.model_copy(update={"key": "own"})})
+        question = question.model_copy(update={"own_style": _anybodys(own)})
     return PlanDocument(name=row.name, words=words, things=RigWords(**row.sentence["names"]), question=question)
 
 
@@ -86,7 +92,7 @@ def _dough_document(row: Dough) -> DoughDocument:
     told = row.dough
     own = told.formula.own_style
     if own is not None:
-        told = told.model_copy(update={"formula": told.formula.model_copy(update={"own_style": own.model_copy(update={"key": "own"})})})
+        told = told.model_copy(update={"formula": told.formula.model_copy(update={"own_style": _anybodys(own)})})
     plan = row.plan if row.plan is not None and row.plan.deleted_at is None else None
     return DoughDocument(name=row.name, dough=told, plan=plan.name if plan is not None else None)
 

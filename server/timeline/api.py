@@ -63,8 +63,7 @@ def next_step(request: HttpRequest) -> NextOut:
     now = timezone.now()
     best: tuple[str, NextOut] | None = None
     for row in Supper.objects.for_cook(request).filter(serve_at__gt=now - STILL_NEXT)[:20]:
-        told = SupperPreview.model_validate(row.result).result
-        for step in told.steps:
+        for step in row.steps:
             late = (now - datetime.fromisoformat(step.at)) > STILL_NEXT
             if step.done or late or step.lane == "table":
                 continue
@@ -75,7 +74,7 @@ def next_step(request: HttpRequest) -> NextOut:
                     step.at,
                     NextOut(
                         supper_id=row.pk, supper=row.name, step_key=step.key, step=step.name, note=step.note, at=step.at,
-                        serve_at=told.serve_at, pizzas=int(row.words["pizzas"]),
+                        serve_at=row.result["result"]["serve_at"], pizzas=int(row.words["pizzas"]),
                     ),
                 )  # fmt: skip
             break
@@ -84,13 +83,14 @@ def next_step(request: HttpRequest) -> NextOut:
 
 @router.get("", response=list[SupperLine])
 def list_suppers(request: HttpRequest) -> list[SupperLine]:
-    return [SupperLine(id=row.pk, name=row.name, serve_at=row.serve_at, updated_at=row.updated_at) for row in Supper.objects.for_cook(request)[:200]]
+    # What was asked and answered is long, and none of it stands in a list.
+    rows = Supper.objects.for_cook(request).defer("words", "ask", "result")[:200]
+    return [SupperLine(id=row.pk, name=row.name, serve_at=row.serve_at, updated_at=row.updated_at) for row in rows]
 
 
 @router.post("", response={201: SupperOut})
 def save_supper(request: HttpRequest, body: SupperIn) -> Status[SupperOut]:
-    words = _words(body)
-    row = Supper.objects.create(owner_id=cook_id(request), name=body.name, **stored(preview(request, words), words))
+    row = Supper.objects.create(owner_id=cook_id(request), name=body.name, **stored(preview(request, body), body))
     mark_mixed(row)
     return Status(201, _out(row))
 
@@ -102,8 +102,8 @@ def open_supper(request: HttpRequest, supper_id: int) -> SupperOut:
 
 @router.put("/{supper_id}", response=SupperOut)
 def replace_supper(request: HttpRequest, supper_id: int, body: SupperIn, version: int | None = None) -> SupperOut:
-    row, words = owned_or_refuse(Supper, request, supper_id), _words(body)
-    kept: Supper = changed(row, {"name": body.name, **stored(preview(request, words, saved=row), words)}, version)
+    row = owned_or_refuse(Supper, request, supper_id)
+    kept: Supper = changed(row, {"name": body.name, **stored(preview(request, body, saved=row), body)}, version)
     mark_mixed(kept)
     return _out(kept)
 
@@ -113,8 +113,7 @@ def step_done(request: HttpRequest, supper_id: int, body: DoneIn) -> SupperOut:
     """Mark a step as done; the rest is laid out anew around it."""
     row = owned_or_refuse(Supper, request, supper_id)
     words = SupperWords.model_validate(row.words)
-    told = SupperPreview.model_validate(row.result).result
-    if not any(step.key == body.step for step in told.steps):
+    if not any(step.key == body.step for step in row.steps):
         raise InputError("step", "This supper has no such step; reload and mark it again.")
     fixed = [one for one in words.fixed if one.step != body.step]
     at = body.at if body.at is not None else local_now(words.time_zone)
@@ -146,10 +145,6 @@ def calendar(request: HttpRequest, supper_id: int) -> HttpResponse:
     answer = HttpResponse(text, content_type="text/calendar; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="supper-{row.pk}.ics"'
     return answer
-
-
-def _words(body: SupperIn) -> SupperWords:
-    return SupperWords.model_validate({key: value for key, value in dict(body).items() if key != "name"})
 
 
 def _out(row: Supper) -> SupperOut:

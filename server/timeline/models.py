@@ -5,6 +5,7 @@ from __future__ import annotations
 import uuid
 
 from django.db import models
+from mattone_engine.days.timeline import PlacedStep
 
 from accounts.ownership import Versioned
 
@@ -27,3 +28,8 @@ class Supper(Versioned):
     class Meta:
         verbose_name = "supper"
         ordering = ["serve_at", "id"]
+
+    @property
+    def steps(self) -> list[PlacedStep]:
+        """The stored steps alone; none where it could not be done."""
+        return [PlacedStep.model_validate(step) for step in self.result["result"]["steps"]]

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated, Literal
 
 from mattone_engine.days.lists import Lists
-from mattone_engine.days.supper import Absence, Clock, Fixed, LocalTime, TimelineInput
+from mattone_engine.days.supper import PLACE_C, Absence, Clock, Fixed, LocalTime, TimelineInput
 from mattone_engine.days.timeline import TimelineResult
 from mattone_engine.dough.toppings import Pick, ToppingResult
 from mattone_engine.things.base import Thing
@@ -35,9 +35,9 @@ class SupperWords(Thing):
     sleep_to: Clock = "07:00"
     absences: Annotated[tuple[Absence, ...], Field(max_length=40, strict=False)] = ()
     fixed: Annotated[tuple[Fixed, ...], Field(max_length=30, strict=False)] = ()
-    room_c: Annotated[float, Field(ge=5, le=40)] = 21.0
-    fridge_c: Annotated[float, Field(ge=-2, le=20)] = 4.0
-    warm_c: Annotated[float, Field(ge=20, le=38)] = 28.0
+    room_c: Annotated[float, Field(ge=5, le=40)] = PLACE_C["room"]
+    fridge_c: Annotated[float, Field(ge=-2, le=20)] = PLACE_C["fridge"]
+    warm_c: Annotated[float, Field(ge=20, le=38)] = PLACE_C["warm"]
     in_warmth: bool = False
     may_wake: bool = False
     cooked_sauce: bool = False

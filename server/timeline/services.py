@@ -15,7 +15,7 @@ from mattone_engine.days.of_dough import of_dough
 from mattone_engine.days.supper import MIX_MIN, TimelineInput, programmes
 from mattone_engine.days.timeline import timeline
 from mattone_engine.dough.batch import remixed
-from mattone_engine.dough.formula import formula, shares
+from mattone_engine.dough.formula import formula
 from mattone_engine.dough.toppings import ToppingInput, topping_plan
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.styles import style, styles
@@ -81,7 +81,7 @@ def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = 
     yeast_pct = None
     if told is not None:
         fields |= of_dough(told)
-        yeast_pct = shares(told.formula.lines).yeast_pct or None
+        yeast_pct = fields["yeast_pct"]
     mixed = any(one.step == "mix" and one.done for one in words.fixed)
     if not mixed:
         # What was seen is of a batch that was mixed before.
@@ -146,7 +146,7 @@ def stored(told: SupperPreview, words: SupperWords) -> dict[str, Any]:
     return {
         "dough_id": words.dough_id,
         "plan_id": words.plan_id,
-        "words": words.model_dump(mode="json"),
+        "words": words.model_dump(mode="json", exclude={"name"}),
         "ask": told.ask.model_dump(mode="json"),
         "result": told.model_dump(mode="json"),
         "serve_at": datetime.fromisoformat(told.result.serve_at),

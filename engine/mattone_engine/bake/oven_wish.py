@@ -147,7 +147,7 @@ def accepted(ask: AcceptInput) -> FormulaInput:
     if change.paste_pct > 0:
         kept = tuple(p for p in told.preferments if p.kind != "paste")
         scalded = sum(p.flour_pct for p in told.preferments if p.kind == "paste") + change.paste_pct
-        told = FormulaInput.model_validate({**dict(told), "preferments": (*kept, Preferment(kind="paste", flour_pct=scalded))})
+        told = told.having(preferments=(*kept, Preferment(kind="paste", flour_pct=scalded)))
     if abs(change.hydration_pct) >= 1e-9:
         wanted = shares(ask.formula.lines).hydration_pct + change.hydration_pct
         told = changed_formula(ChangeInput(formula=told, change=Change(what="hydration_pct", value=wanted)))
@@ -159,7 +159,7 @@ def accepted(ask: AcceptInput) -> FormulaInput:
 def _moved(told: FormulaInput, role: str, usual: str, by: float) -> FormulaInput:
     line = next((one for one in told.lines if ingredients()[one.ingredient].role == role), None)
     if line is None:
-        return FormulaInput.model_validate({**dict(told), "lines": (*told.lines, Line(ingredient=usual, pct=max(0.0, by)))})
+        return told.having(lines=(*told.lines, Line(ingredient=usual, pct=max(0.0, by))))
     if line.locked:
         raise InputError("formula.lines", f"{ingredients()[line.ingredient].name.capitalize()} is locked; unlock it to take the oven's wish.")
     return changed_formula(ChangeInput(formula=told, change=Change(what="pct", ingredient=line.ingredient, value=max(0.0, line.pct + by))))

@@ -24,6 +24,10 @@ Clock = Annotated[str, StringConstraints(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]
 LocalTime = Annotated[str, Field(max_length=40)]
 
 
+# How warm it usually is there, C.
+PLACE_C = {"room": 21.0, "fridge": 4.0, "warm": 28.0}
+
+
 @dataclass(frozen=True)
 class ProgrammeStep:
     """A stage of the dough in a place; flex: it may be longer or shorter."""
@@ -45,6 +49,15 @@ class Programme:
     @property
     def hours(self) -> float:
         return sum(step.hours for step in self.steps)
+
+    def shaped(self, shape: Shape) -> Programme:
+        """As a dough of this shape goes through it: what is proofed in its pan ends there."""
+        return replace(self, steps=(*self.steps[:-1], replace(self.steps[-1], stage="pan"))) if shape == "pan" else self
+
+    @property
+    def rise_steps(self) -> tuple[RiseStep, ...]:
+        """Its steps in places as warm as usual."""
+        return tuple(RiseStep(hours=s.hours, temp_c=PLACE_C[s.place], stage=s.stage, place=s.place) for s in self.steps)
 
 
 @cache
@@ -91,9 +104,9 @@ class TimelineInput(Thing):
     preheat_min: Annotated[float, Field(ge=0, le=180)] = 45.0
     bake_s: Annotated[float, Field(ge=30, le=3600)] = 400.0
     back_min: Annotated[float, Field(ge=0, le=30)] = 7.0
-    room_c: Annotated[float, Field(ge=5, le=40)] = 21.0
-    fridge_c: Annotated[float, Field(ge=-2, le=20)] = 4.0
-    warm_c: Annotated[float, Field(ge=20, le=38)] = 28.0
+    room_c: Annotated[float, Field(ge=5, le=40)] = PLACE_C["room"]
+    fridge_c: Annotated[float, Field(ge=-2, le=20)] = PLACE_C["fridge"]
+    warm_c: Annotated[float, Field(ge=20, le=38)] = PLACE_C["warm"]
     in_warmth: bool = False
     dough_g: Annotated[float, Field(gt=0, le=30000)] = 1000.0
     salt_pct: Annotated[float, Field(ge=0, le=6)] = 2.2
@@ -154,9 +167,7 @@ class Supper:
 def programme_of(ask: TimelineInput) -> Programme:
     """The dough's own hours, else the known programme. Of its own, the longest and any cold step give way."""
     if ask.own_steps is None:
-        known = programmes()[ask.programme]
-        # What is proofed in its pan ends there.
-        return replace(known, steps=(*known.steps[:-1], replace(known.steps[-1], stage="pan"))) if ask.shape == "pan" else known
+        return programmes()[ask.programme].shaped(ask.shape)
     longest = max(ask.own_steps, key=lambda step: step.hours)
     steps = []
     for step in ask.own_steps:

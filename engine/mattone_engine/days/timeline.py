@@ -7,7 +7,7 @@ pair of hands cannot do at once says which comes first.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 
 import numpy as np
@@ -228,11 +228,7 @@ def _solve(frame: _Frame, groups: set[str], *, serve_free: float = 0.0, earlier:
             # What is done is past, whoever slept then.
             low[i] = high[i] = frame.fixed[task.key][0]
             continue
-        inside = [column(NIGHT_COST if night else 0.0, 0, 1, 1) for _, _, night in spans]
-        rows.add(dict.fromkeys(inside, 1.0), 1.0, 1.0)
-        for z, (a, b, _) in zip(inside, spans, strict=True):
-            rows.add({i: 1.0, z: -big}, a - big, np.inf)
-            rows.add({i: 1.0, z: big}, -np.inf, b - task.minutes + big)
+        _within_one(spans, i, 0.0, task.minutes, rows, column, big)
     for wait in frame.made.waits:
         if frame.is_done(wait.after) and frame.is_done(wait.before):
             continue
@@ -251,6 +247,15 @@ def _solve(frame: _Frame, groups: set[str], *, serve_free: float = 0.0, earlier:
     if answer.x is None:
         return None
     return {**{task.key: float(answer.x[index[task.key]]) for task in tasks}, "serve": float(answer.x[serve_column])}
+
+
+def _within_one(spans: list[tuple[float, float, bool]], begin: int, after: float, lasts: float, rows: _Rows, column, big: float) -> None:  # type: ignore[no-untyped-def]
+    """What begins `after` minutes after the unknown `begin` and lasts so long lies in one of the spans; a night costs."""
+    inside = [column(NIGHT_COST if night else 0.0, 0, 1, 1) for _, _, night in spans]
+    rows.add(dict.fromkeys(inside, 1.0), 1.0, 1.0)
+    for z, (a, b, _) in zip(inside, spans, strict=True):
+        rows.add({begin: 1.0, z: -big}, a - after - big, np.inf)
+        rows.add({begin: 1.0, z: big}, -np.inf, b - after - lasts + big)
 
 
 def _add_wait(frame, wait: Wait, index, serve_column: int, rows: _Rows, column, groups: set[str]) -> None:  # type: ignore[no-untyped-def]
@@ -276,11 +281,7 @@ def _serving(frame: _Frame, spans: list[tuple[float, float, bool]], serve_column
     block = [(at, at + task.minutes) for task, at in frame.made.bound if task.key != "heat" and task.lane != "table"]
     together = [*heats, (min(a for a, _ in block), max(b for _, b in block) - min(a for a, _ in block))]
     for at, lasts in together:
-        inside = [column(NIGHT_COST if night else 0.0, 0, 1, 1) for _, _, night in spans]
-        rows.add(dict.fromkeys(inside, 1.0), 1.0, 1.0)
-        for z, (a, b, _) in zip(inside, spans, strict=True):
-            rows.add({serve_column: 1.0, z: -big}, a - at - big, np.inf)
-            rows.add({serve_column: 1.0, z: big}, -np.inf, b - at - lasts + big)
+        _within_one(spans, serve_column, at, lasts, rows, column, big)
 
 
 def _one_pair_of_hands(frame: _Frame, tasks: list[Task], index, serve_column: int, rows: _Rows, column, big: float) -> None:  # type: ignore[no-untyped-def]
@@ -375,18 +376,17 @@ def _offers(frame: _Frame, clash: list[str]) -> list[Offer]:
     later = _solve(frame, set(GROUPS), serve_free=LATEST_OFFER_MIN)
     if later is not None:
         hours = (later["serve"] - frame.serve) / 60.0
-        at = _next_quarter(frame.zero + timedelta(minutes=later["serve"])).astimezone(zone(ask.time_zone))
-        tried({"serve_at": at.isoformat(timespec="minutes")}, "later", f"the same, first pizza {at:%A} at {at:%H:%M}", 0.5 + hours / 6.0)
+        at, text = _served(frame, later["serve"], before=False)
+        tried({"serve_at": at}, "later", text, 0.5 + hours / 6.0)
     # A dough that is under way does not wait: eaten sooner it is right, if need be with a waking.
     for wake in sorted({ask.may_wake, True}) if mixed and frame.serve > 60.0 else []:
-        awake = _frame(ask.model_copy(update={"may_wake": wake}))
-        sooner = _solve(awake, set(GROUPS), earlier=frame.serve - 30.0)
+        sooner = _solve(replace(frame, ask=ask.model_copy(update={"may_wake": wake})), set(GROUPS), earlier=frame.serve - 30.0)
         if sooner is None:
             continue
         hours = (frame.serve - sooner["serve"]) / 60.0
-        at = _quarter_before(frame.zero + timedelta(minutes=sooner["serve"])).astimezone(zone(ask.time_zone))
-        text = f"the same, first pizza {at:%A} at {at:%H:%M}" + (", getting up in the night for it" if wake and not ask.may_wake else "")
-        tried({"serve_at": at.isoformat(timespec="minutes"), "may_wake": wake}, "earlier", text, 0.5 + hours / 24.0)
+        at, text = _served(frame, sooner["serve"], before=True)
+        text += ", getting up in the night for it" if wake and not ask.may_wake else ""
+        tried({"serve_at": at, "may_wake": wake}, "earlier", text, 0.5 + hours / 24.0)
         break
     found.sort(key=lambda item: item[0])
     # Two of one kind at most: three programmes leave the cook no choice of what to give up.
@@ -397,16 +397,13 @@ def _offers(frame: _Frame, clash: list[str]) -> list[Offer]:
     return chosen
 
 
-def _next_quarter(at: datetime) -> datetime:
-    """A serving time as people say it: the next quarter of an hour, a minute to spare."""
-    over = (at.minute * 60 + at.second + 60) % 900
-    return at.replace(microsecond=0) + timedelta(seconds=60 + (900 - over) % 900)
-
-
-def _quarter_before(at: datetime) -> datetime:
-    """The quarter of an hour before, a minute to spare."""
-    over = (at.minute * 60 + at.second - 60) % 900
-    return at.replace(microsecond=0) - timedelta(seconds=60 + over)
+def _served(frame: _Frame, minute: float, *, before: bool) -> tuple[str, str]:
+    """A serving time as people say it, a quarter of an hour with a minute to spare: for the input, and in words."""
+    at = (frame.zero + timedelta(minutes=minute)).replace(microsecond=0)
+    spare = timedelta(minutes=-1 if before else 1)
+    over = ((at + spare).minute * 60 + at.second) % 900
+    at = (at + spare + timedelta(seconds=-over if before else (900 - over) % 900)).astimezone(zone(frame.ask.time_zone))
+    return at.isoformat(timespec="minutes"), f"the same, first pizza {at:%A} at {at:%H:%M}"
 
 
 def _shaded(frame: _Frame) -> list[ShadedSpan]:

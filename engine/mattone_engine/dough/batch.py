@@ -142,16 +142,12 @@ def dosed(ask: FormulaInput, instant_pct: float) -> FormulaInput:
     known = ingredients()
     yeasts = [line for line in ask.lines if known[line.ingredient].role == "yeast"]
     if not yeasts:
-        return _with(ask, (*ask.lines, Line(ingredient="instant_yeast", pct=round(instant_pct, 4))))
+        return ask.having(lines=(*ask.lines, Line(ingredient="instant_yeast", pct=round(instant_pct, 4))))
     if yeasts[0].locked:
         raise InputError("formula.lines", f"{known[yeasts[0].ingredient].name.capitalize()} is locked; unlock it to have it dosed.")
     rest = sum(line.pct * known[line.ingredient].strength for line in yeasts[1:])
     first = max(0.0, instant_pct - rest) / known[yeasts[0].ingredient].strength
-    return _with(ask, tuple(line.model_copy(update={"pct": round(first, 4)}) if line is yeasts[0] else line for line in ask.lines))
-
-
-def _with(ask: FormulaInput, lines: tuple[Line, ...]) -> FormulaInput:
-    return FormulaInput.model_validate({**dict(ask), "lines": lines})
+    return ask.having(lines=tuple(line.model_copy(update={"pct": round(first, 4)}) if line is yeasts[0] else line for line in ask.lines))
 
 
 def _mix_water_g(worked: FormulaResult) -> float:

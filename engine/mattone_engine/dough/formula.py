@@ -80,6 +80,10 @@ class FormulaInput(Thing):
     style: StyleKey = "home_oven_round"
     own_style: Style | None = None
 
+    def having(self, **changes: object) -> FormulaInput:
+        """The formula with these parts changed, checked as if it were given so."""
+        return FormulaInput.model_validate({**dict(self), **changes})
+
     @model_validator(mode="after")
     def is_a_dough(self) -> FormulaInput:
         keys = [line.ingredient for line in self.lines]
@@ -339,7 +343,7 @@ def _swapped(told: FormulaInput, line: Line, to: str) -> FormulaInput:
         raise InputError("change.to", f"{known[line.ingredient].name.capitalize()} is no {to[:40].replace('_', ' ')}; choose one of the same kind.")
     pct = line.pct * known[line.ingredient].strength / known[to].strength if known[to].role == "yeast" else line.pct
     lines = tuple(one.model_copy(update={"ingredient": to, "pct": pct}) if one is line else one for one in told.lines)
-    return FormulaInput.model_validate({**dict(told), "lines": lines})
+    return told.having(lines=lines)
 
 
 def _with_pct(told: FormulaInput, line: Line, pct: float) -> FormulaInput:
@@ -356,7 +360,7 @@ def _with_pct(told: FormulaInput, line: Line, pct: float) -> FormulaInput:
     if pct > 150.0:
         raise InputError("change.value", f"{pct:.0f} % of the flour is no dough any more; give at most 150.")
     lines[line.ingredient] = line.model_copy(update={"pct": pct})
-    return FormulaInput.model_validate({**dict(told), "lines": tuple(lines[one.ingredient] for one in told.lines)})
+    return told.having(lines=tuple(lines[one.ingredient] for one in told.lines))
 
 
 def _watered(told: FormulaInput, wanted_pct: float) -> FormulaInput:
@@ -385,7 +389,7 @@ def _scaled(told: FormulaInput, pieces_g: float) -> FormulaInput:
         p.model_copy(update={"mass_g": p.mass_g * by}) if p.mass_g is not None else p.model_copy(update={"loading_g_cm2": (p.loading_g_cm2 or 0.0) * by})
         for p in told.pieces
     )
-    return FormulaInput.model_validate({**dict(told), "pieces": pieces})
+    return told.having(pieces=pieces)
 
 
 def usual_lines(known: Style, yeast_pct: float = 0.3) -> tuple[Line, ...]:

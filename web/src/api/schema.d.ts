@@ -1926,6 +1926,10 @@ export interface components {
             ingredients: components["schemas"]["IngredientOut"][];
             /** Marks */
             marks: components["schemas"]["MarksOut"][];
+            /** Place C */
+            place_c: {
+                [key: string]: number;
+            };
             /** Preferments */
             preferments: {
                 [key: string]: number;
@@ -2387,15 +2391,6 @@ export interface components {
             lifts: string[];
             /** What */
             what: string;
-        };
-        /** HoursOut */
-        HoursOut: {
-            /** Hours */
-            hours: number;
-            /** Place */
-            place: string;
-            /** Stage */
-            stage: string;
         };
         /**
          * ImportIn
@@ -3259,16 +3254,21 @@ export interface components {
             result: components["schemas"]["PlanResult"];
             sentence: components["schemas"]["Sentence"];
         };
-        /** ProgrammeOut */
+        /**
+         * ProgrammeOut
+         * @description steps for balls; steps_in_pan for what is proofed in its pan.
+         */
         ProgrammeOut: {
             /** About */
             about: string;
-            /** Hours */
-            hours: components["schemas"]["HoursOut"][];
             /** Key */
             key: string;
             /** Name */
             name: string;
+            /** Steps */
+            steps: components["schemas"]["RiseStep"][];
+            /** Steps In Pan */
+            steps_in_pan: components["schemas"]["RiseStep"][];
         };
         /**
          * ReadInput

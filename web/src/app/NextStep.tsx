@@ -1,7 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link, useLocation } from "react-router";
 import { answer, client } from "../api/client";
+import { stepDone } from "../api/supper";
+import { clock, dayAndClock, minuteOf } from "../ui/time";
+import { useNow } from "../ui/useNow";
 
 /** How long before a step it is announced, minutes; and how long after, it still is. */
 const AHEAD_MIN = 15;
@@ -16,26 +19,6 @@ function useNext() {
   });
 }
 
-function useMinutes(): number {
-  const [now, setNow] = useState(() => Date.now() / 60_000);
-  useEffect(() => {
-    const timer = setInterval(() => {
-      setNow(Date.now() / 60_000);
-    }, 15_000);
-    return () => {
-      clearInterval(timer);
-    };
-  }, []);
-  return now;
-}
-
-function clockOf(at: string): string {
-  const day =
-    ["Sun", "Mon", "Tue", "Wed", "Thu", "Fri", "Sat"][new Date(`${at.slice(0, 10)}T12:00:00Z`).getUTCDay()] ??
-    "";
-  return `${day} ${at.slice(11, 16)}`;
-}
-
 /** The next event of any supper, in sight everywhere. */
 export function NextStep() {
   const next = useNext();
@@ -48,7 +31,7 @@ export function NextStep() {
       className="hidden px-3 py-2 leading-tight whitespace-normal hover:text-white md:block"
       data-testid="next-step"
     >
-      <span className="block whitespace-nowrap font-bold text-white">{clockOf(told.at)}</span>
+      <span className="block whitespace-nowrap font-bold text-white">{dayAndClock(told.at)}</span>
       <span className="text-[13px]">{told.step}</span>
     </Link>
   );
@@ -57,7 +40,7 @@ export function NextStep() {
 /** A step that is due: said on every view until it is done or put off. */
 export function Reminder() {
   const next = useNext();
-  const now = useMinutes();
+  const now = useNow(15);
   const queries = useQueryClient();
   const place = useLocation();
   const [later, setLater] = useState("");
@@ -65,18 +48,13 @@ export function Reminder() {
   const told = next.data;
   if (!told || told.supper_id === null || told.at === null) return null;
   const mine = `${String(told.supper_id)} ${told.step_key} ${told.at}`;
-  const left = new Date(told.at).getTime() / 60_000 - now;
+  const left = minuteOf(told.at) - now;
   if (left > AHEAD_MIN || left < -BEHIND_MIN || later === mine) return null;
   const id = told.supper_id;
   const bound = /^(heat|top_on|shape_|launch_)/.test(told.step_key);
   const done = async () => {
     try {
-      await answer(
-        client.POST("/api/timeline/{supper_id}/done", {
-          params: { path: { supper_id: id } },
-          body: { step: told.step_key, at: null },
-        }),
-      );
+      await stepDone(id, told.step_key);
       setProblem("");
       for (const key of ["next-step", "supper", "suppers", "dough"])
         void queries.invalidateQueries({ queryKey: [key] });
@@ -92,11 +70,7 @@ export function Reminder() {
     >
       <span>
         <span className="font-display text-[17px] font-bold">{told.step}</span>{" "}
-        {left > 1
-          ? `in ${String(Math.round(left))} min`
-          : left > -2
-            ? "now"
-            : `since ${told.at.slice(11, 16)}`}
+        {left > 1 ? `in ${String(Math.round(left))} min` : left > -2 ? "now" : `since ${clock(told.at)}`}
         {problem ? <span className="block text-brick">{problem}</span> : null}
       </span>
       {!bound ? (

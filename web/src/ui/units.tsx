@@ -16,16 +16,23 @@ export interface Units {
   say: (text: string) => string;
 }
 
+/** Grams in an ounce. */
+export const OUNCE_G = 28.3495;
+
+export function fahrenheit(celsius: number): number {
+  return (celsius * 9) / 5 + 32;
+}
+
 function make(system: System, toggle: () => void): Units {
   const us = system === "us";
   const temp = (c: number) =>
-    us ? `${String(Math.round((c * 9) / 5 + 32))} °F` : `${String(Math.round(c))} °C`;
+    us ? `${String(Math.round(fahrenheit(c)))} °F` : `${String(Math.round(c))} °C`;
   const tempDifference = (k: number) =>
     us ? `${String(Math.round((k * 9) / 5))} °F` : `${String(Math.round(k))} °C`;
   const length = (mm: number) =>
     us ? `${(mm / 25.4).toFixed(mm < 25.4 ? 2 : 1)} in` : `${String(Math.round(mm * 10) / 10)} mm`;
   const size = (cm: number) => (us ? `${(cm / 2.54).toFixed(0)} in` : `${String(Math.round(cm))} cm`);
-  const mass = (g: number) => (us ? `${(g / 28.3495).toFixed(1)} oz` : `${String(Math.round(g))} g`);
+  const mass = (g: number) => (us ? `${(g / OUNCE_G).toFixed(1)} oz` : `${String(Math.round(g))} g`);
   const shown: Record<string, (value: number) => string> = {
     C: temp,
     K: tempDifference,

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 
 function read<T>(key: string): T | null {
   try {
@@ -23,4 +23,25 @@ export function useKept<T>(key: string) {
     setState({ key, value: next });
   };
   return [value, set] as const;
+}
+
+/**
+ * A draft that begins as `first` and is kept from its first change on. `change` works on the newest
+ * draft, so that several changes of one moment add up. null puts it away.
+ */
+export function useKeptDraft<T>(key: string, first: T) {
+  const [kept, keep] = useKept<T>(key);
+  const draft = kept ?? first;
+  const newest = useRef(draft);
+  useEffect(() => {
+    newest.current = draft;
+  });
+  const change = (to: (draft: T) => T) => {
+    newest.current = to(newest.current);
+    keep(newest.current);
+  };
+  const putAway = () => {
+    keep(null);
+  };
+  return { draft, touched: kept !== null, change, putAway };
 }

@@ -1,7 +1,8 @@
+import { hoursSaid } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { pieceSaid } from "./PiecesPanel";
 import { stageName } from "./RiseCurve";
-import { awaited, clockAt, hoursSaid, type Batch, type DoughDraft } from "./types";
+import { awaited, clockAt, type Batch, type DoughDraft } from "./types";
 
 /** The dough on one sheet of paper: what to weigh, in which order, how warm, how long. */
 export function BatchSheet({ draft, told, title }: { draft: DoughDraft; told: Batch; title: string }) {

@@ -1,6 +1,7 @@
+import { hoursSaid } from "../../ui/time";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { useShortcut } from "../../app/useShortcut";
@@ -8,7 +9,11 @@ import type { Reference } from "../../ui/crust";
 import { Picker } from "../../ui/Picker";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
-import { useKept } from "../../ui/useKept";
+import { useKeptDraft } from "../../ui/useKept";
+import { useLast } from "../../ui/useLast";
+import { useNow } from "../../ui/useNow";
+import { Caution } from "../../ui/Caution";
+import { NameAndSave } from "../../ui/NameAndSave";
 import { BatchSheet } from "./BatchSheet";
 import { FormulaPanel } from "./FormulaPanel";
 import { MeasurePanel } from "./MeasurePanel";
@@ -20,12 +25,10 @@ import {
   asked,
   awaited,
   clockAt,
-  hoursSaid,
   type DoughDraft,
   type DoughInput,
   type DoughReference,
   type Kitchen,
-  type RiseStep,
   type SavedDough,
 } from "./types";
 import { useBatch } from "./useBatch";
@@ -33,8 +36,6 @@ import { WaterPanel } from "./WaterPanel";
 import { DoughsMenu } from "./DoughsMenu";
 import { SeenRow } from "./SeenRow";
 import { WriteMenu } from "./WriteMenu";
-
-const PLACE_C: Record<string, number> = { room: 21, fridge: 4, warm: 28 };
 
 export function DoughDesk({
   owner,
@@ -60,40 +61,25 @@ export function DoughDesk({
   const units = useUnits();
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const [kept, keep] = useKept<DoughDraft>(
-    `dough ${owner} ${saved ? String(saved.id) : `new ${String(planId ?? "")}`}`,
-  );
   const first: DoughDraft = saved
     ? { name: saved.name, dough: saved.dough, planId: saved.plan_id, mixedAt: saved.mixed_at }
     : { name: "", dough: start, planId, mixedAt: null };
-  const draft = kept ?? first;
-  const latest = useRef(draft);
-  useEffect(() => {
-    latest.current = draft;
-  });
+  const { draft, touched, change, putAway } = useKeptDraft(
+    `dough ${owner} ${saved ? String(saved.id) : `new ${String(planId ?? "")}`}`,
+    first,
+  );
   const put = (to: Partial<DoughDraft>) => {
-    keep({ ...latest.current, ...to });
+    change((was) => ({ ...was, ...to }));
   };
   const batch = useBatch(draft.dough, (dough) => {
     put({ dough });
   });
-  const [lastGood, setLastGood] = useState(batch.told);
-  useEffect(() => {
-    if (batch.told && !batch.refusal) setLastGood(batch.told);
-  }, [batch.told, batch.refusal]);
-  const told = batch.told ?? lastGood;
+  // A refusal leaves the last answer standing.
+  const told = useLast(batch.told);
   const [dragging, setDragging] = useState(false);
   const [hold, setHold] = useState<"dough" | "flour">("flour");
   const base = useRef(draft.dough);
-  const [now, setNow] = useState(() => Date.now());
-  useEffect(() => {
-    const timer = setInterval(() => {
-      setNow(Date.now());
-    }, 30_000);
-    return () => {
-      clearInterval(timer);
-    };
-  }, []);
+  const nowMin = useNow(30);
   const rework = (dough: DoughInput) => {
     batch.forget();
     put({ dough });
@@ -122,13 +108,13 @@ export function DoughDesk({
         : answer(client.POST("/api/dough", { body }));
     },
     onSuccess: (dough) => {
-      keep(null);
+      putAway();
       queries.setQueryData(["dough", dough.id], dough);
       void queries.invalidateQueries({ queryKey: ["doughs"] });
       void navigate(`/dough/${String(dough.id)}`);
     },
   });
-  const untouched = saved !== null && kept === null;
+  const untouched = saved !== null && !touched;
   const doSave = () => {
     if (!save.isPending && !batch.refusal && !untouched) save.mutate(draft);
   };
@@ -140,12 +126,12 @@ export function DoughDesk({
   // Not mixed yet, but planned for a supper: the curve goes by that clock.
   const plannedAt = saved?.planned_at ? new Date(saved.planned_at) : null;
   const clockFrom = mixedAt ?? plannedAt;
-  const nowH = mixedAt ? (now - mixedAt.getTime()) / 3_600_000 : null;
+  const nowH = mixedAt ? nowMin / 60 - mixedAt.getTime() / 3_600_000 : null;
   const total = draft.dough.steps.reduce((sum, s) => sum + s.hours, 0);
   const programme = things.programmes.find(
     (p) =>
-      p.hours.length === draft.dough.steps.length &&
-      p.hours.every((h, i) => {
+      p.steps.length === draft.dough.steps.length &&
+      p.steps.every((h, i) => {
         const s = draft.dough.steps[i];
         return s?.place === h.place && Math.abs(s.hours - h.hours) < 0.01;
       }),
@@ -153,12 +139,7 @@ export function DoughDesk({
   const pickProgramme = (key: string) => {
     const next = things.programmes.find((p) => p.key === key);
     if (!next) return;
-    const steps: RiseStep[] = next.hours.map((h, i) => ({
-      hours: h.hours,
-      place: h.place,
-      temp_c: PLACE_C[h.place] ?? 21,
-      stage: (style?.shape === "pan" && i === next.hours.length - 1 ? "pan" : h.stage) as RiseStep["stage"],
-    }));
+    const steps = style?.shape === "pan" ? next.steps_in_pan : next.steps;
     void batch.ask("programme", { dough: { ...draft.dough, steps }, solve: "yeast" });
   };
   const stale = dragging || batch.stale;
@@ -173,7 +154,7 @@ export function DoughDesk({
               type="button"
               className="underline"
               onClick={() => {
-                keep(null);
+                putAway();
               }}
             >
               Begin again
@@ -234,35 +215,27 @@ export function DoughDesk({
           ) : null}
         </div>
         <div className="grid content-start justify-items-end gap-1">
-          <div className="flex flex-wrap justify-end gap-1.5">
-            <input
-              aria-label="Name of the dough"
-              className="w-44 border-b border-line bg-transparent px-1"
-              placeholder={defaultName}
-              maxLength={80}
-              value={draft.name}
-              onChange={(e) => {
-                put({ name: e.target.value });
-              }}
-            />
-            <button
-              type="button"
-              className="press !px-3 !py-1"
-              disabled={save.isPending || batch.refusal !== null || untouched}
-              onClick={doSave}
-            >
-              {untouched ? "Saved" : "Save"}
-            </button>
+          <NameAndSave
+            label="Name of the dough"
+            name={draft.name}
+            usual={defaultName}
+            saved={untouched}
+            held={save.isPending || batch.refusal !== null}
+            onName={(name) => {
+              put({ name });
+            }}
+            onSave={doSave}
+          >
             <DoughsMenu openId={saved?.id ?? null} />
-          </div>
+          </NameAndSave>
           <div className="flex flex-wrap justify-end gap-x-3 gap-y-1 text-[13px] text-air">
-            {kept ? (
+            {touched ? (
               <button
                 type="button"
                 className="underline underline-offset-2"
                 onClick={() => {
                   batch.forget();
-                  keep(null);
+                  putAway();
                 }}
               >
                 {saved ? "back to the dough as saved" : "begin again"}
@@ -313,12 +286,7 @@ export function DoughDesk({
             }
             waterC={units.temp(told.water.water_c)}
             foot={told.cautions.map((c) => (
-              <p
-                key={c}
-                className="border-l-2 border-brick pl-2 text-[13px] leading-snug font-semibold text-brick"
-              >
-                {units.say(c)}
-              </p>
+              <Caution key={c} text={c} />
             ))}
           />
         </section>
@@ -368,7 +336,7 @@ export function DoughDesk({
             <RiseCurve
               told={told}
               steps={draft.dough.steps}
-              marks={things.marks}
+              things={things}
               mixedAt={clockFrom}
               nowH={nowH}
               onDrag={setDragging}

@@ -1,9 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { Navigate, useParams, useSearchParams } from "react-router";
+import { Trouble } from "../../app/Trouble";
 import { whoIsIn } from "../../api/account";
 import { answer, client } from "../../api/client";
 import { useReference } from "../../ui/styles";
 import { DoughDesk } from "./DoughDesk";
+
+const FRESH = { path: "/dough/new", name: "A new dough" };
 
 /** What doughs are made of; it does not change. */
 export function useDoughReference() {
@@ -17,7 +20,8 @@ export function useDoughReference() {
 /** The dough last worked on; a new one where there is none. */
 export function DoughDoor() {
   const doughs = useQuery({ queryKey: ["doughs"], queryFn: () => answer(client.GET("/api/dough")) });
-  if (doughs.error) return <Trouble message={doughs.error.message} again={() => void doughs.refetch()} />;
+  if (doughs.error)
+    return <Trouble fresh={FRESH} message={doughs.error.message} again={() => void doughs.refetch()} />;
   if (!doughs.data) return <Skeleton />;
   const last = doughs.data[0];
   return <Navigate replace to={last ? `/dough/${String(last.id)}` : "/dough/new"} />;
@@ -66,6 +70,7 @@ export function DoughView() {
   if (problem)
     return (
       <Trouble
+        fresh={FRESH}
         message={problem.message}
         again={() => {
           reference.refetch();
@@ -92,24 +97,6 @@ export function DoughView() {
       start={start}
       planId={planId}
     />
-  );
-}
-
-function Trouble({ message, again }: { message: string; again: () => void }) {
-  return (
-    <main className="grid gap-3 p-8">
-      <p role="alert" className="text-base">
-        {message}
-      </p>
-      <div className="flex gap-2">
-        <button type="button" className="press" onClick={again}>
-          Try again
-        </button>
-        <a className="quiet" href="/dough/new">
-          A new dough
-        </a>
-      </div>
-    </main>
   );
 }
 

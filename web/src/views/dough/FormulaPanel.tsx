@@ -1,6 +1,7 @@
 import type { ReactNode } from "react";
 import { Figure } from "../../ui/Figure";
-import { useUnits } from "../../ui/units";
+import { OUNCE_G, useUnits } from "../../ui/units";
+import { FillSelect } from "./FillSelect";
 import type { Batch, Change, DoughInput, DoughReference } from "./types";
 
 /** Kinds of ingredient one of which can stand for another. */
@@ -74,7 +75,7 @@ export function FormulaPanel({
     onDough({ ...dough, formula: { ...dough.formula, lines: next } });
   };
   const us = units.system === "us";
-  const grams = (value: number) => (us ? value / 28.3495 : value);
+  const grams = (value: number) => (us ? value / OUNCE_G : value);
   const digits = (value: number) => (us ? (value < 3 ? 3 : 2) : value < 10 ? 2 : value < 100 ? 1 : 0);
   const wrong = (at: string) => (problem?.at === at ? problem.text : undefined);
   return (
@@ -157,7 +158,7 @@ export function FormulaPanel({
                     onChange={(value) => {
                       onChange(`${row.ingredient} mass`, {
                         what: "mass_g",
-                        value: us ? value * 28.3495 : value,
+                        value: us ? value * OUNCE_G : value,
                         ingredient: row.ingredient,
                         hold,
                       });
@@ -267,21 +268,16 @@ export function FormulaPanel({
         </label>
         <label className="text-ash">
           cups{" "}
-          <select
-            aria-label="How a cup of flour is filled"
-            className="border-b border-line bg-panel text-soot"
+          <FillSelect
+            label="How a cup of flour is filled"
             value={dough.formula.fill ?? "spooned"}
-            onChange={(e) => {
+            onFill={(fill) => {
               onDough({
                 ...dough,
-                formula: { ...dough.formula, fill: e.target.value as "spooned" | "dipped" | "sifted" },
+                formula: { ...dough.formula, fill },
               });
             }}
-          >
-            <option value="spooned">spooned in</option>
-            <option value="dipped">dipped</option>
-            <option value="sifted">sifted</option>
-          </select>
+          />
         </label>
       </div>
       {formula.preferments.length ? (

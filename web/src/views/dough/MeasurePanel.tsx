@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { Figure } from "../../ui/Figure";
+import { FillSelect, type Fill } from "./FillSelect";
 import type { DoughReference } from "./types";
 
 const NAMES: Record<string, string> = {
@@ -15,7 +16,7 @@ export function MeasurePanel({ things }: { things: DoughReference }) {
   const [ingredient, setIngredient] = useState("bread_flour");
   const [amount, setAmount] = useState(1);
   const [unit, setUnit] = useState("cup");
-  const [fill, setFill] = useState<"spooned" | "dipped" | "sifted">("spooned");
+  const [fill, setFill] = useState<Fill>("spooned");
   const told = useQuery({
     queryKey: ["convert", ingredient, amount, unit, fill],
     retry: false,
@@ -55,18 +56,13 @@ export function MeasurePanel({ things }: { things: DoughReference }) {
           ))}
         </select>
         <span className="text-ash">cup</span>
-        <select
-          aria-label="How the cup is filled"
-          className="border-b border-line bg-panel"
+        <FillSelect
+          label="How the cup is filled"
           value={fill}
-          onChange={(e) => {
-            setFill(e.target.value as typeof fill);
+          onFill={(next) => {
+            setFill(next);
           }}
-        >
-          <option value="spooned">spooned in</option>
-          <option value="dipped">dipped</option>
-          <option value="sifted">sifted</option>
-        </select>
+        />
       </p>
       {told.error ? (
         <p role="alert" className="text-brick">

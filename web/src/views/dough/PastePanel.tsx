@@ -1,13 +1,14 @@
 import { useState } from "react";
 import { answer, client, Refusal, type Schemas } from "../../api/client";
 import { useKept } from "../../ui/useKept";
+import { FillSelect, type Fill } from "./FillSelect";
 import type { Batch, DoughInput, DoughReference } from "./types";
 
 type Told = Schemas["ReadResult"];
 type Reading = Schemas["Reading"];
 interface Pasted {
   text: string;
-  fill: "spooned" | "dipped" | "sifted";
+  fill: Fill;
   told: Told | null;
 }
 
@@ -99,20 +100,15 @@ export function PastePanel({
           </button>
           <label className="text-[13px] text-ash">
             cups{" "}
-            <select
-              aria-label="How its cups are filled"
-              className="border-b border-line bg-panel text-soot"
+            <FillSelect
+              label="How its cups are filled"
               value={pasted.fill}
-              onChange={(e) => {
-                const as = { ...pasted, fill: e.target.value as Pasted["fill"] };
+              onFill={(fill) => {
+                const as = { ...pasted, fill };
                 keep(as);
                 if (told) void read(as);
               }}
-            >
-              <option value="spooned">spooned in</option>
-              <option value="dipped">dipped</option>
-              <option value="sifted">sifted</option>
-            </select>
+            />
           </label>
         </div>
         {problem ? (

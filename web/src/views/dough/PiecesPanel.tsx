@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import { Figure } from "../../ui/Figure";
 import type { StyleLine } from "../../ui/styles";
-import { useUnits } from "../../ui/units";
+import { OUNCE_G, useUnits } from "../../ui/units";
 import type { DoughInput, DoughReference, Kitchen, Piece } from "./types";
 
 type PrefermentKind = NonNullable<DoughInput["formula"]["preferments"]>[number]["kind"];
@@ -37,7 +37,7 @@ export function PiecesPanel({
   const units = useUnits();
   const pieces = dough.formula.pieces;
   const us = units.system === "us";
-  const perUnit = us ? 28.3495 : 1;
+  const perUnit = us ? OUNCE_G : 1;
   const set = (next: Piece[]) => {
     onDough({ ...dough, formula: { ...dough.formula, pieces: next } });
   };

@@ -1,9 +1,10 @@
+import { hoursSaid } from "../../ui/time";
 import { scaleLinear } from "@visx/scale";
 import { valueAt } from "../../ui/interpolate";
 import { useUnits } from "../../ui/units";
 import { useWidth } from "../../ui/useWidth";
 import { StepLane } from "./StepLane";
-import { clockAt, hoursSaid, type Batch, type DoughReference, type RiseStep } from "./types";
+import { clockAt, type Batch, type DoughReference, type RiseStep } from "./types";
 
 const H = 268;
 const LEFT = 44;
@@ -14,7 +15,7 @@ const PLOT = { top: 12, bottom: 238 };
 export function RiseCurve({
   told,
   steps,
-  marks,
+  things,
   mixedAt,
   nowH,
   onSteps,
@@ -22,7 +23,7 @@ export function RiseCurve({
 }: {
   told: Batch;
   steps: readonly RiseStep[];
-  marks: DoughReference["marks"];
+  things: DoughReference;
   mixedAt: Date | null;
   /** Hours since mixing, where that is known. */
   nowH: number | null;
@@ -46,7 +47,7 @@ export function RiseCurve({
     until: i === rise.windows.length - 1 ? end : w.to_h,
   }));
   const last = rise.windows.at(-1);
-  const mark = marks.find((m) => m.stage === last?.stage);
+  const mark = things.marks.find((m) => m.stage === last?.stage);
   const ratioTicks = [1, 1.5, 2, 2.5, 3, 3.5].filter((r) => r <= (y.domain()[1] ?? 4));
   const every = end > 60 ? 12 : end > 30 ? 6 : end > 14 ? 3 : end > 5 ? 1 : 0.5;
   const ticks = timeTicks(end, every, mixedAt);
@@ -204,6 +205,7 @@ export function RiseCurve({
         ))}
       </svg>
       <StepLane
+        placeC={things.place_c}
         steps={steps}
         left={LEFT}
         width={x(total) - LEFT}

@@ -1,13 +1,14 @@
+import { hoursSaid } from "../../ui/time";
 import { Popover } from "radix-ui";
 import { useRef, type KeyboardEvent, type PointerEvent } from "react";
 import { Figure } from "../../ui/Figure";
-import { useUnits } from "../../ui/units";
-import { hoursSaid, type RiseStep } from "./types";
+import { TempFigure } from "../../ui/TempFigure";
+import type { DoughReference, RiseStep } from "./types";
 
 const PLACES = [
-  { place: "room", name: "room", temp: 21 },
-  { place: "fridge", name: "fridge", temp: 4 },
-  { place: "warm", name: "warm spot", temp: 28 },
+  { place: "room", name: "room" },
+  { place: "fridge", name: "fridge" },
+  { place: "warm", name: "warm spot" },
 ] as const;
 const STAGES = [
   { stage: "bulk", name: "as one" },
@@ -26,6 +27,7 @@ function snapped(hours: number, total: number): number {
 /** The dough's places under the curve: borders are dragged, a place is opened to be set. */
 export function StepLane({
   steps,
+  placeC,
   left,
   width,
   total,
@@ -34,6 +36,8 @@ export function StepLane({
   onDrag,
 }: {
   steps: readonly RiseStep[];
+  /** How warm it usually is in each place. */
+  placeC: DoughReference["place_c"];
   left: number;
   width: number;
   total: number;
@@ -41,7 +45,6 @@ export function StepLane({
   onSteps: (steps: RiseStep[]) => void;
   onDrag: (dragging: boolean) => void;
 }) {
-  const us = useUnits().system === "us";
   const drag = useRef<{ index: number; x: number; steps: readonly RiseStep[]; perPx: number } | null>(null);
   const moved = (from: readonly RiseStep[], index: number, by: number) => {
     const here = from[index];
@@ -123,7 +126,7 @@ export function StepLane({
                         aria-pressed={step.place === p.place}
                         className={`quiet flex-1 ${step.place === p.place ? "font-bold !shadow-[inset_0_0_0_2px_var(--brick)]" : ""}`}
                         onClick={() => {
-                          change(i, { place: p.place, temp_c: p.temp });
+                          change(i, { place: p.place, temp_c: placeC[p.place] ?? step.temp_c });
                         }}
                       >
                         {p.name}
@@ -132,20 +135,18 @@ export function StepLane({
                   </div>
                   <p className="flex items-baseline justify-between">
                     how warm it is there
-                    <Figure
+                    <TempFigure
                       label="Temperature of the place"
-                      value={us ? (step.temp_c * 9) / 5 + 32 : step.temp_c}
+                      value={step.temp_c}
                       digits={1}
-                      step={1}
-                      unit={us ? "°F" : "°C"}
                       problem={
                         step.place === "fridge" && step.temp_c > 8
                           ? `no fridge: nothing keeps above ${temp(8)}; food wants ${temp(5)} or less`
                           : undefined
                       }
-                      bounds={us ? [-13, 113] : [-25, 45]}
-                      onChange={(value) => {
-                        change(i, { temp_c: us ? ((value - 32) * 5) / 9 : value });
+                      bounds={[-25, 45]}
+                      onChange={(temp_c) => {
+                        change(i, { temp_c });
                       }}
                     />
                   </p>

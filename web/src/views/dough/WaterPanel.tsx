@@ -1,4 +1,5 @@
 import { Figure } from "../../ui/Figure";
+import { TempFigure } from "../../ui/TempFigure";
 import { useUnits } from "../../ui/units";
 import type { Batch, DoughInput } from "./types";
 
@@ -31,26 +32,21 @@ export function WaterPanel({
     low: number,
     high: number,
     usual: number,
-  ) => {
-    const celsius = water?.[key] ?? usual;
-    return (
-      <p className="flex items-baseline justify-between gap-2">
-        {label}
-        <Figure
-          label={`Temperature: ${label}`}
-          value={us ? (celsius * 9) / 5 + 32 : celsius}
-          digits={0}
-          step={1}
-          wide="w-10"
-          unit={us ? "°F" : "°C"}
-          bounds={us ? [(low * 9) / 5 + 32, (high * 9) / 5 + 32] : [low, high]}
-          onChange={(value) => {
-            set({ [key]: Math.max(low, Math.min(high, us ? ((value - 32) * 5) / 9 : value)) });
-          }}
-        />
-      </p>
-    );
-  };
+  ) => (
+    <p className="flex items-baseline justify-between gap-2">
+      {label}
+      <TempFigure
+        label={`Temperature: ${label}`}
+        value={water?.[key] ?? usual}
+        digits={0}
+        wide="w-10"
+        bounds={[low, high]}
+        onChange={(celsius) => {
+          set({ [key]: celsius });
+        }}
+      />
+    </p>
+  );
   return (
     <section aria-label="Water" className="grid content-start gap-1 bg-panel p-4">
       <h2 className="text-[17px] font-bold">{units.say(told.water.say).split(/[:.]/)[0]}</h2>

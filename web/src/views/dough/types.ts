@@ -37,16 +37,6 @@ export function clockAt(moment: Date, withDay: boolean): string {
   return withDay ? `${moment.toLocaleDateString("en-GB", { weekday: "short" })} ${time}` : time;
 }
 
-/** Hours as a cook says them: 45 min, 1 h 30, 46 h. */
-export function hoursSaid(hours: number): string {
-  const minutes = Math.round(hours * 60);
-  if (minutes < 60) return `${String(minutes)} min`;
-  const rest = minutes % 60;
-  return rest
-    ? `${String(Math.floor(minutes / 60))} h ${String(rest).padStart(2, "0")}`
-    : `${String(minutes / 60)} h`;
-}
-
 /** For a field of a local date and time: yyyy-mm-ddThh:mm. */
 export function localField(moment: Date): string {
   const shifted = new Date(moment.getTime() - moment.getTimezoneOffset() * 60_000);

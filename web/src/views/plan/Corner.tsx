@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { useUnits } from "../../ui/units";
+import { fahrenheit, useUnits } from "../../ui/units";
 
 /** Two small buttons for a figure that is stepped. */
 export function Stepper({ label, onStep }: { label: string; onStep: (direction: 1 | -1) => void }) {
@@ -38,7 +38,7 @@ export function DeckReading({
   onChange: (celsius: number | null) => void;
 }) {
   const { system } = useUnits();
-  const toShown = (c: number) => String(Math.round(system === "us" ? (c * 9) / 5 + 32 : c));
+  const toShown = (c: number) => String(Math.round(system === "us" ? fahrenheit(c) : c));
   const [text, setText] = useState<string | null>(null);
   const shown = text ?? (value === null ? "" : toShown(value));
   const number = Number(shown.replace(",", "."));

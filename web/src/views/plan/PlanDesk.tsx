@@ -10,6 +10,8 @@ import { CrustWords, SliceSection, Underside, type CrustNow } from "../../ui/Sli
 import { Strip } from "../../ui/Strip";
 import type { StyleLine } from "../../ui/styles";
 import { bakeTime, clockAfter } from "../../ui/time";
+import { useLast } from "../../ui/useLast";
+import { NameAndSave } from "../../ui/NameAndSave";
 import { useUnits } from "../../ui/units";
 import { CardPanel } from "./CardPanel";
 import { DoughMenu } from "./DoughMenu";
@@ -79,11 +81,8 @@ export function PlanDesk({
   const untouched = saved !== null && kept === null;
   const playing = usePlayed(untouched ? null : draft, saved?.id ?? null, dragging, spread.current);
   // A refusal leaves the last answer standing: the page must not move under the cook's fingers.
-  const [lastGood, setLastGood] = useState<typeof playing.data>(undefined);
-  useEffect(() => {
-    if (playing.data && !playing.isPlaceholderData) setLastGood(playing.data);
-  }, [playing.data, playing.isPlaceholderData]);
-  const played = untouched ? asPreview(saved) : (playing.data ?? lastGood);
+  const lastGood = useLast(playing.data && !playing.isPlaceholderData ? playing.data : null);
+  const played = untouched ? asPreview(saved) : (playing.data ?? lastGood ?? undefined);
   const refusal = !untouched && playing.error instanceof Refusal ? playing.error : null;
   const [reasons, setReasons] = useState<PlanResult["reasons"]>([]);
   // The schools as the last search weighed them; a plan set by hand weighs none.
@@ -321,25 +320,18 @@ export function PlanDesk({
               `runner-up: ${played.result.runner_up}`
             ) : null}
           </p>
-          <div className="flex flex-wrap gap-1.5 md:justify-end">
-            <input
-              aria-label="Name of the plan"
-              className="w-24 border-b border-line bg-transparent px-1 text-[13px]"
-              placeholder={defaultName()}
-              maxLength={80}
-              value={draft.name}
-              onChange={(e) => {
-                setDraft({ ...draft, name: e.target.value });
-              }}
-            />
-            <button
-              type="button"
-              className="press !px-3 !py-1"
-              disabled={save.isPending || refusal !== null || untouched}
-              onClick={doSave}
-            >
-              {untouched ? "Saved" : "Save"}
-            </button>
+          <NameAndSave
+            label="Name of the plan"
+            name={draft.name}
+            usual={defaultName()}
+            saved={untouched}
+            held={save.isPending || refusal !== null}
+            wide="w-24 text-[13px]"
+            onName={(name) => {
+              setDraft({ ...draft, name });
+            }}
+            onSave={doSave}
+          >
             <DoughMenu
               busy={save.isPending || refusal !== null}
               chosen={draft.sentence.dough_id ?? null}
@@ -351,7 +343,7 @@ export function PlanDesk({
               }}
             />
             <PlansMenu openId={saved?.id ?? null} />
-          </div>
+          </NameAndSave>
           {saved && kept ? (
             <button
               type="button"

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { whoIsIn } from "../../api/account";
 import { answer, client } from "../../api/client";
+import { Trouble } from "../../app/Trouble";
 import { useReference } from "../../ui/styles";
 import { EmptyKitchen } from "./EmptyKitchen";
 import { PlanDesk } from "./PlanDesk";
@@ -22,27 +23,15 @@ export function PlanView() {
   const problem = reference.error ?? kitchen.error ?? (planId !== null ? saved.error : null);
   if (problem)
     return (
-      <main className="grid gap-3 p-8">
-        <p role="alert" className="text-base">
-          {problem.message}
-        </p>
-        <div className="flex gap-2">
-          <button
-            type="button"
-            className="press"
-            onClick={() => {
-              reference.refetch();
-              void kitchen.refetch();
-              if (planId !== null) void saved.refetch();
-            }}
-          >
-            Try again
-          </button>
-          <a className="quiet" href="/plan">
-            A new plan
-          </a>
-        </div>
-      </main>
+      <Trouble
+        message={problem.message}
+        fresh={{ path: "/plan", name: "A new plan" }}
+        again={() => {
+          reference.refetch();
+          void kitchen.refetch();
+          if (planId !== null) void saved.refetch();
+        }}
+      />
     );
   if (!reference.data || !kitchen.data || !session.data || (planId !== null && !saved.data))
     return <Skeleton />;

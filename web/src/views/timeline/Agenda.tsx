@@ -1,5 +1,6 @@
+import { clock, day, minuteOf } from "../../ui/time";
 import { useUnits } from "../../ui/units";
-import { clock, day, minuteOf, type PlacedStep, type Result } from "./types";
+import type { PlacedStep, Result } from "./types";
 
 /** Launches after the first say nothing new: the row of them is one line. */
 export function lines(result: Result): PlacedStep[] {

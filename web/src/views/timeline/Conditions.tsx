@@ -1,8 +1,9 @@
+import { clock, day, minuteOf, moved } from "../../ui/time";
 import type { ReactNode } from "react";
 import { ClockField } from "../../ui/ClockField";
-import { Figure } from "../../ui/Figure";
+import { TempFigure } from "../../ui/TempFigure";
 import { useUnits } from "../../ui/units";
-import { clock, day, minuteOf, moved, type Result, type Words } from "./types";
+import type { Result, Words } from "./types";
 
 /** When somebody is there, how many hands, how warm it is. */
 export function Conditions({
@@ -17,22 +18,19 @@ export function Conditions({
   onWords: (to: Partial<Words>) => void;
 }) {
   const units = useUnits();
-  const us = units.system === "us";
   const wrong = (path: string) => (problem?.path === path ? problem.text : undefined);
   const absences = words.absences ?? [];
   const temp = (label: string, key: "room_c" | "fridge_c" | "warm_c", low: number, high: number) => (
     <Row name={label}>
-      <Figure
+      <TempFigure
         label={label}
-        value={us ? ((words[key] ?? 21) * 9) / 5 + 32 : (words[key] ?? 21)}
+        value={words[key] ?? 21}
         digits={0}
-        step={1}
         wide="w-12"
-        unit={us ? "°F" : "°C"}
         problem={wrong(key) ? units.say(wrong(key) ?? "") : undefined}
-        bounds={us ? [(low * 9) / 5 + 32, (high * 9) / 5 + 32] : [low, high]}
-        onChange={(value) => {
-          onWords({ [key]: Math.max(low, Math.min(high, us ? ((value - 32) * 5) / 9 : value)) });
+        bounds={[low, high]}
+        onChange={(celsius) => {
+          onWords({ [key]: celsius });
         }}
       />
     </Row>

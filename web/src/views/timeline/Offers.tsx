@@ -1,5 +1,6 @@
+import { dayAndClock } from "../../ui/time";
 import { useUnits } from "../../ui/units";
-import { dayAndClock, type Told } from "./types";
+import type { Told } from "./types";
 
 /** What clashes, and the nearest that is possible. */
 export function Offers({

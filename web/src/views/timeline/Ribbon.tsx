@@ -1,8 +1,10 @@
+import { clock, day, minuteOf, moved, offsetMin, spell } from "../../ui/time";
 import { scaleLinear } from "@visx/scale";
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
 import { useUnits } from "../../ui/units";
 import { useWidth } from "../../ui/useWidth";
-import { clock, day, LANES, minuteOf, moved, spell, type PlacedStep, type Result } from "./types";
+import { inRows, label, short } from "./stepNames";
+import { LANES, type PlacedStep, type Result } from "./types";
 
 const LEFT = 58;
 const RIGHT = 16;
@@ -252,7 +254,7 @@ export function Ribbon({
                     <line x1={at} x2={at} y1={TOP} y2={y + 8} stroke={ink(step)} strokeWidth={2.2} />
                     <rect x={left} y={y - 5} width={wide} height={18} fill="transparent" />
                     <text x={left + 5} y={y + 9} fontSize={13} fill="var(--soot)">
-                      <tspan fontWeight={700}>{clock(off ? withOffset(step.at, off) : step.at)}</tspan>{" "}
+                      <tspan fontWeight={700}>{clock(off ? moved(step.at, off) : step.at)}</tspan>{" "}
                       {short(step)}
                       {step.done ? " ✓" : step.fixed ? " •" : ""}
                     </text>
@@ -381,32 +383,6 @@ export function Ribbon({
   );
 }
 
-/** Width of a mark's name, roughly. */
-function nameWidth(step: PlacedStep): number {
-  return (short(step).length + 6) * 6.7 + 12;
-}
-
-/**
- * Names of marks in rows without one covering another. A name stands right of its mark where there
- * is room, else left of it; the rows are so chosen that no mark's line crosses an earlier name.
- */
-function inRows(steps: readonly PlacedStep[], rows: number, at: (s: PlacedStep) => number, end: number) {
-  const placed: { step: PlacedStep; row: number; left: number; wide: number }[] = [];
-  const free = (row: number, left: number, wide: number) =>
-    placed.every((p) => p.row !== row || p.left + p.wide < left || left + wide < p.left);
-  const put = (step: PlacedStep, left: number, wide: number) => {
-    const row = Array.from({ length: rows }, (_, i) => i).find((i) => free(i, left, wide)) ?? rows - 1;
-    placed.push({ step, row, left, wide });
-  };
-  const roomy = (s: PlacedStep) => at(s) + nameWidth(s) <= end;
-  // A name on the right must not lie under the line of a later mark whose own name is on the left.
-  const fits = (s: PlacedStep) =>
-    roomy(s) && !steps.some((o) => !roomy(o) && at(o) > at(s) && at(o) < at(s) + nameWidth(s));
-  for (const s of steps.filter((one) => !fits(one))) put(s, at(s) - nameWidth(s), nameWidth(s));
-  for (const s of steps.filter(fits).reverse()) put(s, at(s), nameWidth(s));
-  return placed;
-}
-
 function slider(step: PlacedStep, zoom: Zoom) {
   const said = `${step.name}, ${day(step.at)} ${clock(step.at)}${step.done ? ", done" : step.fixed ? ", pinned" : ""}`;
   if (!step.flexible) return { role: "img", "aria-label": said, "data-step": `${zoom} ${step.key}` } as const;
@@ -457,39 +433,8 @@ function ink(step: PlacedStep): string {
   return step.done ? "var(--ash)" : "var(--brick)";
 }
 
-function withOffset(at: string, minutes: number): string {
-  return moved(at, minutes);
-}
-
 function launchOf(result: Result): number {
   return minuteOf(result.steps.find((s) => s.key === "launch_1")?.at ?? result.serve_at);
-}
-
-const SHORT: Record<string, string> = {
-  mix: "weigh, mix",
-  ball: "ball",
-  out: "out of the fridge",
-  sauce: "sauce",
-  prep: "toppings",
-  feed: "feed the starter",
-  poolish: "poolish",
-  biga: "biga",
-  paste: "scald the paste",
-  pan: "into the pans",
-  heat: "heat",
-  top_on: "top on",
-};
-
-/** A step's name in a word or two. */
-function short(step: PlacedStep): string {
-  return SHORT[step.key] ?? (step.key.startsWith("fold") ? "fold" : step.name.toLowerCase());
-}
-
-function label(step: PlacedStep): string {
-  const number = /_(\d+)$/.exec(step.key)?.[1];
-  if (step.key.startsWith("launch_") || step.key.startsWith("table_")) return number ?? "";
-  if (step.key.startsWith("shape_")) return "";
-  return short(step);
 }
 
 function ticksOf(
@@ -510,8 +455,7 @@ function ticksOf(
         : hours > 14
           ? 180
           : 60;
-  const offset = /([+-])(\d\d):(\d\d)$/.exec(near);
-  const shift = offset ? (offset[1] === "-" ? -1 : 1) * (Number(offset[2]) * 60 + Number(offset[3])) : 0;
+  const shift = offsetMin(near);
   const out = [];
   for (let local = Math.ceil((from + shift) / every) * every; local - shift < to; local += every) {
     const text = new Date(local * 60_000).toISOString();

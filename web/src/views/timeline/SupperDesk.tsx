@@ -1,12 +1,17 @@
+import { day, dayAndClock, minuteOf } from "../../ui/time";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "../../api/client";
 import { useShortcut } from "../../app/useShortcut";
 import { ClockField } from "../../ui/ClockField";
 import { Figure } from "../../ui/Figure";
 import { Picker } from "../../ui/Picker";
-import { useKept } from "../../ui/useKept";
+import { useKeptDraft } from "../../ui/useKept";
+import { useLast } from "../../ui/useLast";
+import { useNow } from "../../ui/useNow";
+import { NameAndSave } from "../../ui/NameAndSave";
+import { stepDone } from "../../api/supper";
 import { useUnits } from "../../ui/units";
 import type { DoughReference } from "../dough/types";
 import { Agenda } from "./Agenda";
@@ -14,16 +19,7 @@ import { Conditions } from "./Conditions";
 import { Ribbon } from "./Ribbon";
 import { SupperSheet } from "./SupperSheet";
 import { ToppingsPanel } from "./ToppingsPanel";
-import {
-  day,
-  dayAndClock,
-  minuteOf,
-  type PlacedStep,
-  type SavedSupper,
-  type SupperDraft,
-  type Told,
-  type Words,
-} from "./types";
+import type { PlacedStep, SavedSupper, SupperDraft, Told, Words } from "./types";
 import { DoseLine } from "./DoseLine";
 import { Offers } from "./Offers";
 import { ListsPanel, Side } from "./Side";
@@ -50,35 +46,29 @@ export function SupperDesk({
   const units = useUnits();
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const [kept, keep] = useKept<SupperDraft>(`supper ${owner} ${place}`);
-  const draft: SupperDraft = kept ?? { name: saved?.name ?? "", words: start };
-  const latest = useRef(draft);
-  useEffect(() => {
-    latest.current = draft;
+  const { draft, touched, change, putAway } = useKeptDraft<SupperDraft>(`supper ${owner} ${place}`, {
+    name: saved?.name ?? "",
+    words: start,
   });
   const words = draft.words;
   const say = (to: Partial<Words>) => {
-    keep({ ...latest.current, words: { ...latest.current.words, ...to } });
+    change((was) => ({ ...was, words: { ...was.words, ...to } }));
+  };
+  /** The same words, laid out anew. */
+  const layOut = () => {
+    change((was) => ({ ...was }));
   };
   // A saved supper nobody has touched is shown as it was stored, not laid out again.
-  const untouched = saved !== null && kept === null;
+  const untouched = saved !== null && !touched;
   const [dragging, setDragging] = useState(false);
   const asked = useSupper(untouched ? null : words, dragging);
   const told: Told | null = untouched ? saved.told : asked.told;
   // An impossible wish leaves the last possible days in sight.
-  const [lastGood, setLastGood] = useState<Told | null>(saved?.told.result.feasible ? saved.told : null);
-  useEffect(() => {
-    if (told?.result.feasible && !asked.refusal) setLastGood(told);
-  }, [told, asked.refusal]);
-  const [now, setNow] = useState(() => Date.now() / 60_000);
-  useEffect(() => {
-    const timer = setInterval(() => {
-      setNow(Date.now() / 60_000);
-    }, 20_000);
-    return () => {
-      clearInterval(timer);
-    };
-  }, []);
+  const lastGood = useLast(
+    told?.result.feasible && !asked.refusal ? told : null,
+    saved?.told.result.feasible ? saved.told : null,
+  );
+  const now = useNow(20);
   const refusal = asked.refusal ? { path: asked.refusal.path, text: units.say(asked.refusal.message) } : null;
   const result = told?.result ?? null;
   const impossible = !refusal && result !== null && !result.feasible;
@@ -96,7 +86,7 @@ export function SupperDesk({
           }),
         )
       : await answer(client.POST("/api/timeline", { body }));
-    keep(null);
+    putAway();
     settle(row);
     return row;
   };
@@ -112,13 +102,7 @@ export function SupperDesk({
     },
   });
   const done = useMutation({
-    mutationFn: (step: string) =>
-      answer(
-        client.POST("/api/timeline/{supper_id}/done", {
-          params: { path: { supper_id: saved?.id ?? 0 } },
-          body: { step, at: null },
-        }),
-      ),
+    mutationFn: (step: string) => stepDone(saved?.id ?? 0, step),
     onSuccess: settle,
   });
   const doSave = () => {
@@ -137,6 +121,9 @@ export function SupperDesk({
   const fixed = words.fixed ?? [];
   const fix = (step: string, at: string, isDone: boolean) => {
     say({ fixed: [...fixed.filter((f) => f.step !== step), { step, at: at.slice(0, 16), done: isDone }] });
+  };
+  const free = (step: string) => {
+    say({ fixed: fixed.filter((f) => f.step !== step) });
   };
   const markDone = (step: PlacedStep) => {
     if (untouched) done.mutate(step.key);
@@ -173,7 +160,7 @@ export function SupperDesk({
     void queries.invalidateQueries({ queryKey: ["dough"] });
     void queries.invalidateQueries({ queryKey: ["supper-preview"] });
     // The stored answer knows nothing of it: lay the days out again.
-    keep({ ...latest.current });
+    layOut();
   };
   const stale = dragging || asked.stale || done.isPending;
   const problem = save.error ?? done.error;
@@ -278,34 +265,26 @@ export function SupperDesk({
           ) : null}
         </div>
         <div className="grid content-start justify-items-start gap-1 md:justify-items-end">
-          <div className="flex flex-wrap gap-1.5">
-            <input
-              aria-label="Name of the supper"
-              className="w-44 border-b border-line bg-transparent px-1"
-              placeholder={defaultName}
-              maxLength={80}
-              value={draft.name}
-              onChange={(e) => {
-                keep({ ...latest.current, name: e.target.value });
-              }}
-            />
-            <button
-              type="button"
-              className="press !px-3 !py-1"
-              disabled={save.isPending || refusal !== null || untouched}
-              onClick={doSave}
-            >
-              {untouched ? "Saved" : "Save"}
-            </button>
+          <NameAndSave
+            label="Name of the supper"
+            name={draft.name}
+            usual={defaultName}
+            saved={untouched}
+            held={save.isPending || refusal !== null}
+            onName={(name) => {
+              change((was) => ({ ...was, name }));
+            }}
+            onSave={doSave}
+          >
             <SuppersMenu openId={saved?.id ?? null} />
-          </div>
+          </NameAndSave>
           <div className="flex flex-wrap gap-x-3 text-[13px] text-air md:justify-end">
-            {kept ? (
+            {touched ? (
               <button
                 type="button"
                 className="underline underline-offset-2"
                 onClick={() => {
-                  keep(null);
+                  putAway();
                 }}
               >
                 {saved ? "back to it as saved" : "begin again"}
@@ -343,9 +322,7 @@ export function SupperDesk({
           result={result}
           fixed={fixed}
           nameOf={(step) => shown?.result.steps.find((s) => s.key === step)?.name ?? step}
-          onFree={(step) => {
-            say({ fixed: fixed.filter((f) => f.step !== step) });
-          }}
+          onFree={free}
           onTake={(changes) => {
             say(taken(changes));
           }}
@@ -362,13 +339,7 @@ export function SupperDesk({
           <button type="button" className="quiet" onClick={asPlanned}>
             Done as planned
           </button>
-          <button
-            type="button"
-            className="quiet"
-            onClick={() => {
-              keep({ ...latest.current });
-            }}
-          >
+          <button type="button" className="quiet" onClick={layOut}>
             Not yet: lay it out again from now
           </button>
         </p>
@@ -382,11 +353,15 @@ export function SupperDesk({
             </p>
           </div>
           <div className="grid min-w-0 gap-2.5 max-md:order-2 print:order-none">
-            {spanHours(shown) > 9 ? (
-              <section aria-label="The days before" className="min-w-0 bg-panel px-4 py-2">
+            {(spanHours(shown) > 9 ? (["days", "evening"] as const) : (["evening"] as const)).map((zoom) => (
+              <section
+                key={zoom}
+                aria-label={zoom === "days" ? "The days before" : "The hours around the table"}
+                className="min-w-0 bg-panel px-4 py-2"
+              >
                 <Ribbon
                   result={shown.result}
-                  zoom="days"
+                  zoom={zoom}
                   nowMin={now}
                   faded={shown !== told}
                   onMove={(step, at) => {
@@ -398,22 +373,7 @@ export function SupperDesk({
                   onDrag={setDragging}
                 />
               </section>
-            ) : null}
-            <section aria-label="The hours around the table" className="min-w-0 bg-panel px-4 py-2">
-              <Ribbon
-                result={shown.result}
-                zoom="evening"
-                nowMin={now}
-                faded={shown !== told}
-                onMove={(step, at) => {
-                  fix(step.key, at, false);
-                }}
-                onServe={(at) => {
-                  say({ serve_at: at });
-                }}
-                onDrag={setDragging}
-              />
-            </section>
+            ))}
           </div>
           <div className="grid min-w-0 gap-2.5 max-md:order-1 md:grid-cols-[1fr_24rem] print:hidden">
             <section aria-label="The steps" className="min-w-0 bg-panel p-4 pt-2">
@@ -426,7 +386,7 @@ export function SupperDesk({
                   fix(step.key, step.at, false);
                 }}
                 onFree={(step) => {
-                  say({ fixed: fixed.filter((f) => f.step !== step.key) });
+                  free(step.key);
                 }}
               />
             </section>

@@ -1,6 +1,7 @@
+import { clock, day } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { everyMin, lines } from "./Agenda";
-import { clock, day, type Told } from "./types";
+import type { Told } from "./types";
 
 /** The supper on paper: steps by day, what to buy, what to have ready. The ribbon prints above it. */
 export function SupperSheet({ told, title }: { told: Told; title: string }) {

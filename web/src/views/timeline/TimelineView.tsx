@@ -1,9 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { Navigate, useParams, useSearchParams } from "react-router";
+import { Trouble } from "../../app/Trouble";
 import { whoIsIn } from "../../api/account";
 import { answer, client } from "../../api/client";
 import { useDoughReference } from "../dough/DoughView";
 import { SupperDesk } from "./SupperDesk";
+
+const FRESH = { path: "/timeline/new", name: "A new supper" };
 
 /** The browser's own time zone, as the engine names zones. */
 const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
@@ -11,7 +14,8 @@ const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 /** The supper that comes next; a new one where there is none. */
 export function TimelineDoor() {
   const suppers = useQuery({ queryKey: ["suppers"], queryFn: () => answer(client.GET("/api/timeline")) });
-  if (suppers.error) return <Trouble message={suppers.error.message} again={() => void suppers.refetch()} />;
+  if (suppers.error)
+    return <Trouble fresh={FRESH} message={suppers.error.message} again={() => void suppers.refetch()} />;
   if (!suppers.data) return <Skeleton />;
   const now = Date.now();
   const next =
@@ -52,6 +56,7 @@ export function TimelineView() {
   if (problem)
     return (
       <Trouble
+        fresh={FRESH}
         message={problem.message}
         again={() => {
           void things.refetch();
@@ -74,24 +79,6 @@ export function TimelineView() {
       start={start}
       place={supperId !== null ? String(supperId) : `new ${String(doughId ?? "")} ${String(planId ?? "")}`}
     />
-  );
-}
-
-function Trouble({ message, again }: { message: string; again: () => void }) {
-  return (
-    <main className="grid gap-3 p-8">
-      <p role="alert" className="text-base">
-        {message}
-      </p>
-      <div className="flex gap-2">
-        <button type="button" className="press" onClick={again}>
-          Try again
-        </button>
-        <a className="quiet" href="/timeline/new">
-          A new supper
-        </a>
-      </div>
-    </main>
   );
 }
 

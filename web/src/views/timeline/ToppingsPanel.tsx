@@ -1,8 +1,9 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
+import { Caution } from "../../ui/Caution";
 import { Figure } from "../../ui/Figure";
 import { useDebounced } from "../../ui/useDebounced";
-import { useUnits } from "../../ui/units";
+import { OUNCE_G, useUnits } from "../../ui/units";
 import type { DoughReference } from "../dough/types";
 import type { Told, Words } from "./types";
 
@@ -64,14 +65,14 @@ export function ToppingsPanel({
               <span className="leading-tight font-semibold">{kind?.name ?? pick.topping}</span>
               <Figure
                 label={`${kind?.name ?? ""} on one pizza`}
-                value={us ? (pick.grams ?? lot?.each_g ?? 0) / 28.3495 : (pick.grams ?? lot?.each_g ?? 0)}
+                value={us ? (pick.grams ?? lot?.each_g ?? 0) / OUNCE_G : (pick.grams ?? lot?.each_g ?? 0)}
                 digits={us ? 2 : 0}
                 step={us ? 0.2 : 5}
                 wide="w-12"
                 unit={us ? "oz" : "g"}
                 bounds={us ? [0, 70] : [0, 2000]}
                 onChange={(value) => {
-                  change(i, { grams: Math.max(0, Math.min(2000, us ? value * 28.3495 : value)) });
+                  change(i, { grams: Math.max(0, Math.min(2000, us ? value * OUNCE_G : value)) });
                 }}
               />
               <select
@@ -171,9 +172,7 @@ export function ToppingsPanel({
         </p>
       ))}
       {told?.toppings?.cautions.map((c) => (
-        <p key={c} className="border-l-2 border-brick pl-2 text-[13px] leading-snug font-semibold text-brick">
-          {units.say(c)}
-        </p>
+        <Caution key={c} text={c} />
       ))}
       <label className="flex items-center gap-2 text-[13px]">
         <input
