@@ -9,28 +9,32 @@ function read<T>(key: string): T | null {
   }
 }
 
-/** A draft kept in this browser under a key, over a reload; null: nothing was changed yet. */
+/**
+ * A draft kept in this browser under a key, over a reload; null: nothing was changed yet. The third
+ * of what it gives forgets the draft when its view is about to be left: what is drawn stays till then.
+ */
 export function useKept<T>(key: string) {
   const [state, setState] = useState(() => ({ key, value: read<T>(key) }));
   if (state.key !== key) setState({ key, value: read<T>(key) });
   const value = state.key === key ? state.value : read<T>(key);
-  useEffect(() => {
-    if (state.key !== key) return;
-    if (state.value) localStorage.setItem(key, JSON.stringify(state.value));
-    else localStorage.removeItem(key);
-  }, [key, state]);
+  const leave = () => {
+    localStorage.removeItem(key);
+  };
   const set = (next: T | null) => {
+    if (next) localStorage.setItem(key, JSON.stringify(next));
+    else leave();
     setState({ key, value: next });
   };
-  return [value, set] as const;
+  return [value, set, leave] as const;
 }
 
 /**
  * A draft that begins as `first` and is kept from its first change on. `change` works on the newest
- * draft, so that several changes of one moment add up. null puts it away.
+ * draft, so that several changes of one moment add up. When it is saved it is put away: a new one's
+ * view is left for that of the saved one, and is not drawn empty in between.
  */
 export function useKeptDraft<T>(key: string, first: T) {
-  const [kept, keep] = useKept<T>(key);
+  const [kept, keep, leave] = useKept<T>(key);
   const draft = kept ?? first;
   const newest = useRef(draft);
   useEffect(() => {
@@ -43,5 +47,5 @@ export function useKeptDraft<T>(key: string, first: T) {
   const putAway = () => {
     keep(null);
   };
-  return { draft, touched: kept !== null, change, putAway };
+  return { draft, touched: kept !== null, change, putAway, leave };
 }

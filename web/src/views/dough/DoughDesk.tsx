@@ -64,7 +64,7 @@ export function DoughDesk({
   const first: DoughDraft = saved
     ? { name: saved.name, dough: saved.dough, planId: saved.plan_id, mixedAt: saved.mixed_at }
     : { name: "", dough: start, planId, mixedAt: null };
-  const { draft, touched, change, putAway } = useKeptDraft(
+  const { draft, touched, change, putAway, leave } = useKeptDraft(
     `dough ${owner} ${saved ? String(saved.id) : `new ${String(planId ?? "")}`}`,
     first,
   );
@@ -108,7 +108,8 @@ export function DoughDesk({
         : answer(client.POST("/api/dough", { body }));
     },
     onSuccess: (dough) => {
-      putAway();
+      if (saved) putAway();
+      else leave();
       queries.setQueryData(["dough", dough.id], dough);
       void queries.invalidateQueries({ queryKey: ["doughs"] });
       void navigate(`/dough/${String(dough.id)}`);

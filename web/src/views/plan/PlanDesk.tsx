@@ -65,7 +65,7 @@ export function PlanDesk({
   const units = useUnits();
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const [kept, setDraft] = useDraft(owner, saved?.id ?? null);
+  const [kept, setDraft, leave] = useDraft(owner, saved?.id ?? null);
   const asSaved: Draft | null = saved
     ? {
         sentence: saved.sentence as Sentence,
@@ -119,7 +119,8 @@ export function PlanDesk({
           );
     },
     onSuccess: (plan) => {
-      setDraft(null);
+      if (saved) setDraft(null);
+      else leave();
       queries.setQueryData(["plan", plan.id], plan);
       void queries.invalidateQueries({ queryKey: ["plans"] });
       void navigate(`/plan/${String(plan.id)}`);

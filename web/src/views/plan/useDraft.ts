@@ -8,7 +8,7 @@ export function draftKey(owner: string, planId: number | null): string {
 
 /** The cook's draft for one plan (or a new one), kept over a reload. null: nothing was changed yet. */
 export function useDraft(owner: string, planId: number | null) {
-  const [kept, keep] = useKept<Draft>(draftKey(owner, planId));
+  const [kept, keep, leave] = useKept<Draft>(draftKey(owner, planId));
   // What an older page kept there may be no draft at all.
-  return [kept && typeof kept.sentence === "object" ? kept : null, keep] as const;
+  return [kept && typeof kept.sentence === "object" ? kept : null, keep, leave] as const;
 }

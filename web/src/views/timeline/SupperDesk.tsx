@@ -46,7 +46,7 @@ export function SupperDesk({
   const units = useUnits();
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const { draft, touched, change, putAway } = useKeptDraft<SupperDraft>(`supper ${owner} ${place}`, {
+  const { draft, touched, change, putAway, leave } = useKeptDraft<SupperDraft>(`supper ${owner} ${place}`, {
     name: saved?.name ?? "",
     words: start,
   });
@@ -86,7 +86,8 @@ export function SupperDesk({
           }),
         )
       : await answer(client.POST("/api/timeline", { body }));
-    putAway();
+    if (saved) putAway();
+    else leave();
     settle(row);
     return row;
   };
