@@ -7,14 +7,17 @@ import http.cookiejar
 import json
 import os
 import statistics
+import subprocess
 import time
 import urllib.request
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 
 from demo.stand_in import send
-from house.cluster import free_port
-from house.commands import demo_cook, stop_process, uvicorn, wait_for
+from house.commands import demo_cook
+from house.places import ROOT
+from house.ports import free_port
+from house.serving import end_process, server_command, wait_for
 
 REQUESTS = 15
 
@@ -24,12 +27,12 @@ def serving() -> Iterator[str]:
     """The application as `demo` serves it, on a free port."""
     port = free_port()
     base = f"http://127.0.0.1:{port}"
-    server = uvicorn(dict(os.environ), port)
+    server = subprocess.Popen(server_command(port), cwd=ROOT / "server", env=dict(os.environ), start_new_session=True)
     try:
         wait_for(base + "/", server)
         yield base
     finally:
-        stop_process(server)
+        end_process(server)
 
 
 class Cook:

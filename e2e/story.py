@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import os
+import time
+from collections.abc import Callable
 from pathlib import Path
-from typing import Any
+from typing import Any, cast
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
-from selenium.common.exceptions import StaleElementReferenceException
+from selenium.common.exceptions import ElementClickInterceptedException, ElementNotInteractableException, StaleElementReferenceException
 from selenium.webdriver import ActionChains, Chrome
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
@@ -28,6 +30,30 @@ axe.run(document, {resultTypes: ['violations']}).then((r) => done(r.violations.m
 """
 
 
+PATIENCE_S = 20.0
+# What passes by itself: the page was drawn anew under the hand, something lies over it for a moment, it is not there yet.
+PASSING = (StaleElementReferenceException, ElementClickInterceptedException, ElementNotInteractableException)
+
+
+class Shown(WebElement):
+    """What is shown at a place, whichever element that is now: found again when the page has drawn it anew, tried again when it was not ready."""
+
+    def __init__(self, found: WebElement, again: Callable[[], WebElement]) -> None:
+        super().__init__(found._parent, found._id)
+        self._again = again
+
+    def _execute(self, command: str, params: dict[str, Any] | None = None) -> Any:
+        end = time.monotonic() + PATIENCE_S
+        while True:
+            try:
+                return super()._execute(command, params)
+            except PASSING:
+                if time.monotonic() > end:
+                    raise
+                time.sleep(0.05)
+                self._id = self._again()._id
+
+
 class Page:
     """What a cook does, in the page's own words."""
 
@@ -35,10 +61,13 @@ class Page:
         self.driver, self.base = driver, base
 
     def wait(self, condition: Any, seconds: float = 20) -> Any:
-        return WebDriverWait(self.driver, seconds, 0.05, [StaleElementReferenceException]).until(lambda _: condition())
+        return WebDriverWait(self.driver, seconds, 0.05, list(PASSING)).until(lambda _: condition())
 
     def one(self, css: str) -> WebElement:
-        return self.wait(lambda: next(iter(self.driver.find_elements(By.CSS_SELECTOR, css)), None))
+        def find() -> WebElement:
+            return cast(WebElement, self.wait(lambda: next(iter(self.driver.find_elements(By.CSS_SELECTOR, css)), None)))
+
+        return Shown(find(), find)
 
     def has_text(self, text: str) -> bool:
         return text in self.driver.find_element(By.TAG_NAME, "body").text
@@ -69,14 +98,25 @@ class Page:
 
     def pick(self, part: str, choice: str) -> None:
         self.one(f"[data-part='{part}']").click()
-        option = self.wait(lambda: next((o for o in self.driver.find_elements(By.CSS_SELECTOR, "[role=option]") if o.text.startswith(choice)), None))
-        option.click()
+        self.texted("[role=option]", lambda text: text.startswith(choice)).click()
 
     def crust_words(self) -> str:
         return self.one("[aria-label='The slice'] dl").text
 
     def button(self, text: str) -> WebElement:
-        return self.wait(lambda: next((b for b in self.driver.find_elements(By.TAG_NAME, "button") if b.text == text), None))
+        return self.texted("button", lambda told: told == text)
+
+    def texted(self, css: str, right: Callable[[str], bool]) -> WebElement:
+        """The first of these that says the right thing."""
+
+        def find() -> WebElement:
+            return cast(WebElement, self.wait(lambda: next((b for b in self.driver.find_elements(By.CSS_SELECTOR, css) if right(b.text)), None)))
+
+        return Shown(find(), find)
+
+    def says(self, text: str) -> None:
+        """Until the page says it."""
+        self.wait(lambda: self.has_text(text))
 
 
 class StoryCase(StaticLiveServerTestCase):

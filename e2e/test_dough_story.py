@@ -158,7 +158,7 @@ class DoughStory(StoryCase):
         where = ZoneInfo(supper.words["time_zone"])
         now = datetime.now(where)
         mixed = now - timedelta(hours=mixed_h, minutes=20)
-        words = supper.words | {
+        words = supper.words_read.model_dump(mode="json") | {
             "programme": "same_day", "serve_at": (now + timedelta(hours=5)).strftime("%Y-%m-%dT%H:%M"), "sleep_from": "05:00", "sleep_to": "05:00",
             "fixed": [{"step": "mix", "at": mixed.strftime("%Y-%m-%dT%H:%M"), "done": True}],
         }  # fmt: skip
@@ -171,7 +171,7 @@ class DoughStory(StoryCase):
         dough.save()
         cook = Client()
         cook.force_login(supper.owner)
-        saved = cook.put(f"/api/timeline/{supper.pk}", words | {"name": supper.name}, content_type="application/json")
+        saved = cook.put(f"/api/timeline/{supper.pk}?version={supper.version}", words | {"name": supper.name}, content_type="application/json")
         self.assertTrue(saved.json()["told"]["result"]["feasible"], saved.json()["told"]["result"]["say"])
         self.signed_in()
         return self.go(f"/timeline/{supper.pk}")

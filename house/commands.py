@@ -8,17 +8,18 @@ import secrets
 import signal
 import subprocess
 import sys
-import time
 import tomllib
-import urllib.request
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
-from house.cluster import Cluster, free_port, port_taken
-from house.install import build_web, ensure_python, ensure_web, environment, kernels
+from house.cluster import Cluster
+from house.install import build_web, collect_static, ensure_python, ensure_web, environment, kernels
 from house.machine import ensure_node, ensure_packages
 from house.places import LOCAL, PYTHON, ROOT, WEB
+from house.ports import free_port
+from house.restore import dump, restore
 from house.say import step, stop
+from house.serving import Family, keep_serving, server_command, stand_in_command, wait_for, web_port
 
 USAGE = """usage: ./mattone COMMAND
 
@@ -31,6 +32,8 @@ USAGE = """usage: ./mattone COMMAND
   db start|stop|dump FILE|restore FILE
   evidence          remake docs/engine/evidence.md
   shots             remake docs/screenshots from the demo data
+  soak [NAME]       the long tests: fuzz, kills, cooks
+  password ADDRESS  set a new password for a cook of the demo's database
 """
 
 
@@ -52,12 +55,13 @@ def secret_key() -> str:
     return file.read_text()
 
 
-def set_up(*, browser: bool) -> None:
+def set_up(*, browser: bool, development: bool = False) -> None:
     ensure_packages(browser=browser)
     ensure_node()
-    ensure_python()
+    ensure_python(development=development)
     ensure_web()
     build_web()
+    collect_static()
     kernels()
 
 
@@ -77,50 +81,12 @@ def cluster_running() -> Iterator[tuple[Cluster, dict[str, str]]]:
 
 def prepared(env: dict[str, str]) -> None:
     manage("migrate", "--no-input", env=env)
+    manage("createcachetable", env=env)
     manage("load_demo", env=env)
 
 
-def web_port() -> int:
-    wanted = int(os.environ.get("MATTONE_PORT", "8000"))
-    return wanted if not port_taken(wanted) else free_port()
-
-
-def wait_for(url: str, process: subprocess.Popen[bytes], seconds: float = 60.0) -> None:
-    """Until the page answers; stop with a word if the server dies first."""
-    end = time.monotonic() + seconds
-    while time.monotonic() < end:
-        if process.poll() is not None:
-            stop("the server stopped before it answered.", "What it said is above.")
-        with contextlib.suppress(OSError):
-            urllib.request.urlopen(url, timeout=2).close()
-            return
-        time.sleep(0.1)
-    stop("the server did not answer within a minute.")
-
-
-def stop_process(process: subprocess.Popen[bytes] | None) -> None:
-    if process is not None and process.poll() is None:
-        process.terminate()
-        try:
-            process.wait(10)
-        except subprocess.TimeoutExpired:
-            process.kill()
-
-
-def uvicorn(env: dict[str, str], port: int, *more: str) -> subprocess.Popen[bytes]:
-    # A session of its own: Ctrl-C reaches this process, which then stops its children in order.
-    return subprocess.Popen(
-        [str(PYTHON), "-m", "uvicorn", "config.asgi:application", "--host", "127.0.0.1", "--port", str(port),
-         "--log-level", "warning", "--lifespan", "off", *more],
-        cwd=ROOT / "server", env=env, start_new_session=True,
-    )  # fmt: skip
-
-
-def stand_in(env: dict[str, str], port: int) -> subprocess.Popen[bytes]:
-    """The demo's wireless thermometer; it plays one preheat, MATTONE_INSTRUMENT_SPEED times as fast as real."""
-    speed = os.environ.get("MATTONE_INSTRUMENT_SPEED", "20")
-    command = [str(PYTHON), "server/manage.py", "stand_in", f"http://127.0.0.1:{port}", "--speed", speed]
-    return subprocess.Popen(command, cwd=ROOT, env=env, start_new_session=True)
+# As behind TLS, for Django's own check of what is served to the world.
+DEPLOYED = {"MATTONE_TLS": "1", "MATTONE_SECRET_KEY": secrets.token_urlsafe(64)}
 
 
 def demo_cook() -> tuple[str, str]:
@@ -128,75 +94,122 @@ def demo_cook() -> tuple[str, str]:
     return data["email"], data["password"]
 
 
+@contextlib.contextmanager
+def family(cluster: Cluster | None = None) -> Iterator[Family]:
+    """Children that end with this process, however it ends."""
+    children = Family(cluster)
+    try:
+        yield children
+    finally:
+        children.end()
+
+
 def demo(arguments: list[str]) -> None:
     set_up(browser=False)
-    with cluster_running() as (_, env):
-        env |= {"MATTONE_FINDERS": "1"}
+    with cluster_running() as (cluster, env), family(cluster) as children:
         step("migrating and loading the demo kitchen")
         prepared(env)
         port = web_port()
-        server = uvicorn(env, port)
-        instrument = None
+        address = f"http://127.0.0.1:{port}/"
+        told, instrument = False, None
+
+        def start() -> subprocess.Popen[bytes]:
+            nonlocal told, instrument
+            server = children.add(server_command(port), cwd=ROOT / "server", env=env)
+            wait_for(address, server)
+            if instrument is None or instrument.poll() is not None:
+                instrument = children.add(stand_in_command(port), env=env)
+            if not told:
+                email, password = demo_cook()
+                print(f"\nMattone is at  {address}\n  sign in as    {email}\n  password      {password}\n  Ctrl-C stops it; the data stays.\n", flush=True)
+            told = True
+            return server
+
+        def mend() -> bool:
+            """Start the database again when it does not answer; the server is started anew when it is reached otherwise now."""
+            if cluster.running():
+                return False
+            step("the database does not answer; starting it again")
+            cluster.start()
+            reached = cluster.client_environment()
+            moved = any(env[name] != value for name, value in reached.items())
+            env.update(reached)
+            return moved
+
+        code = 0
         try:
-            wait_for(f"http://127.0.0.1:{port}/", server)
-            instrument = stand_in(env, port)
-            email, password = demo_cook()
-            print(
-                f"\nMattone is at  http://127.0.0.1:{port}/\n  sign in as    {email}\n  password      {password}\n  Ctrl-C stops it; the data stays.\n",
-                flush=True,
-            )
-            server.wait()
+            code = keep_serving(start, mend)
         except KeyboardInterrupt:
             print()
-        finally:
-            stop_process(instrument)
-            stop_process(server)
+    raise SystemExit(code)
 
 
 def dev(arguments: list[str]) -> None:
-    set_up(browser=False)
-    with cluster_running() as (_, env):
+    set_up(browser=False, development=True)
+    with cluster_running() as (cluster, env), family(cluster) as children:
         prepared(env)
         port, vite_port = web_port(), free_port()
-        env |= {"MATTONE_DEBUG": "1", "MATTONE_VITE_PORT": str(vite_port)}
-        vite = subprocess.Popen(["npx", "vite", "--host", "127.0.0.1", "--port", str(vite_port), "--strictPort"], cwd=WEB, start_new_session=True)
-        server = uvicorn(env, port, "--reload", "--reload-dir", str(ROOT / "server"), "--reload-dir", str(ROOT / "engine"))
-        instrument = None
+        env |= {"MATTONE_DEBUG": "1", "MATTONE_FINDERS": "1", "MATTONE_VITE_PORT": str(vite_port)}
+        children.add(["npx", "vite", "--host", "127.0.0.1", "--port", str(vite_port), "--strictPort"], cwd=WEB)
+        reload = ("--reload", "--reload-dir", str(ROOT / "server"), "--reload-dir", str(ROOT / "engine"))
+        server = children.add(server_command(port, *reload), cwd=ROOT / "server", env=env)
+        wait_for(f"http://127.0.0.1:{port}/", server)
+        children.add(stand_in_command(port), env=env)
+        email, password = demo_cook()
+        print(f"\nMattone (dev) is at  http://127.0.0.1:{port}/   {email} / {password}\n", flush=True)
+        code = 0
         try:
-            wait_for(f"http://127.0.0.1:{port}/", server)
-            instrument = stand_in(env, port)
-            email, password = demo_cook()
-            print(f"\nMattone (dev) is at  http://127.0.0.1:{port}/   {email} / {password}\n", flush=True)
-            server.wait()
+            code = server.wait()
         except KeyboardInterrupt:
             print()
-        finally:
-            stop_process(instrument)
-            stop_process(server)
-            with contextlib.suppress(ProcessLookupError):
-                os.killpg(vite.pid, signal.SIGTERM)
+    raise SystemExit(code)
+
+
+@contextlib.contextmanager
+def throwaway_cluster(purpose: str) -> Iterator[dict[str, str]]:
+    """The environment of a database that is gone afterwards."""
+    cluster = Cluster(throwaway=True)
+    try:
+        cluster.start()
+        yield environment(**cluster.client_environment(), MATTONE_SECRET_KEY=f"{purpose}-only-{secrets.token_urlsafe(40)}", MATTONE_FINDERS="1")
+    finally:
+        cluster.stop()
 
 
 def test(arguments: list[str]) -> None:
-    set_up(browser=True)
-    cluster = Cluster(throwaway=True)
-    labels = arguments or ["engine/tests", "server", "house", "e2e"]
-    try:
-        cluster.start()
-        env = environment(**cluster.client_environment(), MATTONE_SECRET_KEY="tests-only", MATTONE_FINDERS="1")
+    set_up(browser=True, development=True)
+    labels = arguments or ["engine/tests", "server", "house", "web", "e2e"]
+    with throwaway_cluster("tests") as env:
         step(f"running {' '.join(labels)}")
         done = subprocess.run([str(PYTHON), "server/manage.py", "test", "--parallel", "2", *labels], cwd=ROOT, env=env)
-    finally:
-        cluster.stop()
+    raise SystemExit(done.returncode)
+
+
+def soak(arguments: list[str]) -> None:
+    """The long versions: many kills, many requests, many cooks. `soak fuzz`, `soak kills`, `soak cooks`; all without a name."""
+    set_up(browser=True, development=True)
+    with throwaway_cluster("soak") as env:
+        prepared(env)
+        env |= {"PYTHONPATH": env["PYTHONPATH"] + f":{ROOT}"}
+        done = subprocess.run([str(PYTHON), "-m", "e2e.soak", *arguments], cwd=ROOT, env=env)
+    raise SystemExit(done.returncode)
+
+
+def password(arguments: list[str]) -> None:
+    """A forgotten password, on one's own machine: no mail is needed."""
+    if len(arguments) != 1:
+        stop("say whose password.", "./mattone password ADDRESS")
+    with cluster_running() as (_, env):
+        done = subprocess.run([str(PYTHON), "server/manage.py", "set_password", arguments[0]], cwd=ROOT, env=env)
     raise SystemExit(done.returncode)
 
 
 def check(arguments: list[str]) -> None:
-    set_up(browser=False)
+    set_up(browser=False, development=True)
     env = environment()
     failed = []
 
-    def one(name: str, command: list[str], cwd: Path = ROOT) -> None:
+    def one(name: str, command: list[str], cwd: Path = ROOT, env: dict[str, str] = env) -> None:
         done = subprocess.run(command, cwd=cwd, env=env, capture_output=True, text=True)
         step(f"{name}: {'ok' if done.returncode == 0 else 'FAILED'}")
         if done.returncode:
@@ -207,6 +220,7 @@ def check(arguments: list[str]) -> None:
     one("ruff", [python, "-m", "ruff", "check", "."])
     one("ruff format", [python, "-m", "ruff", "format", "--check", "."])
     one("mypy", [python, "-m", "mypy"])
+    one("deployment", [python, "server/manage.py", "check", "--deploy", "--fail-level", "WARNING"], env=env | DEPLOYED)
     one("migrations in step", [python, "server/manage.py", "makemigrations", "--check", "--dry-run"])
     one("schema and types in step", [python, "-m", "house.schema", "--check"])
     one("tsc", ["npx", "tsc", "--noEmit"], WEB)
@@ -219,22 +233,17 @@ def check(arguments: list[str]) -> None:
 
 
 def schema(arguments: list[str]) -> None:
-    ensure_python()
+    ensure_python(development=True)
     ensure_web()
     raise SystemExit(subprocess.run([str(PYTHON), "-m", "house.schema"], cwd=ROOT, env=environment()).returncode)
 
 
 def bench(arguments: list[str]) -> None:
     """On a database of its own: benchmarks make accounts and readings that nobody wants to keep."""
-    set_up(browser=True)
-    cluster = Cluster(throwaway=True)
-    try:
-        cluster.start()
-        env = environment(**cluster.client_environment(), MATTONE_SECRET_KEY="bench-only", MATTONE_FINDERS="1")
+    set_up(browser=True, development=True)
+    with throwaway_cluster("bench") as env:
         prepared(env)
         done = subprocess.run([str(PYTHON), "-m", "bench", *arguments], cwd=ROOT, env=env | {"PYTHONPATH": env["PYTHONPATH"] + f":{ROOT}"})
-    finally:
-        cluster.stop()
     raise SystemExit(done.returncode)
 
 
@@ -248,7 +257,7 @@ def engine(arguments: list[str]) -> None:
 
 def evidence(arguments: list[str]) -> None:
     """Remake docs/engine/evidence.md."""
-    ensure_python()
+    ensure_python(development=True)
     kernels()
     step("remaking docs/engine/evidence.md and its pictures (a minute or two)")
     done = subprocess.run(
@@ -264,67 +273,46 @@ def db(arguments: list[str]) -> None:
     match arguments:
         case ["start"]:
             cluster.start()
-            step(f"PostgreSQL answers on 127.0.0.1:{cluster.facts()['port']}")
+            step(f"PostgreSQL answers on 127.0.0.1:{cluster.facts().port}")
         case ["stop"]:
             cluster.stop()
             step("PostgreSQL is stopped")
-        case ["dump" | "restore" as verb, file]:
-            was_running = cluster.running()
-            cluster.start()
-            try:
-                _dump_or_restore(cluster, verb, Path(file))
-            finally:
-                if not was_running:
-                    cluster.stop()
+        case ["dump", file]:
+            with cluster_running() as (running, _):
+                dump(running, where_the_cook_stands(file))
+        case ["restore", file]:
+            ensure_python()
+            with cluster_running() as (running, env):
+                restore(running, where_the_cook_stands(file), lambda reached: manage("migrate", "--no-input", env=env | reached))
         case _:
             stop("say what to do with the database.", "./mattone db start|stop|dump FILE|restore FILE")
 
 
-def _dump_or_restore(cluster: Cluster, verb: str, file: Path) -> None:
-    facts = cluster.facts()
-    env = os.environ | {"PGPASSWORD": facts["password"]}
-    reach = ["-h", "127.0.0.1", "-p", facts["port"], "-U", "mattone", "-d", "mattone"]
-    if verb == "dump":
-        command = [str(cluster.bin / "pg_dump"), *reach, "-Fc", "-f", str(file)]
-    else:
-        if not file.is_file():
-            stop(f"there is no file {file}.", "Give the file that `./mattone db dump FILE` wrote.")
-        command = [str(cluster.bin / "pg_restore"), *reach, "--clean", "--if-exists", "--single-transaction", "--no-owner", str(file)]
-    done = subprocess.run(command, env=env, capture_output=True, text=True)
-    if done.returncode:
-        stop(f"{verb} failed: {done.stderr.strip()[-600:]}")
-    step(f"{verb} done: {file}")
+def where_the_cook_stands(file: str) -> Path:
+    """A file as it was meant where the command was typed."""
+    return Path(os.environ.get("MATTONE_CWD", ".")).joinpath(file).absolute()
 
 
 def shots(arguments: list[str]) -> None:
-    set_up(browser=True)
-    cluster = Cluster(throwaway=True)
-    try:
-        cluster.start()
-        env = environment(**cluster.client_environment(), MATTONE_SECRET_KEY="shots-only", MATTONE_FINDERS="1")
+    set_up(browser=True, development=True)
+    with throwaway_cluster("shots") as env, family() as children:
         prepared(env)
         port = free_port()
-        server = uvicorn(env, port)
-        instrument = None
-        try:
-            wait_for(f"http://127.0.0.1:{port}/", server)
-            instrument = stand_in(env | {"MATTONE_INSTRUMENT_SPEED": "60"}, port)
-            done = subprocess.run(
-                [str(PYTHON), "-m", "e2e.shots", f"http://127.0.0.1:{port}", *demo_cook(), *arguments],
-                cwd=ROOT,
-                env=env | {"PYTHONPATH": env["PYTHONPATH"] + f":{ROOT}"},
-            )
-        finally:
-            stop_process(instrument)
-            stop_process(server)
-    finally:
-        cluster.stop()
+        server = children.add(server_command(port), cwd=ROOT / "server", env=env)
+        wait_for(f"http://127.0.0.1:{port}/", server)
+        os.environ["MATTONE_INSTRUMENT_SPEED"] = "60"
+        children.add(stand_in_command(port), env=env)
+        done = subprocess.run(
+            [str(PYTHON), "-m", "e2e.shots", f"http://127.0.0.1:{port}", *demo_cook(), *arguments],
+            cwd=ROOT,
+            env=env | {"PYTHONPATH": env["PYTHONPATH"] + f":{ROOT}"},
+        )
     raise SystemExit(done.returncode)
 
 
 COMMANDS: dict[str, Callable[[list[str]], None]] = {
     "demo": demo, "test": test, "dev": dev, "check": check, "schema": schema, "bench": bench, "engine": engine, "db": db,
-    "evidence": evidence, "shots": shots,
+    "evidence": evidence, "shots": shots, "soak": soak, "password": password,
 }  # fmt: skip
 
 

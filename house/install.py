@@ -41,24 +41,33 @@ def run(command: Sequence[str | Path], what: str, hint: str, *, cwd: Path = ROOT
         stop(f"{what} failed.", hint)
 
 
-def ensure_python() -> None:
-    lock = ROOT / "requirements" / "lock.txt"
-    value = digest([lock]) + sys.version
-    if PYTHON.exists() and _stamped("python", value):
-        return
-    step("installing Python packages into .venv (a minute or two)")
-    run([sys.executable, "-m", "venv", VENV], "making the virtual environment", "Debian: apt-get install python3-venv")
+def ensure_python(*, development: bool = False) -> None:
+    """The application's packages; with `development` those that test and check it, too."""
+    folder = ROOT / "requirements"
+    value = digest([folder / "app.txt"]) + sys.version
+    if not (PYTHON.exists() and _stamped("python", value)):
+        step("installing Python packages into .venv (a minute or two)")
+        run([sys.executable, "-m", "venv", VENV], "making the virtual environment", "Debian: apt-get install python3-venv")
+        _pip_install(folder / "app.txt")
+        _stamp("python", value)
+    value += digest([folder / "dev.txt"])
+    if development and not _stamped("python-development", value):
+        step("installing packages that test and check")
+        _pip_install(folder / "dev.txt")
+        _stamp("python-development", value)
+
+
+def _pip_install(lock: Path) -> None:
     run(
         [PYTHON, "-m", "pip", "install", "-q", "--disable-pip-version-check", "--require-hashes", "-r", lock],
         "installing Python packages",
         "Check that the package index is reachable, then run this again.",
     )
-    _stamp("python", value)
 
 
 def kernels() -> None:
     """Compile the engine's kernels once, so that the first plan is fast."""
-    value = digest([*(ROOT / "engine" / "mattone_engine" / "heat").glob("*.py"), ROOT / "requirements" / "lock.txt"])
+    value = digest([*(ROOT / "engine" / "mattone_engine" / "heat").glob("*.py"), ROOT / "requirements" / "app.txt"])
     if _stamped("kernels", value):
         return
     step("compiling the engine's kernels")
@@ -89,6 +98,17 @@ def build_web() -> None:
     step("building the page")
     run(["npx", "vite", "build"], "building the page", "Run `./mattone check` to see where.", cwd=WEB)
     _stamp("web-build", value)
+
+
+def collect_static() -> None:
+    """The page's files, compressed, where the server gives them out."""
+    value = digest(web_sources()) + digest([ROOT / "requirements" / "app.txt"])
+    if _stamped("static", value):
+        return
+    step("compressing the page's files")
+    command: list[str | Path] = [PYTHON, "server/manage.py", "collectstatic", "--no-input", "--clear"]
+    run(command, "compressing the page's files", "This is a fault in Mattone; please report it.", env=environment())
+    _stamp("static", value)
 
 
 def environment(**more: str) -> dict[str, str]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from pydantic import ValidationError
 
 
@@ -20,10 +22,17 @@ def first_input_error(error: ValidationError, skip: tuple[str, ...] = ()) -> Inp
     `skip` drops leading path parts that mean nothing to the caller.
     """
     item = error.errors(include_url=False)[0]
-    parts = [str(part) for part in item["loc"]]
+    parts = place_of(item)
     while parts and parts[0] in skip:
         parts.pop(0)
     return InputError(".".join(parts), plain_message(item))
+
+
+def place_of(item: Any) -> list[str]:
+    """The path of a Pydantic complaint, part by part."""
+    parts = [str(part) for part in item["loc"]]
+    # Text is checked for a whole object at once; the field is told beside.
+    return [*parts, item["ctx"]["field"]] if item["type"] == "control_character" else parts
 
 
 def plain_message(item: object) -> str:

@@ -31,20 +31,25 @@ def log_of(hidden: Hearth, minutes: float = 75, *, noise: float = 1.5, seed: int
 
 class FindsTheTruth(TestCase):
     def test_ten_hidden_ovens_are_found(self) -> None:
-        """Offset within 3 K, power within 12 %, on ten drawn ovens; intervals hold for most."""
+        """Offset within 3 K, power within 12 %, on the first ten of thirty drawn ovens; of the 80 % intervals about four in five hold."""
         rng = np.random.default_rng(11)
-        held = 0
-        for seed in range(10):
+        held = dict.fromkeys(("dial_error_k", "power_kw", "loss_factor", "deck_factor"), 0)
+        for seed in range(30):
             hidden = Hearth(
                 setpoint_c=250, level=2, dial_error_k=float(rng.uniform(-25, 25)), power_kw=float(rng.uniform(2.5, 3.5)),
                 loss_factor=float(rng.uniform(0.85, 1.2)), deck_factor=float(rng.uniform(0.85, 1.2)),
             )  # fmt: skip
             told = calibrate(CalibrateInput(hearth=Hearth(setpoint_c=250, level=2), surface=STEEL, csv=log_of(hidden, seed=seed)))
             self.assertEqual(told.trust, "good")
-            self.assertAlmostEqual(told.dial_error_k.value, hidden.dial_error_k, delta=3.0)
-            self.assertAlmostEqual(told.power_kw.value / hidden.power_kw, 1.0, delta=0.12)
-            held += abs(told.dial_error_k.value - hidden.dial_error_k) <= told.dial_error_k.plus_minus
-        self.assertGreaterEqual(held, 5)
+            if seed < 10:
+                self.assertAlmostEqual(told.dial_error_k.value, hidden.dial_error_k, delta=3.0)
+                self.assertAlmostEqual(told.power_kw.value / hidden.power_kw, 1.0, delta=0.12)
+            for name in held:
+                fitted = getattr(told, name)
+                held[name] += abs(fitted.value - getattr(hidden, name)) <= fitted.plus_minus
+        # 19 of 30 and fewer happen to a true 80 % interval in one case of forty.
+        for name, count in held.items():
+            self.assertGreater(count, 19, f"{name}: {held}")
 
     def test_the_air_alone_tells_of_the_dial(self) -> None:
         hidden = Hearth(setpoint_c=250, dial_error_k=-14)

@@ -10,9 +10,9 @@ from pathlib import Path
 from unittest import TestCase, mock
 
 from house import install, machine
-from house.cluster import Cluster, free_port, port_taken
 from house.commands import COMMANDS, USAGE
 from house.places import ROOT
+from house.ports import free_port, port_taken
 
 
 class Stamps(TestCase):
@@ -72,22 +72,3 @@ class Commands(TestCase):
         done = subprocess.run([str(ROOT / "mattone"), "fly"], capture_output=True, text=True)
         self.assertEqual(done.returncode, 2)
         self.assertIn("usage", done.stdout)
-
-
-class Clusters(TestCase):
-    def test_a_throwaway_cluster_wants_its_password_and_leaves_nothing(self) -> None:
-        cluster = Cluster(throwaway=True)
-        try:
-            cluster.start()
-            facts = cluster.facts()
-            self.assertEqual(cluster.facts_file.stat().st_mode & 0o077, 0)
-            ask = [str(cluster.bin / "psql"), "-h", "127.0.0.1", "-p", facts["port"], "-U", "mattone", "-d", "mattone", "-tAc", "show fsync"]
-            right = subprocess.run(ask, env=os.environ | {"PGPASSWORD": facts["password"]}, capture_output=True, text=True)
-            self.assertEqual(right.stdout.strip(), "off")
-            wrong = subprocess.run(ask, env=os.environ | {"PGPASSWORD": "guess"}, capture_output=True, text=True)
-            self.assertNotEqual(wrong.returncode, 0)
-            cluster.start()
-            self.assertEqual(cluster.facts(), facts, "a running cluster is left alone")
-        finally:
-            cluster.stop()
-        self.assertFalse(cluster.folder.exists() or cluster.facts_file.exists())

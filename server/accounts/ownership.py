@@ -6,13 +6,19 @@ Every model a cook owns derives from `Owned`; every endpoint reaches rows throug
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime
-from typing import Any, Self, TypeVar
+from typing import Annotated, Any, Self, TypeVar
 
 from django.conf import settings
 from django.db import models, transaction
 from django.http import HttpRequest
 from django.utils import timezone
+from ninja import Query
+from pydantic import BaseModel, Field
+
+# The version a window saw; every write over HTTP has one, or is an event.
+Version = Annotated[int, Query(...), Field(ge=1, le=2**31 - 1)]
 
 
 class NotYoursError(LookupError):
@@ -50,10 +56,11 @@ class Owned(models.Model):
 
 
 class ChangedMeanwhileError(Exception):
-    """The row was changed elsewhere after this cook's window read it."""
+    """The row was changed elsewhere after this cook's window read it. now: the row as it is, for the cook to compare."""
 
-    def __init__(self, noun: str) -> None:
-        super().__init__(f"This {noun} was changed in another window after you opened it. Nothing was kept; look at it as it is now and change it again.")
+    def __init__(self, noun: str, now: Any = None) -> None:
+        super().__init__(f"This {noun} was changed in another window after you opened it. Nothing was kept yet; look at both and choose.")
+        self.now = now
 
 
 class Versioned(Owned):
@@ -69,13 +76,32 @@ Row = TypeVar("Row", bound=Owned)
 VersionedRow = TypeVar("VersionedRow", bound=Versioned)
 
 
-def changed(row: VersionedRow, values: dict[str, Any], seen_version: int | None) -> VersionedRow:
-    """The row with these values, saved; ChangedMeanwhileError when it is not as seen_version saw it."""
+Values = dict[str, Any]
+
+
+def as_json(shown: Any) -> Any:
+    return shown.model_dump(mode="json") if isinstance(shown, BaseModel) else shown
+
+
+def update_versioned(
+    row: VersionedRow,
+    values: Values | Callable[[VersionedRow], Values],
+    seen_version: int | None,
+    *,
+    show: Callable[[VersionedRow], Any] | None = None,
+) -> VersionedRow:
+    """The row with these values, saved and counted up.
+
+    `values` may be a function of the locked row: what it computes, it computes from what is there now. Raises ChangedMeanwhileError,
+    with what `show` makes of the row, when it is not as seen_version saw it; None is for what follows from the locked row alone.
+    """
     with transaction.atomic():
-        there: VersionedRow = type(row)._default_manager.select_for_update().get(pk=row.pk)
+        there: VersionedRow | None = type(row)._default_manager.select_for_update().filter(pk=row.pk, deleted_at__isnull=True).first()
+        if there is None:
+            raise NotYoursError("", str(row._meta.verbose_name))
         if seen_version is not None and seen_version != there.version:
-            raise ChangedMeanwhileError(str(row._meta.verbose_name))
-        for name, value in values.items():
+            raise ChangedMeanwhileError(str(row._meta.verbose_name), as_json(show(there)) if show is not None else None)
+        for name, value in (values(there) if callable(values) else values).items():
             setattr(there, name, value)
         there.version += 1
         there.save()
@@ -92,14 +118,15 @@ def owned_or_refuse(model: type[Row], request: HttpRequest, row_id: int, *, path
     return row
 
 
-def retired(model: type[Row], request: HttpRequest, row_id: int) -> None:
-    """Take the cook's row out of sight; it can be brought back."""
-    _mark(owned_or_refuse(model, request, row_id), timezone.now())
+def soft_delete(model: type[VersionedRow], request: HttpRequest, row_id: int, seen_version: int, *, show: Callable[[VersionedRow], Any]) -> None:
+    """Take the cook's row out of sight; it can be brought back. What was changed since it was seen is not deleted unseen."""
+    update_versioned(owned_or_refuse(model, request, row_id), {"deleted_at": timezone.now()}, seen_version, show=show)
 
 
-def brought_back(model: type[Row], request: HttpRequest, row_id: int) -> Row:
-    """The cook's retired row, in sight again."""
-    return _mark(owned_or_refuse(model, request, row_id, deleted=True), None)
+def restore(model: type[Row], request: HttpRequest, row_id: int) -> Row:
+    """The cook's deleted row, in sight again; one that is in sight already stays."""
+    there = model.objects.for_cook(request).filter(pk=row_id).first() if 0 < row_id < 2**63 else None
+    return there if there is not None else _mark(owned_or_refuse(model, request, row_id, deleted=True), None)
 
 
 def _mark(row: Row, deleted_at: datetime | None) -> Row:

@@ -1,21 +1,37 @@
-"""The server's entry, with the engine's compiled kernels loaded before the first cook asks."""
+"""The server's entry, with an engine warm before the first cook asks."""
 
 import os
-import threading
+from typing import cast
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "config.settings")
+os.environ["MATTONE_SERVING"] = "1"
 if not os.environ.get("MATTONE_SECRET_KEY"):
     raise SystemExit("Set MATTONE_SECRET_KEY to a long secret before serving; ./mattone demo makes one.")
 
 from django.core.asgi import get_asgi_application
 
-application = get_asgi_application()
+from config.gate import App, Gate
+
+django = get_asgi_application()
 
 
-def _warm() -> None:
-    from mattone_engine.warm import warm
+def begin() -> None:
+    """The engine's processes load their kernels while the first page is read."""
+    from django.conf import settings
 
-    warm()
+    from work.answers import pool
+
+    if settings.ENGINE_PROCESSES:
+        pool().begin()
 
 
-threading.Thread(target=_warm, daemon=True).start()
+def end() -> None:
+    from django.conf import settings
+
+    from work.answers import pool
+
+    if settings.ENGINE_PROCESSES:
+        pool().end()
+
+
+application = Gate(cast(App, django), begin=begin, end=end)

@@ -1,23 +1,98 @@
-"""Headers every page carries."""
+"""Headers every answer carries, and errors that are never a page of HTML to a program."""
 
-from collections.abc import Callable
+from __future__ import annotations
 
+import re
+from collections.abc import Awaitable, Callable
+
+from asgiref.sync import iscoroutinefunction, markcoroutinefunction
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
+from django.utils.decorators import sync_and_async_middleware
+
+from config.errors import error_response
+
+POLICY = (
+    "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
+)
+# Nothing of the browser's is asked for but what Bake will use: it stays awake, and speaks up.
+PERMISSIONS = "accelerometer=(), camera=(self), display-capture=(), geolocation=(), gyroscope=(), microphone=(), midi=(), payment=(), usb=()"
+# The account endpoints the page uses; every other that the package has is not there.
+ACCOUNT_USED = re.compile(
+    r"^/_allauth/browser/v1/(config|auth/(session|login|signup|password/(request|reset)|email/verify(/resend)?)|account/password/change)$"
+)
+FOR_PROGRAMS = ("/api/", "/_allauth/")
+SAID = {
+    400: "The request is not one Mattone can read; send it again.",
+    403: "The page is older than your session; reload it, then try again.",
+    404: "There is nothing at this address.",
+    405: "This address is not asked that way.",
+    413: "The request is larger than 256 kB; send less.",
+}
+
+Get = Callable[[HttpRequest], HttpResponse] | Callable[[HttpRequest], Awaitable[HttpResponse]]
 
 
-class ContentSecurityPolicy:
-    """Nothing is loaded from anywhere but this server."""
+def _about(before: Callable[[HttpRequest], HttpResponse | None], after: Callable[[HttpRequest, HttpResponse], HttpResponse], get: Get) -> Get:
+    """A middleware of two plain functions, either way Django runs it."""
+    if iscoroutinefunction(get):
 
-    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
-        self.get_response = get_response
-        self.policy = (
-            "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; "
-            "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
-        )
+        async def later(request: HttpRequest) -> HttpResponse:
+            return before(request) or after(request, await get(request))
 
-    def __call__(self, request: HttpRequest) -> HttpResponse:
-        response = self.get_response(request)
-        if not settings.DJANGO_VITE["default"]["dev_mode"]:
-            response.headers.setdefault("Content-Security-Policy", self.policy)
-        return response
+        markcoroutinefunction(later)
+        return later
+
+    def at_once(request: HttpRequest) -> HttpResponse:
+        return before(request) or after(request, get(request))  # type: ignore[arg-type]
+
+    return at_once
+
+
+def _headed(request: HttpRequest, response: HttpResponse) -> HttpResponse:
+    response.headers.setdefault("Permissions-Policy", PERMISSIONS)
+    if not settings.DJANGO_VITE["default"]["dev_mode"]:
+        response.headers.setdefault("Content-Security-Policy", POLICY)
+    if request.path.startswith(FOR_PROGRAMS):
+        response.headers.setdefault("Cache-Control", "no-store")
+    return response
+
+
+def _too_long(request: HttpRequest) -> HttpResponse | None:
+    """A body longer than its address takes; one that does not say its length is counted."""
+    if request.method in ("GET", "HEAD"):
+        return None
+    most = settings.MOST_BYTES_IMPORT if request.path == "/api/exchange/import" else settings.MOST_BYTES
+    told = request.META.get("CONTENT_LENGTH") or ""
+    length = int(told) if told.isdigit() else len(request.body) if request.META.get("HTTP_TRANSFER_ENCODING") else 0
+    if length > most:
+        larger = f"{most // 1024} kB" if most < 2**20 else f"{most // 2**20} MB"
+        return error_response(413, "", f"The request is larger than {larger}; send less.")
+    return None
+
+
+def _not_used(request: HttpRequest) -> HttpResponse | None:
+    if request.path.startswith("/_allauth/") and not ACCOUNT_USED.match(request.path):
+        return error_response(404, "", SAID[404])
+    return None
+
+
+def _in_json(request: HttpRequest, response: HttpResponse) -> HttpResponse:
+    """An error of Django's own, as JSON where a program asked."""
+    html = response.headers.get("Content-Type", "").startswith("text/html")
+    if response.status_code >= 400 and html and request.path.startswith(FOR_PROGRAMS):
+        said = SAID.get(response.status_code, "Something failed here; what you sent is not kept. Try again, and tell whoever runs this Mattone.")
+        return error_response(response.status_code, "", said)
+    return response
+
+
+@sync_and_async_middleware
+def page_headers(get_response: Get) -> Get:
+    """What browsers may do with an answer; unused account endpoints are not there."""
+    return _about(_not_used, _headed, get_response)
+
+
+@sync_and_async_middleware
+def plain_errors(get_response: Get) -> Get:
+    """The outermost: whatever failed below, a program is told in JSON."""
+    return _about(_too_long, _in_json, get_response)

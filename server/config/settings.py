@@ -1,8 +1,11 @@
 """Settings. Everything that differs between machines comes from the environment `./mattone` sets."""
 
 import os
+import sys
 import warnings
 from pathlib import Path
+
+from config.from_environment import database, listed, mail, number, switched_on
 
 # WhiteNoise streams files synchronously; they are small and on disk.
 warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume synchronous iterators")
@@ -10,10 +13,14 @@ warnings.filterwarnings("ignore", message="StreamingHttpResponse must consume sy
 ROOT = Path(__file__).resolve().parents[2]
 LOCAL = Path(os.environ.get("MATTONE_LOCAL", ROOT / ".local"))
 
-DEBUG = os.environ.get("MATTONE_DEBUG") == "1"
+DEBUG = switched_on("MATTONE_DEBUG")
+# Behind TLS: cookies for HTTPS only, everything else sent there.
+TLS = switched_on("MATTONE_TLS")
+# Server processes beside this one; bounds are shared out among them.
+WORKERS = number("MATTONE_WORKERS", 1, 1, 64)
 SECRET_KEY = os.environ.get("MATTONE_SECRET_KEY") or "not-secret: only for commands that serve nothing"
-ALLOWED_HOSTS = os.environ.get("MATTONE_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
-CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("MATTONE_ORIGINS", "").split(",") if origin]
+ALLOWED_HOSTS = listed("MATTONE_HOSTS") or ["localhost", "127.0.0.1", "[::1]"]
+CSRF_TRUSTED_ORIGINS = listed("MATTONE_ORIGINS")
 
 INSTALLED_APPS = [
     "django.contrib.auth",
@@ -27,6 +34,8 @@ INSTALLED_APPS = [
     "allauth.headless",
     "ninja",
     "accounts",
+    "work",
+    "events",
     "kitchen",
     "plans",
     "match",
@@ -38,6 +47,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "config.middleware.plain_errors",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
@@ -48,7 +58,7 @@ MIDDLEWARE = [
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "allauth.account.middleware.AccountMiddleware",
-    "config.middleware.ContentSecurityPolicy",
+    "config.middleware.page_headers",
 ]
 
 ROOT_URLCONF = "config.urls"
@@ -57,6 +67,7 @@ TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
         "DIRS": [ROOT / "server" / "templates"],
+        "APP_DIRS": True,
         "OPTIONS": {
             "context_processors": [
                 "django.template.context_processors.request",
@@ -67,44 +78,75 @@ TEMPLATES = [
     }
 ]
 
-DATABASES = {
-    "default": {
-        "ENGINE": "django.db.backends.postgresql",
-        "HOST": "127.0.0.1",
-        "PORT": os.environ.get("MATTONE_DB_PORT", "5432"),
-        "NAME": os.environ.get("MATTONE_DB_NAME", "mattone"),
-        "USER": os.environ.get("MATTONE_DB_USER", "mattone"),
-        "PASSWORD": os.environ.get("MATTONE_DB_PASSWORD", ""),
-        "CONN_HEALTH_CHECKS": True,
-    }
-}
+TESTING = "test" in sys.argv[1:2]
+# Set by config.asgi: commands and tests have no use for a pool.
+SERVING = switched_on("MATTONE_SERVING")
+# A pool a process; a connection is held for a query, never while the engine works or a stream waits.
+DATABASES = {"default": database(most=number("MATTONE_DB_POOL", 12, 2, 100), pooled=SERVING)}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+# Limits and what else server processes share.
+CACHES = {"default": {"BACKEND": "django.core.cache.backends.db.DatabaseCache", "LOCATION": "mattone_cache", "OPTIONS": {"MAX_ENTRIES": 50_000}}}
+
+# The engine's long work: so many processes, so many waiting in all and of one cook, how long one waits and works.
+ENGINE_PROCESSES = not TESTING and switched_on("MATTONE_ENGINE_PROCESSES", default=True)
+ENGINE_SLOTS = max(1, number("MATTONE_ENGINES", os.cpu_count() or 1, 1, 64) // WORKERS)
+ENGINE_MOST_WAITING = max(4, 64 // WORKERS)
+ENGINE_MOST_WAITING_EACH = max(2, 8 // WORKERS)
+ENGINE_PATIENCE_S = 30.0
+ENGINE_LONGEST_S = 60.0
+ENGINE_PATH = str(ROOT / "engine")
+# Requests in hand at once, streams apart; more are told to come again.
+MOST_IN_HAND = 200
+# Streams open at once: of one cook over all processes, and in all of one process.
+MOST_STREAMS_EACH = 8
+MOST_STREAMS = 400
 
 # Sign-up, sign-in and password are allauth's, spoken to by the page over JSON.
 AUTHENTICATION_BACKENDS = ["allauth.account.auth_backends.AuthenticationBackend"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+    {"NAME": "accounts.passwords.NotLikeTheAddress"},
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
     {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
 ]
+vars().update(mail())
+HAS_MAIL = "EMAIL_HOST" in vars()
+SIGNUP_OPEN = switched_on("MATTONE_SIGNUP", default=True)
 HEADLESS_ONLY = True
 HEADLESS_CLIENTS = ("browser",)
-HEADLESS_FRONTEND_URLS = {"account_signup": "/", "account_reset_password": "/", "account_reset_password_from_key": "/"}
+HEADLESS_FRONTEND_URLS = {
+    "account_signup": "/",
+    "account_reset_password": "/",
+    "account_reset_password_from_key": "/password/{key}",
+    "account_confirm_email": "/verify/{key}",
+}
+ACCOUNT_ADAPTER = "accounts.adapter.Adapter"
 ACCOUNT_LOGIN_METHODS = {"email"}
 ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*"]
-ACCOUNT_EMAIL_VERIFICATION = "none"
+# Without mail an address is a name to sign in by; with it, it is proved before it counts.
+ACCOUNT_EMAIL_VERIFICATION = "mandatory" if HAS_MAIL else "none"
 ACCOUNT_LOGOUT_ON_PASSWORD_CHANGE = False
-EMAIL_BACKEND = "django.core.mail.backends.console.EmailBackend"
+ACCOUNT_EMAIL_SUBJECT_PREFIX = "Mattone: "
+# By address of the sender, never by the account: a wrong guesser locks himself out, not the owner.
+ACCOUNT_RATE_LIMITS = {"login": "60/m/ip", "login_failed": "10/m/ip", "signup": "20/h/ip", "reset_password": "10/h/ip,5/h/key", "confirm_email": "3/m/key"}
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
-# A home server is plain HTTP on loopback; behind TLS set MATTONE_TLS=1.
-SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = os.environ.get("MATTONE_TLS") == "1"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_SSL_REDIRECT = TLS
+SECURE_HSTS_SECONDS = 365 * 86400 if TLS else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = TLS
+# Forwarded headers count only from the proxies that are named; the web server drops them from others.
+PROXIES = listed("MATTONE_PROXIES")
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if PROXIES else None
 SECURE_REFERRER_POLICY = "same-origin"
+SECURE_REDIRECT_EXEMPT = [r"^healthz$"]
 X_FRAME_OPTIONS = "DENY"
-DATA_UPLOAD_MAX_MEMORY_SIZE = 256 * 1024
+# What one request may hold; a kitchen that is brought in holds more. Checked by the path first, see config.middleware.
+MOST_BYTES, MOST_BYTES_IMPORT = 256 * 1024, 8 * 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_BYTES_IMPORT
 
 STATIC_URL = "/static/"
 STATIC_ROOT = LOCAL / "static"
@@ -114,7 +156,7 @@ STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
-WHITENOISE_USE_FINDERS = os.environ.get("MATTONE_FINDERS") == "1"
+WHITENOISE_USE_FINDERS = switched_on("MATTONE_FINDERS")
 # Vite puts a hash into every asset's name, so browsers may keep them for ever.
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/static/assets/.+-[\w-]{8}\.\w+$"
 DJANGO_VITE = {
@@ -133,7 +175,17 @@ TEST_RUNNER = "config.test_runner.CountingRunner"
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "loggers": {"django.request": {"level": "ERROR"}},
+    "formatters": {"plain": {"format": "{asctime} {name} {levelname} {message}", "style": "{"}, "bare": {"format": "{asctime} {message}", "style": "{"}},
+    "handlers": {
+        "console": {"class": "logging.StreamHandler", "formatter": "plain"},
+        "access": {"class": "logging.handlers.RotatingFileHandler", "filename": LOCAL / "access.log", "maxBytes": 5_000_000, "backupCount": 3,
+                   "delay": True, "formatter": "bare"},
+        "nowhere": {"class": "logging.NullHandler"},
+    },
+    "loggers": {
+        "django.request": {"level": "ERROR"},
+        "django.security.DisallowedHost": {"level": "CRITICAL"},
+        "mattone.access": {"level": "INFO", "handlers": ["nowhere" if TESTING else "access"], "propagate": False},
+    },
     "root": {"handlers": ["console"], "level": "WARNING"},
-}
+}  # fmt: skip

@@ -3,14 +3,16 @@
 from django.urls import include, path, re_path
 
 from config.api import api
+from config.health import healthz
 from config.page import page
 from live.stream import stream
 
 urlpatterns = [
+    path("healthz", healthz),
     # Streams are not in the API's schema: an endless answer has no shape.
     path("api/live/instruments/<int:instrument_id>/stream", stream),
     path("api/", api.urls),
     path("_allauth/", include("allauth.headless.urls")),
     # Every other address is a view of the page; assets and the API are never mistaken for one.
-    re_path(r"^(?!api/|_allauth/|static/).*$", page, name="page"),
+    re_path(r"^(?!api/|_allauth/|static/|healthz).*$", page, name="page"),
 ]

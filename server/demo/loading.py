@@ -11,7 +11,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.http import HttpRequest
 
-from dough.models import Dough
+from dough.models import DOUGH, Dough
 from dough.schemas import StartAsk
 from dough.services import start as start_dough
 from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface
@@ -68,7 +68,7 @@ def _load_supper(request: HttpRequest, data: dict[str, Any]) -> None:
     """A dough for the plan, and the days before the coming Saturday."""
     plan = Plan.objects.for_cook(request).get(name=data["plan"])
     told = start_dough(request, StartAsk(plan_id=plan.pk, programme="cold_2"))
-    dough = Dough.objects.create(owner_id=plan.owner_id, name=data["dough"], plan=plan, body=told.model_dump(mode="json"))
+    dough = Dough.objects.create(owner_id=plan.owner_id, name=data["dough"], plan=plan, body=DOUGH.write(told))
     words = start(request, StartSupper(dough_id=dough.pk, time_zone=data["time_zone"]))
     words = SupperWords.model_validate({**dict(words), "picks": data["picks"], "absences": ()})
     Supper.objects.create(owner_id=plan.owner_id, name=data["name"], **stored(preview(request, words), words))

@@ -9,10 +9,8 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
-from mattone_engine.bake.oven_wish import AcceptInput, OvenWish, WishInput, accepted, oven_wish
-from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.dough.batch import BatchInput, BatchResult, DoughInput, batch, dosed
-from mattone_engine.dough.ferment import Seen
+from mattone_engine.bake.oven_wish import AcceptInput, OvenWish, WishInput, accepted
+from mattone_engine.dough.batch import BatchInput, BatchResult, DoughInput, batch
 from mattone_engine.dough.formula import FormulaInput, formula
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.measures import from_grams, household, other_yeast, to_grams
@@ -21,18 +19,20 @@ from mattone_engine.errors import InputError
 from mattone_engine.formats.recipe import as_csv, as_recipe, from_csv, from_recipe
 from ninja import Router, Status
 
-from accounts.ownership import brought_back, changed, cook_id, owned_or_refuse, retired
-from dough.models import Dough
+import dough.events  # noqa: F401  registers what happens to a dough
+from accounts.limits import DOUGHS, refuse_more
+from accounts.lists import Page, page
+from accounts.ownership import Version, cook_id, owned_or_refuse, restore, soft_delete, update_versioned
+from documents.reading import readable
+from dough.models import DOUGH, Dough
 from dough.schemas import (
     Amount,
     ConvertAsk,
     ConvertOut,
-    DoseIn,
     DoughIn,
     DoughLine,
     DoughOut,
     OvenAsk,
-    SeenIn,
     StartAsk,
     WriteAsk,
     WrittenOut,
@@ -40,6 +40,7 @@ from dough.schemas import (
 from dough.services import as_moment, start
 from plans.models import Plan
 from timeline.models import Supper
+from work.answers import answer_text
 
 router = Router()
 
@@ -103,10 +104,11 @@ def write(request: HttpRequest, body: WriteAsk) -> WrittenOut:
 
 
 @router.post("/oven", response=OvenWish)
-def oven(request: HttpRequest, body: OvenAsk) -> OvenWish:
+def oven(request: HttpRequest, body: OvenAsk) -> HttpResponse:
     """The crust of a saved plan with this dough, and what its oven wants of it."""
     plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
-    return oven_wish(WishInput(plan=PlanInput.model_validate(plan.ask), dough=body.dough))
+    asked = WishInput(plan=plan.question, dough=body.dough)
+    return HttpResponse(answer_text(request, "oven_wish", asked), content_type="application/json")
 
 
 @router.post("/accept", response=FormulaInput)
@@ -116,12 +118,14 @@ def accept(request: HttpRequest, body: AcceptInput) -> FormulaInput:
 
 
 @router.get("", response=list[DoughLine])
-def list_doughs(request: HttpRequest) -> list[DoughLine]:
-    return [_line(row) for row in Dough.objects.for_cook(request)[:200]]
+def list_doughs(request: HttpRequest, response: HttpResponse, page_size: Page = 200, after: str = "") -> list[DoughLine]:
+    """The newest first, a page at a time; the header X-Next says how the next one is asked for."""
+    return [_line(row) for row in page(Dough.objects.for_cook(request), response, page_size, after, newest="updated_at")]
 
 
 @router.post("", response={201: DoughOut})
 def save_dough(request: HttpRequest, body: DoughIn) -> Status[DoughOut]:
+    refuse_more(Dough, request, DOUGHS)
     return Status(201, _out(Dough.objects.create(owner_id=cook_id(request), **_stored(request, body))))
 
 
@@ -131,42 +135,20 @@ def open_dough(request: HttpRequest, dough_id: int) -> DoughOut:
 
 
 @router.put("/{dough_id}", response=DoughOut)
-def replace_dough(request: HttpRequest, dough_id: int, body: DoughIn, version: int | None = None) -> DoughOut:
-    return _out(changed(owned_or_refuse(Dough, request, dough_id), _stored(request, body), version))
+def replace_dough(request: HttpRequest, dough_id: int, body: DoughIn, version: Version) -> DoughOut:
+    """Save it as it is now; 409, with the dough as it is, when it was changed meanwhile."""
+    return _out(update_versioned(owned_or_refuse(Dough, request, dough_id), _stored(request, body), version, show=_out))
 
 
 @router.delete("/{dough_id}", response={204: None})
-def delete_dough(request: HttpRequest, dough_id: int) -> Status[None]:
-    retired(Dough, request, dough_id)
+def delete_dough(request: HttpRequest, dough_id: int, version: Version) -> Status[None]:
+    soft_delete(Dough, request, dough_id, version, show=_line)
     return Status(204, None)
 
 
-@router.post("/{dough_id}/restore", response=DoughOut)
-def restore_dough(request: HttpRequest, dough_id: int) -> DoughOut:
-    return _out(brought_back(Dough, request, dough_id))
-
-
-@router.post("/{dough_id}/seen", response=DoughOut)
-def dough_seen(request: HttpRequest, dough_id: int, body: SeenIn) -> DoughOut:
-    """What the cook sees of this batch now."""
-    row = owned_or_refuse(Dough, request, dough_id)
-    if row.mixed_at is None:
-        raise InputError("mixed_at", "Say first when this dough was mixed; then its rise can be told.")
-    hours = (timezone.now() - row.mixed_at).total_seconds() / 3600.0
-    if not 0.0 < hours <= 240.0:
-        raise InputError("mixed_at", "This dough was not mixed in the last ten days; set when it was mixed.")
-    told = row.dough
-    seen = (*told.seen, Seen(at_h=round(hours, 3), ratio=body.ratio))[-20:]
-    return _out(changed(row, {"body": told.model_copy(update={"seen": seen}).model_dump(mode="json")}, None))
-
-
-@router.post("/{dough_id}/dose", response=DoughOut)
-def dose_dough(request: HttpRequest, dough_id: int, body: DoseIn) -> DoughOut:
-    """Set the yeast to what a timeline's hours want."""
-    row = owned_or_refuse(Dough, request, dough_id)
-    told = row.dough
-    dosed_formula = dosed(told.formula, body.yeast_pct)
-    return _out(changed(row, {"body": told.model_copy(update={"formula": dosed_formula}).model_dump(mode="json")}, None))
+@router.post("/{dough_id}/restore", response=DoughLine)
+def restore_dough(request: HttpRequest, dough_id: int) -> DoughLine:
+    return _line(restore(Dough, request, dough_id))
 
 
 def _stored(request: HttpRequest, body: DoughIn) -> dict[str, Any]:
@@ -174,31 +156,27 @@ def _stored(request: HttpRequest, body: DoughIn) -> dict[str, Any]:
     batch(BatchInput(dough=body.dough))
     return {
         "name": body.name,
-        "body": body.dough.model_dump(mode="json"),
+        "body": DOUGH.write(body.dough),
         "plan": owned_or_refuse(Plan, request, body.plan_id, path="plan_id") if body.plan_id is not None else None,
         "mixed_at": as_moment(body.mixed_at, "mixed_at") if body.mixed_at is not None else None,
     }
 
 
 def _line(row: Dough) -> DoughLine:
+    told, problem = readable("dough", lambda: _told_line(row))
+    return DoughLine(id=row.pk, version=row.version, name=row.name, mixed_at=row.mixed_at, updated_at=row.updated_at, problem=problem, **(told or {}))
+
+
+def _told_line(row: Dough) -> dict[str, Any]:
     told = row.dough.formula
-    return DoughLine(
-        id=row.pk,
-        version=row.version,
-        name=row.name,
-        style=told.style,
-        pieces=sum(p.count for p in told.pieces),
-        dough_g=sum(p.count * p.each_g for p in told.pieces),
-        mixed_at=row.mixed_at,
-        updated_at=row.updated_at,
-    )
+    return {"style": told.style, "pieces": sum(p.count for p in told.pieces), "dough_g": sum(p.count * p.each_g for p in told.pieces)}
 
 
 def _planned_at(row: Dough) -> datetime | None:
     """When the next supper made of this dough has its mixing done; None without one."""
     supper = Supper.objects.filter(dough=row, deleted_at__isnull=True, serve_at__gt=timezone.now()).first()
-    steps = supper.steps if supper is not None else []
-    return next((datetime.fromisoformat(step.ends) for step in steps if step.key == "mix"), None)
+    steps, _ = readable("supper", lambda: supper.steps if supper is not None else [])
+    return next((datetime.fromisoformat(step.ends) for step in steps or [] if step.key == "mix"), None)
 
 
 def _out(row: Dough) -> DoughOut:

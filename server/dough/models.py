@@ -6,6 +6,9 @@ from django.db import models
 from mattone_engine.dough.batch import DoughInput
 
 from accounts.ownership import Versioned
+from documents.reading import DocumentKind
+
+DOUGH: DocumentKind[DoughInput] = DocumentKind("dough", "dough", DoughInput)
 
 
 class Dough(Versioned):
@@ -15,6 +18,8 @@ class Dough(Versioned):
     body = models.JSONField()
     plan = models.ForeignKey("plans.Plan", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
     mixed_at = models.DateTimeField(null=True, blank=True)
+    # When its dose was last set by an event, by the clock of who set it.
+    dosed_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         verbose_name = "dough"
@@ -22,5 +27,5 @@ class Dough(Versioned):
 
     @property
     def dough(self) -> DoughInput:
-        """As the engine works it out."""
-        return DoughInput.model_validate(self.body)
+        """As the engine works it out; raises UnreadableError."""
+        return DOUGH.read(self.body)

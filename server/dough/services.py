@@ -7,7 +7,6 @@ from datetime import datetime
 
 from django.http import HttpRequest
 from mattone_engine.bake.match import feeds
-from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.days.supper import programmes
 from mattone_engine.dough.batch import DoughInput, StartInput, started
 from mattone_engine.errors import InputError
@@ -23,10 +22,10 @@ def start(request: HttpRequest, body: StartAsk) -> DoughInput:
     """The dough for a plan's rig and people, or for a style as it usually is."""
     if body.plan_id is not None:
         plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
-        ask = PlanInput.model_validate(plan.ask)
+        ask = plan.question
         known = ask.own_style if ask.own_style is not None else style(ask.style)
         piece, people, key, own = ask.dough, ask.people, ask.style, ask.own_style
-        name = plan.sentence["names"]["pan"] or ""
+        name = plan.said.names.pan or ""
     else:
         own = owned_or_refuse(OwnStyle, request, body.own_style_id, path="own_style_id").style if body.own_style_id is not None else None
         known = own if own is not None else style(body.style)

@@ -2,28 +2,39 @@
 
 from __future__ import annotations
 
+import time
+from collections.abc import Callable, Iterable
 from typing import Any, Literal
 
-from django.db import transaction
+from django.db import connection, transaction
 from django.http import HttpRequest, HttpResponse
-from mattone_engine.bake.plan import plan
-from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.plan import PlanResult
 from mattone_engine.errors import InputError
 from mattone_engine.styles import Style
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import JsonObject, Thing
 from ninja import Router, Schema
 
-from accounts.ownership import Versioned, cook_id
-from dough.models import Dough
+from accounts import limits
+from accounts.ownership import Owned, Versioned, cook_id
+from documents.reading import readable
+from dough.models import DOUGH, Dough
 from exchange.document import ID_PARTS, Document, DoughDocument, KitchenDocument, PlanDocument, RigWords, read_document
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface
 from kitchen.schemas import HearthIn, InstrumentIn, PanIn, SurfaceIn
 from plans.api import stored as stored_plan
 from plans.models import Plan
-from plans.schemas import Sentence
+from plans.schemas import RigNames, Sentence
 from styling.api import stored
 from styling.models import OwnStyle
+from work.answers import answer_text, known_answer
+
+# How long one answer goes on to the next plans of a document.
+ONE_ANSWER_S = 2.5
+MOST: tuple[tuple[type[Owned], int], ...] = (
+    (Hearth, limits.HEARTHS), (Surface, limits.SURFACES), (Pan, limits.PANS), (Instrument, limits.INSTRUMENTS),
+    (OwnStyle, limits.STYLES), (Plan, limits.PLANS), (Dough, limits.DOUGHS),
+)  # fmt: skip
 
 router = Router()
 
@@ -38,15 +49,22 @@ SHELVES: tuple[tuple[str, type[Versioned], type[Any]], ...] = (
 class ImportIn(Thing):
     """What to do where a name is already taken here: refuse (nothing is saved), keep both, or leave out."""
 
-    document: dict[str, Any]
+    document: JsonObject
     clashes: Literal["refuse", "keep_both", "leave_out"] = "refuse"
 
 
 class ImportOut(Schema):
-    """What came in, and what was left out, by name."""
+    """What came in, and what was left out, by name.
 
-    added: list[str]
-    left_out: list[str]
+    Plans are worked out a few at a time: while `finished` is false nothing has come in yet, `done` of `total` are worked out, and the
+    same request is sent again to go on.
+    """
+
+    finished: bool = True
+    done: int = 0
+    total: int = 0
+    added: list[str] = []
+    left_out: list[str] = []
 
 
 @router.get("/schema")
@@ -63,11 +81,19 @@ def export(request: HttpRequest) -> HttpResponse:
         noun: [shape.model_validate({name: getattr(row, name) for name in shape.model_fields}) for row in model.objects.for_cook(request).order_by("id")]
         for noun, model, shape in SHELVES
     }
+    not_read: list[str] = []
+
+    def those_that_can_be_read(rows: Iterable[Any], noun: str, shape: Callable[[Any], Any]) -> list[Any]:
+        told = [(row.name, *readable(noun, lambda row=row: shape(row))) for row in rows]  # type: ignore[misc]
+        not_read.extend(name for name, _, problem in told if problem)
+        return [shown for _, shown, problem in told if not problem]
+
     document = Document(
         kitchen=KitchenDocument(name=kitchen.name, altitude_m=kitchen.altitude_m, **shelves),
-        styles=[_anybodys(row.style) for row in OwnStyle.objects.for_cook(request)],
-        plans=[_plan_document(row) for row in Plan.objects.for_cook(request).order_by("id")],
-        doughs=[_dough_document(row) for row in Dough.objects.for_cook(request).order_by("id")],
+        styles=those_that_can_be_read(OwnStyle.objects.for_cook(request), "style", lambda row: _anybodys(row.style)),
+        plans=those_that_can_be_read(Plan.objects.for_cook(request).order_by("id"), "plan", _plan_document),
+        doughs=those_that_can_be_read(Dough.objects.for_cook(request).order_by("id"), "dough", _dough_document),
+        unreadable=not_read,
     )
     told = HttpResponse(document.model_dump_json(indent=1), content_type="application/json")
     told["Content-Disposition"] = 'attachment; filename="kitchen.json"'
@@ -80,12 +106,12 @@ def _anybodys(own: Style) -> Style:
 
 
 def _plan_document(row: Plan) -> PlanDocument:
-    words = {key: value for key, value in row.sentence["words"].items() if key not in ID_PARTS}
-    question = PlanInput.model_validate(row.ask)
+    said, question = row.said, row.question
+    words = {key: value for key, value in said.words.model_dump(mode="json").items() if key not in ID_PARTS}
     own = question.own_style
     if own is not None:
         question = question.model_copy(update={"own_style": _anybodys(own)})
-    return PlanDocument(name=row.name, words=words, things=RigWords(**row.sentence["names"]), question=question)
+    return PlanDocument(name=row.name, words=words, things=RigWords(**said.names.model_dump()), question=question)
 
 
 def _dough_document(row: Dough) -> DoughDocument:
@@ -101,15 +127,28 @@ def _dough_document(row: Dough) -> DoughDocument:
 def bring_in(request: HttpRequest, body: ImportIn) -> ImportOut:
     """Everything or nothing: a document that is wrong anywhere leaves the kitchen as it was."""
     document = read_document(body.document)
+    began, worked_out, answers = time.monotonic(), 0, list[str]()
+    for one in document.plans:
+        known = known_answer("plan", one.question)
+        if known is None:
+            # One is always worked out, so that sending it again comes to an end.
+            if worked_out and time.monotonic() - began > ONE_ANSWER_S:
+                return ImportOut(finished=False, done=len(answers), total=len(document.plans))
+            known = answer_text(request, "plan", one.question)
+            worked_out += 1
+        answers.append(known)
     with transaction.atomic():
-        return _Import(request, body.clashes).run(document)
+        # One at a time for a cook: of two that bring in the same, the second sees the names of the first.
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT pg_advisory_xact_lock(%s, %s)", [7542, cook_id(request) % 2**31])
+        return _Import(request, body.clashes, answers).run(document)
 
 
 class _Import:
     """One document coming in."""
 
-    def __init__(self, request: HttpRequest, clashes: str) -> None:
-        self.request, self.clashes = request, clashes
+    def __init__(self, request: HttpRequest, clashes: str, answers: list[str]) -> None:
+        self.request, self.clashes, self.answers = request, clashes, answers
         self.added: list[str] = []
         self.left_out: list[str] = []
         self.clashed: list[str] = []
@@ -128,18 +167,29 @@ class _Import:
                     self._put(model, thing.name, thing.model_dump(exclude={"name"}))
         for style in document.styles:
             self._put(OwnStyle, style.name, {"body": stored(style)["body"]})
-        for one in document.plans:
-            self._put_plan(one)
+        for one, answer in zip(document.plans, self.answers, strict=True):
+            self._put_plan(one, answer)
         for dough in document.doughs:
             plan_row = Plan.objects.for_cook(self.request).filter(name=dough.plan).first() if dough.plan is not None else None
-            self._put(Dough, dough.name, {"body": dough.dough.model_dump(mode="json"), "plan": plan_row})
+            self._put(Dough, dough.name, {"body": DOUGH.write(dough.dough), "plan": plan_row})
         if self.clashed:
             raise InputError(
                 "clashes",
                 f"Already here: {', '.join(self.clashed[:6])}{' and more' if len(self.clashed) > 6 else ''}. Nothing was brought in; "
                 "choose to keep both or to leave those out.",
             )
-        return ImportOut(added=self.added, left_out=self.left_out)
+        self._refuse_too_many()
+        return ImportOut(done=len(self.answers), total=len(self.answers), added=self.added, left_out=self.left_out)
+
+    def _refuse_too_many(self) -> None:
+        """With what is here already there may be more than can be kept: then nothing comes in."""
+        for model, most in MOST:
+            count = model.objects.for_cook(self.request).count()
+            if count > most:
+                raise InputError(
+                    "document",
+                    f"With these there would be {count} {model._meta.verbose_name}s, and {most} can be kept; put some away first. Nothing was brought in.",
+                )
 
     def _name(self, model: type[Versioned], name: str) -> str | None:
         """The name it gets here; None when it is left out."""
@@ -159,13 +209,12 @@ class _Import:
             model.objects.create(**{"owner_id": cook_id(self.request), "name": free, **values})
             self.added.append(free)
 
-    def _put_plan(self, one: PlanDocument) -> None:
+    def _put_plan(self, one: PlanDocument, answer: str) -> None:
         free = self._name(Plan, one.name)
         if free is None or self.clashed:
             return
-        told = plan(one.question)
         sentence = Sentence.model_validate({**one.words, **self._ids(one.things, own_styled=one.question.own_style is not None)})
-        values = stored_plan(sentence, one.things.model_dump(), one.question, told)
+        values = stored_plan(sentence, RigNames(**one.things.model_dump()), one.question, PlanResult.model_validate_json(answer))
         Plan.objects.create(owner_id=cook_id(self.request), name=free, **values)
         self.added.append(free)
 

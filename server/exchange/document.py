@@ -8,9 +8,10 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.dough.batch import DoughInput
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.styles import Style
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import JsonObject, Text, Thing
 from pydantic import Field, ValidationError
 
+from accounts import limits
 from kitchen.schemas import HearthIn, InstrumentIn, KitchenIn, PanIn, SurfaceIn
 from plans.schemas import PlanName, Sentence
 
@@ -33,7 +34,7 @@ class PlanDocument(Thing):
     """A saved plan: the cook's words without ids, the names of its things, the engine's whole question."""
 
     name: PlanName
-    words: dict[str, Any]
+    words: JsonObject
     things: RigWords
     question: PlanInput
 
@@ -49,21 +50,23 @@ class DoughDocument(Thing):
 class KitchenDocument(KitchenIn):
     """A kitchen with all it holds."""
 
-    hearths: Annotated[list[HearthIn], Field(max_length=40)] = []
-    surfaces: Annotated[list[SurfaceIn], Field(max_length=60)] = []
-    pans: Annotated[list[PanIn], Field(max_length=60)] = []
-    instruments: Annotated[list[InstrumentIn], Field(max_length=40)] = []
+    hearths: Annotated[list[HearthIn], Field(max_length=limits.HEARTHS)] = []
+    surfaces: Annotated[list[SurfaceIn], Field(max_length=limits.SURFACES)] = []
+    pans: Annotated[list[PanIn], Field(max_length=limits.PANS)] = []
+    instruments: Annotated[list[InstrumentIn], Field(max_length=limits.INSTRUMENTS)] = []
 
 
 class Document(Thing):
-    """Everything a cook can take along. Parts may be left out."""
+    """Everything a cook can take along. Parts may be left out. Its bounds are those of what a cook may keep."""
 
     format: Literal["mattone-kitchen"] = "mattone-kitchen"
     version: Literal[1] = 1
     kitchen: KitchenDocument | None = None
-    styles: Annotated[list[Style], Field(max_length=60)] = []
-    plans: Annotated[list[PlanDocument], Field(max_length=60)] = []
-    doughs: Annotated[list[DoughDocument], Field(max_length=60)] = []
+    styles: Annotated[list[Style], Field(max_length=limits.STYLES)] = []
+    plans: Annotated[list[PlanDocument], Field(max_length=limits.PLANS)] = []
+    doughs: Annotated[list[DoughDocument], Field(max_length=limits.DOUGHS)] = []
+    # What could not be read when it was exported, by name; bringing in passes it over.
+    unreadable: Annotated[list[Text], Field(max_length=1000)] = []
 
 
 def read_document(told: Any) -> Document:

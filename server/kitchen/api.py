@@ -8,8 +8,10 @@ from mattone_engine.things.catalogue import catalogue
 from mattone_engine.things.fit import coating_note, fit_note
 from ninja import Router
 
-from accounts.ownership import cook_id
+from accounts import limits
+from accounts.ownership import Version, cook_id, update_versioned
 from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface
+from kitchen.rigs import RigsOut, all_rigs
 from kitchen.schemas import (
     CatalogueOut,
     HearthIn,
@@ -55,6 +57,7 @@ def whole(request: HttpRequest) -> KitchenOut:
     ]
     return KitchenOut(
         name=kitchen.name,
+        version=kitchen.version,
         altitude_m=kitchen.altitude_m,
         notes=notes,
         hearths=[hearth_out(row) for row in hearths],
@@ -73,6 +76,12 @@ def read(request: HttpRequest) -> KitchenOut:
     return whole(request)
 
 
+@router.get("/rigs", response=RigsOut)
+def read_rigs(request: HttpRequest) -> RigsOut:
+    """What of this kitchen bakes: each hearth with what may stand in or on it."""
+    return all_rigs(request)
+
+
 @router.get("/catalogue", response=CatalogueOut)
 def read_catalogue(request: HttpRequest) -> CatalogueOut:
     """Generic things to begin from; every figure can be changed afterwards."""
@@ -86,8 +95,11 @@ def read_catalogue(request: HttpRequest) -> CatalogueOut:
 
 
 @router.put("", response=KitchenOut)
-def change_kitchen(request: HttpRequest, kitchen: KitchenIn) -> KitchenOut:
-    Kitchen.objects.update_or_create(owner_id=cook_id(request), defaults=kitchen.model_dump())
+def change_kitchen(request: HttpRequest, kitchen: KitchenIn, version: Version) -> KitchenOut:
+    """Its name and height; 409, with the kitchen as it is, when they were changed after `version`."""
+    update_versioned(
+        kitchen_of(request), kitchen.model_dump(), version, show=lambda row: {"name": row.name, "altitude_m": row.altitude_m, "version": row.version}
+    )
     return whole(request)
 
 
@@ -104,7 +116,7 @@ def add_starter(request: HttpRequest) -> KitchenOut:
     return whole(request)
 
 
-shelf(router, "hearths", Hearth, HearthIn, HearthOut, hearth_out)
-shelf(router, "surfaces", Surface, SurfaceIn, SurfaceOut)
-shelf(router, "pans", Pan, PanIn, PanOut)
-shelf(router, "instruments", Instrument, InstrumentIn, InstrumentOut)
+shelf(router, "hearths", Hearth, HearthIn, HearthOut, limits.HEARTHS, hearth_out)
+shelf(router, "surfaces", Surface, SurfaceIn, SurfaceOut, limits.SURFACES)
+shelf(router, "pans", Pan, PanIn, PanOut, limits.PANS)
+shelf(router, "instruments", Instrument, InstrumentIn, InstrumentOut, limits.INSTRUMENTS)

@@ -5,20 +5,20 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated
 
-from django.db import transaction
 from django.http import HttpRequest
 from django.utils import timezone
 from mattone_engine.errors import InputError, first_input_error
-from mattone_engine.learn.calibrate import CalibrateInput, CalibrateResult, calibrate
+from mattone_engine.learn.calibrate import CalibrateInput, CalibrateResult
 from mattone_engine.things import Hearth as HearthThing
 from mattone_engine.things import Surface as SurfaceThing
 from mattone_engine.things.base import Thing
 from ninja import Router, Schema, Status
 from pydantic import Field, ValidationError
 
-from accounts.ownership import cook_id, owned_or_refuse
+from accounts.ownership import Version, cook_id, owned_or_refuse, update_versioned
 from kitchen.models import Calibration, Hearth, Instrument, Surface
-from live.api import run_of
+from live.runs import run_of
+from work.answers import answer_to
 
 router = Router()
 
@@ -71,7 +71,7 @@ def _read(request: HttpRequest, row: Hearth, log: LogIn) -> CalibrateResult:
         csv = log.csv
     else:
         raise InputError("csv", "Give the log: paste it, choose its file, or take the live readings.")
-    return calibrate(CalibrateInput(hearth=hearth, surface=deck, csv=csv))
+    return answer_to(request, "calibrate", CalibrateInput(hearth=hearth, surface=deck, csv=csv), CalibrateResult, keep_it=False)
 
 
 def _run_as_csv(instrument: Instrument) -> str:
@@ -94,18 +94,26 @@ def try_log(request: HttpRequest, hearth_id: int, log: LogIn) -> CalibrateResult
 
 
 @router.post("/hearths/{hearth_id}/calibrations", response={201: CalibrationOut})
-def use_log(request: HttpRequest, hearth_id: int, log: LogIn) -> Status[Calibration]:
-    """Read the log again and put what it says to use; plans made after it know it."""
+def use_log(request: HttpRequest, hearth_id: int, log: LogIn, version: Version) -> Status[Calibration]:
+    """Read the log again and put what it says to use; plans made after it know it. `version` is the hearth's."""
     row = owned_or_refuse(Hearth, request, hearth_id)
     told = _read(request, row, log)
     if told.trust == "contradictory":
         raise InputError("csv", told.say)
-    before = {name: getattr(row, name) for name in FITTED}
     after = {name: getattr(told, name).value for name in FITTED}
-    with transaction.atomic():
-        made = Calibration.objects.create(owner_id=cook_id(request), hearth=row, say=told.say, trust=told.trust, before=before, after=after)
-        _set(row, after)
-    return Status(201, made)
+    made: list[Calibration] = []
+
+    def fitted(there: Hearth) -> dict[str, float]:
+        before = {name: getattr(there, name) for name in FITTED}
+        made.append(Calibration.objects.create(owner_id=cook_id(request), hearth=there, say=told.say, trust=told.trust, before=before, after=after))
+        return after
+
+    update_versioned(row, fitted, version, show=_fitted_of)
+    return Status(201, made[0])
+
+
+def _fitted_of(row: Hearth) -> dict[str, float]:
+    return {"version": row.version, **{name: getattr(row, name) for name in FITTED}}
 
 
 @router.get("/hearths/{hearth_id}/calibrations", response=list[CalibrationOut])
@@ -119,18 +127,15 @@ def look_back(request: HttpRequest, hearth_id: int) -> list[Calibration]:
 def roll_back(request: HttpRequest, calibration_id: int) -> Calibration:
     """The hearth as it was before this calibration; the calibration leaves the history."""
     made = owned_or_refuse(Calibration, request, calibration_id)
-    newest = Calibration.objects.for_cook(request).filter(hearth=made.hearth).first()
-    if newest != made:
-        raise InputError("", "A newer calibration stands on this one; roll that back first.")
-    with transaction.atomic():
-        _set(made.hearth, made.before)
+
+    def unfitted(there: Hearth) -> dict[str, float]:
+        # Asked inside the lock: of two windows that roll back, or one that calibrates meanwhile, one is told.
+        newest = Calibration.objects.for_cook(request).filter(hearth=there).first()
+        if newest != made:
+            raise InputError("", "A newer calibration stands on this one; roll that back first.")
         made.deleted_at = timezone.now()
         made.save(update_fields=["deleted_at"])
+        return {name: float(made.before[name]) for name in FITTED}
+
+    update_versioned(made.hearth, unfitted, None)
     return made
-
-
-def _set(row: Hearth, values: dict[str, float]) -> None:
-    for name in FITTED:
-        setattr(row, name, values[name])
-    row.version += 1
-    row.save(update_fields=[*FITTED, "version"])

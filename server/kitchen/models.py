@@ -10,12 +10,15 @@ from mattone_engine.things.fit import Extent, Room, mass_kg
 from accounts.ownership import Owned, Versioned
 
 
-class Kitchen(models.Model):
+class Kitchen(Versioned):
     """One kitchen a cook: its name and where it stands."""
 
     owner = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="kitchen")
     name = models.CharField(max_length=60, default="My kitchen")
     altitude_m = models.FloatField(default=0.0)
+
+    class Meta:
+        verbose_name = "kitchen"
 
 
 class Hearth(Versioned):

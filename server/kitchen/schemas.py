@@ -5,14 +5,12 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from mattone_engine.bake.plan_input import HearthLimits
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import ONE_LINE, Thing
 from mattone_engine.things.instruments import InstrumentKind
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
-# PostgreSQL takes no NUL, and a name has no use for other control characters.
-PRINTABLE = r"^[^\x00-\x1f\x7f]*$"
-Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60, pattern=PRINTABLE)]
+Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=60), ONE_LINE]
 SizeCm = Annotated[float, Field(ge=10, le=120)]
 
 
@@ -107,6 +105,7 @@ class KitchenOut(Schema):
     """notes say what does not fit or is too heavy; mass_kg is worked out from size and material."""
 
     name: str
+    version: int
     altitude_m: float
     notes: list[NoteOut]
     hearths: list[HearthOut]

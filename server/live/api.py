@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import random
 from datetime import UTC, datetime, timedelta
 from typing import Annotated
 
@@ -15,18 +16,25 @@ from ninja.security import HttpBearer
 from pydantic import AwareDatetime, Field, model_validator
 
 from accounts.ownership import cook_id, owned_or_refuse
+from accounts.rate import too_many
 from kitchen.models import Hearth, Instrument
-from live.models import DeviceToken, Reading, hashed, new_secret
+from live.listener import tell
+from live.models import DeviceToken, Reading, hashed, lasts_until, new_secret
+from live.runs import run_of
+from work.fair import BusyError
 
 router = Router()
 ingest_router = Router()
 
 MOST_TOKENS = 10
+# Readings one device may send a minute; a reading a second is twenty times what an oven needs.
+MOST_A_MINUTE = 1200
+# Readings older than this are let go: what they taught is in the calibrations.
+KEPT_FOR = timedelta(days=120)
+PRUNE_ONE_IN = 100
 # A device's clock may run ahead by this much; what is older than a month is not live any more.
 AHEAD = timedelta(minutes=10)
 OLDEST = timedelta(days=31)
-# A pause longer than this ends a run: the next readings are another preheat.
-RUN_ENDS_AFTER = timedelta(minutes=20)
 
 Celsius = Annotated[float, Field(ge=-60, le=800)]
 
@@ -45,6 +53,7 @@ class TokenOut(Schema):
     hint: str
     created_at: datetime
     last_used_at: datetime | None
+    expires_at: datetime
 
 
 class NewTokenOut(TokenOut):
@@ -123,17 +132,6 @@ def newest_run(request: HttpRequest, instrument_id: int) -> RunOut:
     return RunOut(instrument_id=instrument.pk, readings=[ReadingOut.from_orm(row) for row in run_of(instrument)])
 
 
-def run_of(instrument: Instrument) -> list[Reading]:
-    """Readings since the last pause of 20 minutes, at most 2,000."""
-    newest_first = list(Reading.objects.filter(instrument=instrument).order_by("-at")[:2000])
-    run: list[Reading] = []
-    for reading in newest_first:
-        if run and run[-1].at - reading.at > RUN_ENDS_AFTER:
-            break
-        run.append(reading)
-    return run[::-1]
-
-
 class DeviceAuth(HttpBearer):
     """A device proves itself by its secret alone; no cookie, so no forged request."""
 
@@ -141,7 +139,9 @@ class DeviceAuth(HttpBearer):
         if len(token) > 200:
             return None
         found: DeviceToken | None = DeviceToken.objects.select_related("instrument").filter(secret_hash=hashed(token), deleted_at__isnull=True).first()
-        return found if found is not None and found.instrument.deleted_at is None else None
+        if found is None or found.instrument.deleted_at is not None or found.expires_at < timezone.now():
+            return None
+        return found
 
 
 @ingest_router.post("/readings", response=BatchOut, auth=DeviceAuth())
@@ -149,6 +149,8 @@ def take_readings(request: HttpRequest, body: BatchIn) -> BatchOut:
     """A device's batch. May be sent again, late and out of order: each moment is kept once, as first told."""
     token: DeviceToken = request.auth  # type: ignore[attr-defined]
     now = timezone.now()
+    if too_many(f"readings {token.pk}", len(body.readings), MOST_A_MINUTE):
+        raise BusyError(60, mine=True)
     for i, reading in enumerate(body.readings):
         if reading.at > now + AHEAD:
             raise InputError(f"readings.{i}.at", f"{reading.at.isoformat()} has not been yet; set the device's clock, and send the time with its zone.")
@@ -159,5 +161,14 @@ def take_readings(request: HttpRequest, body: BatchIn) -> BatchOut:
         known = set(Reading.objects.filter(instrument=token.instrument, at__in=list(moments)).values_list("at", flat=True))
         new = [Reading(instrument=token.instrument, at=at, deck_c=r.deck_c, air_c=r.air_c) for at, r in moments.items() if at not in known]
         Reading.objects.bulk_create(new, ignore_conflicts=True)
-        DeviceToken.objects.filter(pk=token.pk).update(last_used_at=now)
+        DeviceToken.objects.filter(pk=token.pk).update(last_used_at=now, expires_at=lasts_until())
+        if new:
+            tell(f"readings {token.instrument_id}")
+    if random.randrange(PRUNE_ONE_IN) == 0:
+        prune_readings(now)
     return BatchOut(stored=len(new), known=len(body.readings) - len(new))
+
+
+def prune_readings(now: datetime) -> int:
+    """Let go of what is older than it is kept; how many went."""
+    return Reading.objects.filter(at__lt=now - KEPT_FOR).delete()[0]

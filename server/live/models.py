@@ -4,11 +4,22 @@ from __future__ import annotations
 
 import hashlib
 import secrets
+from datetime import datetime, timedelta
 
+from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 from accounts.ownership import Owned
 from kitchen.models import Hearth, Instrument
+
+# A token that no device has used for so long is turned away: it was lost, or forgotten.
+TOKEN_LASTS = timedelta(days=400)
+
+
+def lasts_until() -> datetime:
+    """When a token ends that is used now."""
+    return timezone.now() + TOKEN_LASTS
 
 
 class DeviceToken(Owned):
@@ -20,6 +31,8 @@ class DeviceToken(Owned):
     secret_hash = models.CharField(max_length=64, unique=True)
     hint = models.CharField(max_length=8)
     last_used_at = models.DateTimeField(null=True, blank=True)
+    # Moves on with each use; a lost device's token ends by itself.
+    expires_at = models.DateTimeField(default=lasts_until)
 
     class Meta:
         verbose_name = "device token"
@@ -31,12 +44,23 @@ class Reading(models.Model):
 
     instrument = models.ForeignKey(Instrument, on_delete=models.CASCADE, related_name="readings")
     at = models.DateTimeField()
+    received_at = models.DateTimeField(default=timezone.now)
     deck_c = models.FloatField(null=True)
     air_c = models.FloatField(null=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["instrument", "at"], name="one_reading_a_moment")]
         ordering = ["at"]
+
+
+class OpenStream(models.Model):
+    """A stream some server process holds open for a cook; one that has not beaten for a minute is gone."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    beat_at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["owner", "beat_at"])]
 
 
 def new_secret() -> str:

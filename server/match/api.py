@@ -2,52 +2,55 @@
 
 from __future__ import annotations
 
+import time
+
 from django.db import connection
 from django.http import HttpRequest, HttpResponse
-from mattone_engine.bake.match import HelpResult, MatchInput, MatchResult, MatchRig, help_most, match
-from mattone_engine.bake.plan_input import HearthLimits
+from mattone_engine.bake.match import HelpResult, MatchInput, MatchResult, MatchRig
 from mattone_engine.errors import InputError
 from mattone_engine.styles import styles
-from mattone_engine.things.fit import fit_note
 from ninja import Query, Router, Schema
 
 from accounts.ownership import cook_id
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Kitchen, Pan, Surface
-from kitchen.rigs import pan_thing, strongest_kw, surface_thing
-from match.models import kept_answer
+from kitchen.rigs import NotStandingOut, RigOut, all_rigs, rigs_of
+from styling.api import readable_styles
 from styling.models import OwnStyle
+from work.answers import answer_text, known_answer, question_key
+from work.models import keep, kept
 
 router = Router()
 
 MOST_RIGS = 40
-# Pans that a fire may stand under.
-FIRE_PANS = ("cast_iron",)
-
-
-class RigOut(Schema):
-    """A rig of the kitchen by the ids of its things, with its names."""
-
-    key: str
-    hearth_id: int
-    surface_id: int | None
-    pan_id: int | None
-    hearth: str
-    support: str
+# Rigs worked out at a time, and how long one answer goes on to the next ones.
+SLICE = 4
+ONE_ANSWER_S = 2.5
 
 
 class BoardOut(Schema):
-    """The rigs (columns), and the cells of every style on them. Rigs beyond the fortieth are left out."""
+    """The rigs (columns), and the cells of every style on them. Rigs beyond the fortieth are left out.
+
+    A large board comes in slices: `waiting` rigs are not worked out yet; ask again for the next ones.
+    """
 
     rigs: list[RigOut]
     left_out: int
+    waiting: int
+    missing: str
+    not_standing: list[NotStandingOut]
     board: MatchResult | None
 
 
 @router.get("", response=BoardOut)
 def board(request: HttpRequest) -> HttpResponse:
-    """Every style on every sensible rig of this kitchen. Kept answers are sent as they are."""
-    whole = kept_answer("board", kitchen_stamp(cook_id(request)), lambda: _board(request))
+    """Every style on every sensible rig of this kitchen, as far as it is worked out. A whole board is kept."""
+    key = question_key("board", kitchen_stamp(cook_id(request)))
+    whole = kept(key)
+    if whole is None:
+        whole, complete = _board(request)
+        if complete:
+            keep(key, whole)
     return HttpResponse(whole, content_type="application/json")
 
 
@@ -61,15 +64,40 @@ def kitchen_stamp(owner_id: int) -> str:
         return f"{owner_id} {cursor.fetchall()}"
 
 
-def _board(request: HttpRequest) -> str:
-    rigs = rigs_of(request)
+def _board(request: HttpRequest) -> tuple[str, bool]:
+    """The board as JSON, and whether it is whole."""
+    rigs, all_of_it = rigs_of(request), all_rigs(request)
     shown = rigs[:MOST_RIGS]
-    told = "null"
-    if shown:
-        ask = _ask(request, shown)
-        told = kept_answer("match", ask.model_dump_json(), lambda: match(ask).model_dump_json())
-    head = BoardOut(rigs=[out for out, _ in shown], left_out=len(rigs) - len(shown), board=None).model_dump_json(exclude={"board"})
-    return f'{head[:-1]},"board":{told}}}'
+    found, waiting = _cells(request, shown) if shown else (None, 0)
+    told = BoardOut(
+        rigs=[out for out, _ in shown], left_out=len(rigs) - len(shown), waiting=waiting, missing=all_of_it.missing, not_standing=all_of_it.not_standing,
+        board=found,
+    )  # fmt: skip
+    return told.model_dump_json(), waiting == 0
+
+
+def _cells(request: HttpRequest, rigs: list[tuple[RigOut, MatchRig]]) -> tuple[MatchResult, int]:
+    """The cells of these rigs, a few rigs at a time for as long as one answer may take; how many rigs are left."""
+    ask = _ask(request, rigs)
+    began, done, worked_out, parts = time.monotonic(), 0, 0, list[MatchResult]()
+    for first in range(0, len(ask.rigs), SLICE):
+        here = ask.rigs[first : first + SLICE]
+        # Asked by place, not by whose they are: the same things in another kitchen have the same answer.
+        part = ask.model_copy(update={"rigs": tuple(rig.model_copy(update={"key": f"r{i}"}) for i, rig in enumerate(here))})
+        text = known_answer("match", part)
+        if text is None:
+            # One slice is always worked out, so that asking again comes to an end.
+            if worked_out and time.monotonic() - began > ONE_ANSWER_S:
+                break
+            text = answer_text(request, "match", part)
+            worked_out += 1
+        told = MatchResult.model_validate_json(text)
+        named = {f"r{i}": rig.key for i, rig in enumerate(here)}
+        parts.append(told.model_copy(update={"cells": [cell.model_copy(update={"rig": named[cell.rig]}) for cell in told.cells]}))
+        done = min(len(ask.rigs), first + SLICE)
+    order = {key: i for i, key in enumerate(parts[0].styles)}
+    cells = sorted((cell for part in parts for cell in part.cells), key=lambda cell: order[cell.style])
+    return MatchResult(styles=parts[0].styles, cells=cells, engine=parts[0].engine), len(ask.rigs) - done
 
 
 @router.get("/help", response=HelpResult)
@@ -77,61 +105,16 @@ def what_would_help(request: HttpRequest, style: list[str] = Query(default=[], m
     """What one change would do for these styles (none: all of them)."""
     rigs = rigs_of(request)[:MOST_RIGS]
     if not rigs:
-        raise InputError("", "There is nothing in this kitchen to bake on yet; add a hearth and a surface or a pan.")
+        raise InputError("", all_rigs(request).missing)
     ask = _ask(request, rigs)
     known = {*styles(), *(own.key for own in ask.own_styles)}
     unknown = [key for key in style if key not in known]
     if unknown:
         raise InputError("style", f"There is no style called {unknown[0][:40]}; choose from {', '.join(styles())}.")
     about = ask.model_copy(update={"styles": tuple(style)})
-    told = kept_answer("help_most", about.model_dump_json(), lambda: help_most(about).model_dump_json())
-    return HttpResponse(told, content_type="application/json")
-
-
-def rigs_of(request: HttpRequest) -> list[tuple[RigOut, MatchRig]]:
-    """Every hearth with what may sensibly stand in or on it, and fits."""
-    surfaces, pans = list(Surface.objects.for_cook(request)), list(Pan.objects.for_cook(request))
-    hearths = list(Hearth.objects.for_cook(request))
-    burner_kw = strongest_kw(hearths)
-    found = []
-    for hearth in hearths:
-        if hearth.kind == "hob":
-            continue
-        limits = hearth.limits
-        for surface, pan in stands_on(hearth, limits, surfaces, pans):
-            if not any(thing is not None and fit_note(thing.extent, hearth.room).startswith("Does not fit") for thing in (surface, pan)):
-                found.append(_rig(hearth, limits, surface, pan, burner_kw))
-    return found
-
-
-def stands_on(hearth: Hearth, limits: HearthLimits, surfaces: list[Surface], pans: list[Pan]) -> list[tuple[Surface | None, Pan | None]]:
-    """In an oven: each deck, each pan on a rack, walled pans on decks. Over a fire: its own floor or grate, a stone, an iron pan."""
-    if hearth.kind == "flame_oven":
-        return [(None, None)]
-    decks = [s for s in surfaces if s.kind != "upturned_tray"]
-    if limits.fire is not None:
-        return [(None, None), *((s, None) for s in decks), *((None, p) for p in pans if p.kind in FIRE_PANS and p.coating_limit_c is None)]
-    on_decks = [(s, p) for p in pans if p.kind not in ("thin_tray", "perforated") for s in decks]
-    return [*((s, None) for s in surfaces), *((None, p) for p in pans), *on_decks]
-
-
-def _rig(hearth: Hearth, limits: HearthLimits, surface: Surface | None, pan: Pan | None, burner_kw: float | None) -> tuple[RigOut, MatchRig]:
-    key = f"h{hearth.pk}" + (f"s{surface.pk}" if surface else "") + (f"p{pan.pk}" if pan else "")
-    own = limits.fire.own_surface if limits.fire is not None and surface is None and pan is None else None
-    support = " on ".join(thing.name for thing in (pan, surface) if thing is not None) or ("its own floor" if hearth.kind == "flame_oven" else "its grate")
-    out = RigOut(key=key, hearth_id=hearth.pk, surface_id=surface.pk if surface else None, pan_id=pan.pk if pan else None, hearth=hearth.name, support=support)
-    rig = MatchRig(
-        key=key,
-        hearth=limits,
-        surface=surface_thing(surface) if surface is not None else own,
-        pan=pan_thing(pan) if pan is not None else None,
-        pan_area_cm2=pan.area_cm2 if pan is not None else None,
-        coating_limit_c=pan.coating_limit_c if pan is not None else None,
-        hob_kw=burner_kw,
-    )
-    return out, rig
+    return HttpResponse(answer_text(request, "help_most", about), content_type="application/json")
 
 
 def _ask(request: HttpRequest, rigs: list[tuple[RigOut, MatchRig]]) -> MatchInput:
-    own = tuple(row.style for row in OwnStyle.objects.for_cook(request)[:20])
+    own = tuple(one.style for one in readable_styles(request)[0])
     return MatchInput(rigs=tuple(rig for _, rig in rigs), own_styles=own, altitude_m=kitchen_of(request).altitude_m)

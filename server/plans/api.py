@@ -8,13 +8,17 @@ from django.http import HttpRequest, HttpResponse
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput, bake_of
-from mattone_engine.bake.row import RowInput, RowResult, row
+from mattone_engine.bake.row import RowInput, RowResult
 from ninja import Router, Status
 
-from accounts.ownership import brought_back, changed, cook_id, owned_or_refuse, retired
-from plans.models import Plan
-from plans.schemas import PlanIn, PlanLine, PlanNameIn, PlanOut, PreviewIn, PreviewOut, RowAskIn, Sentence, SketchIn
-from plans.services import preview, resolve
+from accounts.limits import PLANS, refuse_more
+from accounts.lists import Page, page
+from accounts.ownership import Version, cook_id, owned_or_refuse, restore, soft_delete, update_versioned
+from documents.reading import readable
+from plans.models import ANSWER, QUESTION, SENTENCE, Plan
+from plans.schemas import PlanIn, PlanLine, PlanNameIn, PlanOut, PreviewIn, PreviewOut, RigNames, RowAskIn, SaidSentence, Sentence, SketchIn
+from plans.services import preview, preview_text, resolve
+from work.answers import answer_text
 
 router = Router()
 
@@ -22,29 +26,32 @@ router = Router()
 @router.post("/preview", response=PreviewOut)
 def preview_plan(request: HttpRequest, body: PreviewIn) -> HttpResponse:
     """Plan without saving. Already validated, so it is sent as it is."""
-    return HttpResponse(preview(request, body).model_dump_json(), content_type="application/json")
+    return HttpResponse(preview_text(request, body), content_type="application/json")
 
 
 @router.post("/sketch", response=PreviewOut)
 def sketch_plan(request: HttpRequest, body: SketchIn) -> HttpResponse:
     """Plan for the drawing alone, while something is dragged."""
-    return HttpResponse(preview(request, body).model_dump_json(), content_type="application/json")
+    return HttpResponse(preview_text(request, body), content_type="application/json")
 
 
 @router.post("/row", response=RowResult)
-def plan_row(request: HttpRequest, body: RowAskIn) -> RowResult:
+def plan_row(request: HttpRequest, body: RowAskIn) -> HttpResponse:
     """Several pizzas in a row on one deck: when each may be launched, and what becomes of it."""
     ask, _ = resolve(request, body)
-    return row(RowInput(bake=bake_of(ask, body.controls), count=body.count, gap_min=body.gap_min))
+    asked = RowInput(bake=bake_of(ask, body.controls), count=body.count, gap_min=body.gap_min)
+    return HttpResponse(answer_text(request, "row", asked, keep_it=False), content_type="application/json")
 
 
 @router.get("", response=list[PlanLine])
-def list_plans(request: HttpRequest) -> list[PlanLine]:
-    return [_line(row) for row in Plan.objects.for_cook(request)[:200]]
+def list_plans(request: HttpRequest, response: HttpResponse, page_size: Page = 200, after: str = "") -> list[PlanLine]:
+    """The newest first, a page at a time; the header X-Next says how the next one is asked for."""
+    return [_line(row) for row in page(Plan.objects.for_cook(request), response, page_size, after, newest="updated_at")]
 
 
 @router.post("", response={201: PlanOut})
 def save_plan(request: HttpRequest, body: PlanIn) -> Status[PlanOut]:
+    refuse_more(Plan, request, PLANS)
     return Status(201, _out(Plan.objects.create(owner_id=cook_id(request), name=body.name, **kept(request, body))))
 
 
@@ -54,66 +61,66 @@ def open_plan(request: HttpRequest, plan_id: int) -> PlanOut:
 
 
 @router.put("/{plan_id}", response=PlanOut)
-def replace_plan(request: HttpRequest, plan_id: int, body: PlanIn, version: int | None = None) -> PlanOut:
-    """Save the plan again with what the sentence and controls now say; 409 when it was changed meanwhile."""
+def replace_plan(request: HttpRequest, plan_id: int, body: PlanIn, version: Version) -> PlanOut:
+    """Save the plan again with what the sentence and controls now say; 409, with the plan as it is, when it was changed meanwhile."""
     row = owned_or_refuse(Plan, request, plan_id)
-    return _out(changed(row, {"name": body.name, **kept(request, body)}, version))
+    return _out(update_versioned(row, {"name": body.name, **kept(request, body)}, version, show=_out))
 
 
 @router.patch("/{plan_id}", response=PlanOut)
-def rename_plan(request: HttpRequest, plan_id: int, body: PlanNameIn) -> PlanOut:
-    return _out(changed(owned_or_refuse(Plan, request, plan_id), {"name": body.name}, None))
+def rename_plan(request: HttpRequest, plan_id: int, body: PlanNameIn, version: Version) -> PlanOut:
+    return _out(update_versioned(owned_or_refuse(Plan, request, plan_id), {"name": body.name}, version, show=_out))
 
 
 @router.delete("/{plan_id}", response={204: None})
-def delete_plan(request: HttpRequest, plan_id: int) -> Status[None]:
-    retired(Plan, request, plan_id)
+def delete_plan(request: HttpRequest, plan_id: int, version: Version) -> Status[None]:
+    soft_delete(Plan, request, plan_id, version, show=_line)
     return Status(204, None)
 
 
-@router.post("/{plan_id}/restore", response=PlanOut)
-def restore_plan(request: HttpRequest, plan_id: int) -> PlanOut:
-    return _out(brought_back(Plan, request, plan_id))
+@router.post("/{plan_id}/restore", response=PlanLine)
+def restore_plan(request: HttpRequest, plan_id: int) -> PlanLine:
+    return _line(restore(Plan, request, plan_id))
 
 
 def kept(request: HttpRequest, body: PlanIn) -> dict[str, Any]:
     """What a plan stores of this moment: words, question, answer, engine."""
     told = preview(request, body)
-    return stored(told.sentence, told.names.model_dump(), told.ask, told.result)
+    return stored(told.sentence, told.names, told.ask, told.result)
 
 
-def stored(sentence: Sentence, names: dict[str, Any], ask: PlanInput, result: PlanResult) -> dict[str, Any]:
+def stored(sentence: Sentence, names: RigNames, ask: PlanInput, result: PlanResult) -> dict[str, Any]:
     """A plan as a row keeps it."""
     return {
-        "sentence": {"words": sentence.model_dump(), "names": names},
-        "ask": ask.model_dump(mode="json") | {"controls": result.controls.model_dump()},
-        "result": result.model_dump(mode="json"),
+        "sentence": SENTENCE.write(SaidSentence(words=sentence, names=names)),
+        "ask": QUESTION.write(ask.model_copy(update={"controls": result.controls})),
+        "result": ANSWER.write(result),
         "engine": result.engine,
     }
 
 
 def _line(row: Plan) -> PlanLine:
-    names = row.sentence["names"]
-    return PlanLine(
-        id=row.pk,
-        version=row.version,
-        name=row.name,
-        style=row.sentence["words"]["style"],
-        support=names["surface"] or names["pan"] or names["hearth"],
-        likely_done_s=row.result["result"]["likely_done_s"],
-        updated_at=row.updated_at,
-    )
+    told, problem = readable("plan", lambda: _told_line(row))
+    return PlanLine(id=row.pk, version=row.version, name=row.name, problem=problem, updated_at=row.updated_at, **(told or {}))
+
+
+def _told_line(row: Plan) -> dict[str, Any]:
+    # A list is read often: of the long answer only the figure it shows.
+    said = row.said
+    likely = float(ANSWER.upgraded(row.result)["result"]["likely_done_s"])
+    return {"style": said.words.style, "support": said.names.surface or said.names.pan or said.names.hearth, "likely_done_s": likely}
 
 
 def _out(row: Plan) -> PlanOut:
+    said = row.said
     return PlanOut(
         id=row.pk,
         version=row.version,
         name=row.name,
-        sentence=row.sentence["words"],
-        names=row.sentence["names"],
-        ask=row.ask,
-        result=row.result,
+        sentence=said.words.model_dump(mode="json"),
+        names=said.names,
+        ask=QUESTION.upgraded(row.ask),
+        result=row.answer,
         engine=row.engine,
         engine_now=ENGINE_VERSION,
         updated_at=row.updated_at,

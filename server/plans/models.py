@@ -1,8 +1,20 @@
 """Saved plans."""
 
+from __future__ import annotations
+
+from typing import Any
+
 from django.db import models
+from mattone_engine.bake.plan import PlanResult
+from mattone_engine.bake.plan_input import PlanInput
 
 from accounts.ownership import Versioned
+from documents.reading import DocumentKind
+from plans.schemas import SaidSentence
+
+SENTENCE: DocumentKind[SaidSentence] = DocumentKind("plan.sentence", "plan", SaidSentence)
+QUESTION: DocumentKind[PlanInput] = DocumentKind("plan.question", "plan", PlanInput)
+ANSWER: DocumentKind[PlanResult] = DocumentKind("plan.answer", "plan", PlanResult)
 
 
 class Plan(Versioned):
@@ -21,3 +33,20 @@ class Plan(Versioned):
     class Meta:
         verbose_name = "plan"
         ordering = ["-updated_at", "-id"]
+
+    @property
+    def said(self) -> SaidSentence:
+        """The cook's words and how the things were called; raises UnreadableError."""
+        return SENTENCE.read(self.sentence)
+
+    @property
+    def question(self) -> PlanInput:
+        """What the engine was asked; raises UnreadableError."""
+        return QUESTION.read(self.ask)
+
+    @property
+    def answer(self) -> dict[str, Any]:
+        """What it answered, as it was told then; raises UnreadableError."""
+        body = ANSWER.upgraded(self.result)
+        ANSWER.read(self.result)
+        return body

@@ -8,14 +8,12 @@ from typing import Annotated, Any, Literal
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import Controls, PlanInput
 from mattone_engine.things.bake import ColourWord, Crumb, StyleKey
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import ONE_LINE, Thing
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
-from kitchen.schemas import PRINTABLE
-
 Topping = Literal["light", "normal", "generous"]
-PlanName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80, pattern=PRINTABLE)]
+PlanName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80), ONE_LINE]
 
 
 class Sentence(Thing):
@@ -88,6 +86,13 @@ class RigNames(Schema):
     style: str = ""
 
 
+class SaidSentence(Schema):
+    """The cook's words, and the names of the things then."""
+
+    words: Sentence
+    names: RigNames
+
+
 class PreviewOut(Schema):
     sentence: Sentence
     names: RigNames
@@ -96,12 +101,15 @@ class PreviewOut(Schema):
 
 
 class PlanLine(Schema):
+    """problem: why it cannot be read; the rest is then empty."""
+
     id: int
     version: int
     name: str
-    style: str
-    support: str
-    likely_done_s: float
+    style: str = ""
+    support: str = ""
+    likely_done_s: float = 0.0
+    problem: str = ""
     updated_at: datetime
 
 

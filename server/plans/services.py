@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from django.http import HttpRequest
 from mattone_engine.bake.match import portion
-from mattone_engine.bake.plan import plan
+from mattone_engine.bake.plan import SketchInput
 from mattone_engine.bake.plan_input import HearthLimits, PlanInput
 from mattone_engine.dough.batch import baked_as
 from mattone_engine.errors import InputError, first_input_error
@@ -25,6 +25,7 @@ from kitchen.rigs import hob_kw, pan_thing, surface_thing
 from plans.models import Plan
 from plans.schemas import PreviewIn, PreviewOut, RigNames, Sentence, SketchIn
 from styling.models import OwnStyle
+from work.answers import answer_text
 
 TOPPING_LOAD = {"light": 0.7, "normal": 1.0, "generous": 1.35}
 # The parts of a sentence that name things of the kitchen.
@@ -51,9 +52,18 @@ class Rig:
 
 def preview(request: HttpRequest, body: PreviewIn) -> PreviewOut:
     """Plan what the sentence says; raises NotYoursError or InputError."""
+    return PreviewOut.model_validate_json(preview_text(request, body))
+
+
+def preview_text(request: HttpRequest, body: PreviewIn) -> str:
+    """The same as JSON, put together of what is worked out already."""
     ask, names = resolve(request, body)
-    spread = (body.spread.look_from, body.spread.not_later) if isinstance(body, SketchIn) else None
-    return PreviewOut(sentence=body.sentence, names=names, ask=ask, result=plan(ask, spread=spread))
+    if isinstance(body, SketchIn):
+        drawn = SketchInput(plan=ask, look_from=body.spread.look_from, not_later=body.spread.not_later)
+        told = answer_text(request, "sketch", drawn, keep_it=False)
+    else:
+        told = answer_text(request, "plan", ask)
+    return f'{{"sentence":{body.sentence.model_dump_json()},"names":{names.model_dump_json()},"ask":{ask.model_dump_json()},"result":{told}}}'
 
 
 def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]:
@@ -133,16 +143,17 @@ def _kept_rig(request: HttpRequest, body: PreviewIn) -> Rig | None:
     if body.plan_id is None:
         return None
     saved = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
-    if not all(saved.sentence["words"].get(key) == getattr(body.sentence, key) for key in RIG_PARTS):
+    said = saved.said
+    if not all(getattr(said.words, key) == getattr(body.sentence, key) for key in RIG_PARTS):
         return None
-    ask = PlanInput.model_validate(saved.ask)
+    ask = saved.question
     return Rig(
         hearth=ask.hearth,
         surface=ask.surface.model_copy(update={"deck_c": None}) if ask.surface is not None else None,
         pan=ask.pan,
         pan_area_cm2=ask.dough.area_cm2 if ask.pan is not None else None,
         altitude_m=ask.altitude_m,
-        names=RigNames(**saved.sentence["names"]),
+        names=said.names,
         own_style=ask.own_style,
         spares=ask.spares,
         hob_kw=ask.hob_kw,

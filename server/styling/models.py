@@ -6,6 +6,9 @@ from django.db import models
 from mattone_engine.styles import Style
 
 from accounts.ownership import Versioned
+from documents.reading import DocumentKind
+
+STYLE: DocumentKind[Style] = DocumentKind("style", "style", Style)
 
 
 class OwnStyle(Versioned):
@@ -20,5 +23,5 @@ class OwnStyle(Versioned):
 
     @property
     def style(self) -> Style:
-        """As the engine bakes by it."""
-        return Style.model_validate({**self.body, "key": f"own-{self.pk}", "name": self.name})
+        """As the engine bakes by it; raises UnreadableError."""
+        return STYLE.read({**self.body, "key": f"own-{self.pk}", "name": self.name} if isinstance(self.body, dict) else self.body)

@@ -7,29 +7,26 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
-from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.bake.topping_effect import Effect, EffectInput, topping_effect
+from mattone_engine.bake.topping_effect import Effect, EffectInput
 from mattone_engine.days.timeline import TimelineResult
 from mattone_engine.dough.toppings import ToppingInput
 from mattone_engine.errors import InputError
 from mattone_engine.formats.calendar import as_calendar
 from ninja import Router, Status
 
-from accounts.ownership import brought_back, changed, cook_id, owned_or_refuse, retired
+import timeline.events  # noqa: F401  registers what happens in a supper
+from accounts.limits import SUPPERS, refuse_more
+from accounts.lists import Page, page
+from accounts.ownership import Version, cook_id, owned_or_refuse, restore, soft_delete, update_versioned
+from documents.reading import readable
 from plans.models import Plan
 from timeline.models import Supper
-from timeline.schemas import (
-    DoneIn,
-    EffectAsk,
-    NextOut,
-    StartSupper,
-    SupperIn,
-    SupperLine,
-    SupperOut,
-    SupperPreview,
-    SupperWords,
-)
-from timeline.services import local_now, mark_mixed, preview, start, stored
+from timeline.schemas import EffectAsk, NextOut, StartSupper, SupperIn, SupperLine, SupperOut, SupperPreview, SupperWords
+from timeline.services import answered, mark_mixed, preview, start, stored
+from work.answers import answer_text
+
+# What the schema says of the one answer that is not JSON.
+CALENDAR = {"responses": {200: {"description": "iCalendar", "content": {"text/calendar": {"schema": {"type": "string"}}}}}}
 
 router = Router()
 
@@ -49,12 +46,12 @@ def preview_supper(request: HttpRequest, body: SupperWords) -> HttpResponse:
 
 
 @router.post("/effect", response=Effect)
-def effect(request: HttpRequest, body: EffectAsk) -> Effect:
+def effect(request: HttpRequest, body: EffectAsk) -> HttpResponse:
     """What these toppings do in the oven of a saved plan."""
     plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
-    ask = PlanInput.model_validate(plan.ask)
+    ask = plan.question
     toppings = ToppingInput(picks=body.picks, area_cm2=ask.dough.area_cm2, style=ask.style, own_style=ask.own_style)
-    return topping_effect(EffectInput(plan=ask, toppings=toppings))
+    return HttpResponse(answer_text(request, "topping_effect", EffectInput(plan=ask, toppings=toppings)), content_type="application/json")
 
 
 @router.get("/next", response=NextOut)
@@ -63,96 +60,93 @@ def next_step(request: HttpRequest) -> NextOut:
     now = timezone.now()
     best: tuple[str, NextOut] | None = None
     for row in Supper.objects.for_cook(request).filter(serve_at__gt=now - STILL_NEXT)[:20]:
-        for step in row.steps:
-            late = (now - datetime.fromisoformat(step.at)) > STILL_NEXT
-            if step.done or late or step.lane == "table":
-                continue
-            if step.key.split("_")[0] in ("launch", "shape", "heat", "top") and datetime.fromisoformat(step.ends) < now:
-                continue
-            if best is None or step.at < best[0]:
-                best = (
-                    step.at,
-                    NextOut(
-                        supper_id=row.pk, supper=row.name, step_key=step.key, step=step.name, note=step.note, at=step.at,
-                        serve_at=row.result["result"]["serve_at"], pizzas=int(row.words["pizzas"]),
-                    ),
-                )  # fmt: skip
-            break
+        # One that cannot be read is told where it is listed; the next step is of those that can.
+        told, _ = readable("supper", lambda row=row: _next_of(row, now))  # type: ignore[misc]
+        if told is not None and (best is None or told[0] < best[0]):
+            best = told
     return best[1] if best else NextOut(supper_id=None, supper="", step_key="", step="", note="", at=None, serve_at=None, pizzas=0)
 
 
+def _next_of(row: Supper, now: datetime) -> tuple[str, NextOut] | None:
+    """When a supper's next step is, and what it is."""
+    result, words = row.told.result, row.words_read
+    done = {one.step for one in words.fixed if one.done}
+    for step in result.steps:
+        late = (now - datetime.fromisoformat(step.at)) > STILL_NEXT
+        if step.done or step.key in done or late or step.lane == "table":
+            continue
+        if step.key.split("_")[0] in ("launch", "shape", "heat", "top") and datetime.fromisoformat(step.ends) < now:
+            continue
+        return step.at, NextOut(
+            supper_id=row.pk, supper=row.name, step_key=step.key, step=step.name, note=step.note, at=step.at, serve_at=result.serve_at, pizzas=words.pizzas,
+        )  # fmt: skip
+    return None
+
+
 @router.get("", response=list[SupperLine])
-def list_suppers(request: HttpRequest) -> list[SupperLine]:
+def list_suppers(request: HttpRequest, response: HttpResponse, page_size: Page = 200, after: str = "") -> list[SupperLine]:
+    """The newest first, a page at a time; the header X-Next says how the next one is asked for."""
     # What was asked and answered is long, and none of it stands in a list.
-    rows = Supper.objects.for_cook(request).defer("words", "ask", "result")[:200]
-    return [SupperLine(id=row.pk, name=row.name, serve_at=row.serve_at, updated_at=row.updated_at) for row in rows]
+    rows = page(Supper.objects.for_cook(request).defer("words", "ask", "result"), response, page_size, after, newest="updated_at")
+    return [_line(row) for row in rows]
+
+
+def _line(row: Supper) -> SupperLine:
+    return SupperLine(id=row.pk, version=row.version, name=row.name, serve_at=row.serve_at, updated_at=row.updated_at)
 
 
 @router.post("", response={201: SupperOut})
 def save_supper(request: HttpRequest, body: SupperIn) -> Status[SupperOut]:
-    row = Supper.objects.create(owner_id=cook_id(request), name=body.name, **stored(preview(request, body), body))
+    refuse_more(Supper, request, SUPPERS)
+    row = Supper(owner_id=cook_id(request), name=body.name, **stored(preview(request, body), body))
     mark_mixed(row)
+    row.save()
     return Status(201, _out(row))
 
 
 @router.get("/{supper_id}", response=SupperOut)
 def open_supper(request: HttpRequest, supper_id: int) -> SupperOut:
-    return _out(owned_or_refuse(Supper, request, supper_id))
+    """The supper; laid out anew first when something happened in it since."""
+    return _out(answered(request, owned_or_refuse(Supper, request, supper_id)))
 
 
 @router.put("/{supper_id}", response=SupperOut)
-def replace_supper(request: HttpRequest, supper_id: int, body: SupperIn, version: int | None = None) -> SupperOut:
+def replace_supper(request: HttpRequest, supper_id: int, body: SupperIn, version: Version) -> SupperOut:
+    """Save it as it is now; 409, with the supper as it is, when it was changed meanwhile."""
     row = owned_or_refuse(Supper, request, supper_id)
-    kept: Supper = changed(row, {"name": body.name, **stored(preview(request, body, saved=row), body)}, version)
-    mark_mixed(kept)
-    return _out(kept)
+    values = {"name": body.name, **stored(preview(request, body, saved=row), body), "answered": version + 1}
 
+    def written(there: Supper) -> dict[str, Any]:
+        there.words, there.dough_id = values["words"], values["dough_id"]
+        mark_mixed(there)
+        return values
 
-@router.post("/{supper_id}/done", response=SupperOut)
-def step_done(request: HttpRequest, supper_id: int, body: DoneIn) -> SupperOut:
-    """Mark a step as done; the rest is laid out anew around it."""
-    row = owned_or_refuse(Supper, request, supper_id)
-    words = SupperWords.model_validate(row.words)
-    if not any(step.key == body.step for step in row.steps):
-        raise InputError("step", "This supper has no such step; reload and mark it again.")
-    fixed = [one for one in words.fixed if one.step != body.step]
-    at = body.at if body.at is not None else local_now(words.time_zone)
-    words = SupperWords.model_validate({**dict(words), "fixed": (*fixed, {"step": body.step, "at": at, "done": True})})
-    kept: Supper = changed(row, stored(preview(request, words, saved=row), words), None)
-    mark_mixed(kept)
-    return _out(kept)
+    return _out(update_versioned(row, written, version, show=_out))
 
 
 @router.delete("/{supper_id}", response={204: None})
-def delete_supper(request: HttpRequest, supper_id: int) -> Status[None]:
-    retired(Supper, request, supper_id)
+def delete_supper(request: HttpRequest, supper_id: int, version: Version) -> Status[None]:
+    soft_delete(Supper, request, supper_id, version, show=_line)
     return Status(204, None)
 
 
-@router.post("/{supper_id}/restore", response=SupperOut)
-def restore_supper(request: HttpRequest, supper_id: int) -> SupperOut:
-    return _out(brought_back(Supper, request, supper_id))
+@router.post("/{supper_id}/restore", response=SupperLine)
+def restore_supper(request: HttpRequest, supper_id: int) -> SupperLine:
+    return _line(restore(Supper, request, supper_id))
 
 
-@router.get("/{supper_id}/calendar.ics", response={200: Any})
+@router.get("/{supper_id}/calendar.ics", response={200: Any}, openapi_extra=CALENDAR)
 def calendar(request: HttpRequest, supper_id: int) -> HttpResponse:
     """The saved supper as iCalendar; a later export moves the same events."""
-    row = owned_or_refuse(Supper, request, supper_id)
-    told: TimelineResult = SupperPreview.model_validate(row.result).result
+    row = answered(request, owned_or_refuse(Supper, request, supper_id))
+    told: TimelineResult = row.told.result
     if not told.feasible:
         raise InputError("", "This supper cannot be done as it stands; take an offer or change it, then export it.")
-    text = as_calendar(told, name=row.name, identity=str(row.identity), revision=row.version, time_zone=row.words["time_zone"], stamped=row.updated_at)
+    text = as_calendar(told, name=row.name, identity=str(row.identity), revision=row.version, time_zone=row.words_read.time_zone, stamped=row.updated_at)
     answer = HttpResponse(text, content_type="text/calendar; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="supper-{row.pk}.ics"'
     return answer
 
 
 def _out(row: Supper) -> SupperOut:
-    return SupperOut(
-        id=row.pk,
-        version=row.version,
-        name=row.name,
-        words=SupperWords.model_validate(row.words),
-        told=SupperPreview.model_validate(row.result),
-        updated_at=row.updated_at,
-    )
+    return SupperOut(id=row.pk, version=row.version, name=row.name, words=row.words_read, told=row.told, updated_at=row.updated_at)

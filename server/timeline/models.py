@@ -5,15 +5,23 @@ from __future__ import annotations
 import uuid
 
 from django.db import models
+from mattone_engine.days.supper import TimelineInput
 from mattone_engine.days.timeline import PlacedStep
 
 from accounts.ownership import Versioned
+from documents.reading import DocumentKind
+from timeline.schemas import SupperPreview, SupperWords
+
+WORDS: DocumentKind[SupperWords] = DocumentKind("supper.words", "supper", SupperWords)
+QUESTION: DocumentKind[TimelineInput] = DocumentKind("supper.question", "supper", TimelineInput)
+ANSWER: DocumentKind[SupperPreview] = DocumentKind("supper.answer", "supper", SupperPreview)
 
 
 class Supper(Versioned):
     """A supper and its days: the cook's words, the engine's input and answer.
 
-    `identity` names it in calendars for ever; `version` is the revision of what they hold.
+    `identity` names it in calendars for ever; `version` is the revision of what they hold. The answer
+    is to the words of version `answered`; what happened since is laid out when it is next looked at.
     """
 
     identity = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
@@ -24,12 +32,23 @@ class Supper(Versioned):
     ask = models.JSONField()
     result = models.JSONField()
     serve_at = models.DateTimeField()
+    answered = models.PositiveIntegerField(default=1)
 
     class Meta:
         verbose_name = "supper"
         ordering = ["serve_at", "id"]
 
     @property
+    def words_read(self) -> SupperWords:
+        """The cook's words; raises UnreadableError."""
+        return WORDS.read(self.words)
+
+    @property
+    def told(self) -> SupperPreview:
+        """The stored answer; raises UnreadableError."""
+        return ANSWER.read(self.result)
+
+    @property
     def steps(self) -> list[PlacedStep]:
-        """The stored steps alone; none where it could not be done."""
-        return [PlacedStep.model_validate(step) for step in self.result["result"]["steps"]]
+        """The stored steps alone; none where it could not be done. Raises UnreadableError."""
+        return list(self.told.result.steps)

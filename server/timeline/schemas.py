@@ -81,6 +81,7 @@ class SupperPreview(Schema):
 
 class SupperLine(Schema):
     id: int
+    version: int
     name: str
     serve_at: datetime
     updated_at: datetime
@@ -93,13 +94,6 @@ class SupperOut(Schema):
     words: SupperWords
     told: SupperPreview
     updated_at: datetime
-
-
-class DoneIn(Thing):
-    """A step is done: now, or when it was planned."""
-
-    step: Annotated[str, Field(max_length=40)]
-    at: LocalTime | None = None
 
 
 class EffectAsk(Thing):

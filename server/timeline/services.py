@@ -8,12 +8,11 @@ from typing import Any
 from django.http import HttpRequest
 from django.utils import timezone
 from mattone_engine.bake.match import feeds
-from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.days.clock import zone
+from mattone_engine.days.clock import moment, zone
 from mattone_engine.days.lists import lists
 from mattone_engine.days.of_dough import of_dough
 from mattone_engine.days.supper import MIX_MIN, TimelineInput, programmes
-from mattone_engine.days.timeline import timeline
+from mattone_engine.days.timeline import TimelineResult
 from mattone_engine.dough.batch import remixed
 from mattone_engine.dough.formula import formula
 from mattone_engine.dough.toppings import ToppingInput, topping_plan
@@ -21,11 +20,13 @@ from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.styles import style, styles
 from pydantic import ValidationError
 
-from accounts.ownership import changed, owned_or_refuse
-from dough.models import Dough
+from accounts.ownership import owned_or_refuse, update_versioned
+from documents.reading import readable
+from dough.models import DOUGH, Dough
 from plans.models import Plan
-from timeline.models import Supper
+from timeline.models import ANSWER, QUESTION, WORDS, Supper
 from timeline.schemas import StartSupper, SupperNames, SupperPreview, SupperWords
+from work.answers import answer_to
 
 # What a supper is called and what lies on its pizzas until the cook says.
 USUAL_PICKS = ("sauce", "low_moisture_cheese")
@@ -64,7 +65,7 @@ def start(request: HttpRequest, body: StartSupper) -> SupperWords:
 def _pizzas(plan: Plan | None) -> int:
     if plan is None:
         return 4
-    ask = PlanInput.model_validate(plan.ask)
+    ask = plan.question
     return max(1, min(12, -int(-ask.people // max(0.3, feeds(ask.dough)))))
 
 
@@ -72,7 +73,7 @@ def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = 
     """Lay out the days; raises NotYoursError or InputError. A saved supper keeps its things though they are put away."""
     dough = _kept(request, Dough, words.dough_id, saved.dough if saved else None, "dough_id")
     plan = _kept(request, Plan, words.plan_id, saved.plan if saved else None, "plan_id")
-    asked = PlanInput.model_validate(plan.ask) if plan is not None else None
+    asked = plan.question if plan is not None else None
     if words.programme == "own" and dough is None:
         raise InputError("programme", "Only a dough has hours of its own; choose one of the known programmes, or a dough.")
     fields: dict[str, Any] = {name: getattr(words, name) for name in AS_SAID}
@@ -95,13 +96,14 @@ def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = 
     else:
         fields |= {"programme": words.programme}
     if plan is not None and asked is not None:
-        controls, result = plan.ask["controls"], plan.result
-        glow = controls.get("top_element")
+        controls, result = asked.controls, plan.answer
+        glow = controls.top_element if controls is not None else None
+        back_min = result.get("deck_back_min")
         fields |= {
-            "preheat_min": controls["preheat_min"],
+            "preheat_min": controls.preheat_min if controls is not None else 45.0,
             "bake_s": min(3600.0, max(30.0, result["result"]["likely_done_s"])),
-            "back_min": min(30.0, result["deck_back_min"]) if result.get("deck_back_min") is not None else 7.0,
-            "top_element_s": -glow["on_s"] if glow and glow["on_s"] < 0 else None,
+            "back_min": min(30.0, back_min) if back_min is not None else 7.0,
+            "top_element_s": -glow.on_s if glow is not None and glow.on_s < 0 else None,
         }
     try:
         ask = TimelineInput.model_validate({**fields, "now": local_now(words.time_zone), "shape": known.shape})
@@ -125,7 +127,7 @@ def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = 
     return SupperPreview(
         names=SupperNames(dough=dough.name if dough else None, plan=plan.name if plan else None, style=known.name),
         ask=ask,
-        result=timeline(ask),
+        result=answer_to(request, "timeline", ask, TimelineResult, keep_it=False),
         toppings=toppings,
         lists=lists(formula(told.formula) if told else None, toppings),
         dough_yeast_pct=yeast_pct,
@@ -146,22 +148,45 @@ def stored(told: SupperPreview, words: SupperWords) -> dict[str, Any]:
     return {
         "dough_id": words.dough_id,
         "plan_id": words.plan_id,
-        "words": words.model_dump(mode="json", exclude={"name"}),
-        "ask": told.ask.model_dump(mode="json"),
-        "result": told.model_dump(mode="json"),
+        "words": WORDS.write(SupperWords.model_validate(words.model_dump(exclude={"name"}))),
+        "ask": QUESTION.write(told.ask),
+        "result": ANSWER.write(told),
         "serve_at": datetime.fromisoformat(told.result.serve_at),
     }
 
 
+def answered(request: HttpRequest, row: Supper) -> Supper:
+    """The supper with its days as its words are now: laid out anew when something happened since.
+
+    The work is done outside the lock; when yet another thing happens meanwhile, the newer state stands and is laid out by its own reader.
+    """
+    if row.answered == row.version:
+        return row
+    version, words = row.version, row.words_read
+    values = stored(preview(request, words, saved=row), words)
+    fresh = {"ask": values["ask"], "result": values["result"], "serve_at": values["serve_at"], "answered": version}
+    if Supper.objects.filter(pk=row.pk, version=version).update(**fresh):
+        for name, value in fresh.items():
+            setattr(row, name, value)
+        return row
+    return answered(request, owned_or_refuse(Supper, request, row.pk))
+
+
 def mark_mixed(row: Supper) -> None:
-    """A supper whose mixing is done tells its dough when that was."""
-    done = next((one for one in row.words["fixed"] if one["step"] == "mix" and one["done"]), None)
-    if done is None or row.dough is None:
+    """A supper whose mixing is done tells its dough when that was. Reads the words the row is given, before they are saved."""
+    words = row.words_read
+    done = next((one for one in words.fixed if one.step == "mix" and one.done), None)
+    dough = Dough.objects.filter(pk=row.dough_id, deleted_at__isnull=True).first() if row.dough_id is not None else None
+    if done is None or dough is None:
         return
-    at = datetime.fromisoformat(done["at"])
-    mixed = (at if at.tzinfo is not None else at.replace(tzinfo=zone(row.words["time_zone"]))) + timedelta(minutes=MIX_MIN)
-    before = row.dough.mixed_at
-    if before != mixed:
-        told = row.dough.dough
-        later_h = (mixed - before).total_seconds() / 3600.0 if before is not None else 0.0
-        changed(row.dough, {"mixed_at": mixed, "body": remixed(told, later_h).model_dump(mode="json")}, None)
+    mixed = moment(done.at, zone(words.time_zone), "fixed") + timedelta(minutes=MIX_MIN)
+
+    def then(there: Dough) -> dict[str, Any]:
+        if there.mixed_at == mixed:
+            return {}
+        later_h = (mixed - there.mixed_at).total_seconds() / 3600.0 if there.mixed_at is not None else 0.0
+        told, problem = readable("dough", lambda: remixed(there.dough, later_h))
+        return {"mixed_at": mixed} if problem else {"mixed_at": mixed, "body": DOUGH.write(told)}
+
+    if dough.mixed_at != mixed:
+        update_versioned(dough, then, None)

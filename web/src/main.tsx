@@ -15,7 +15,11 @@ const queries: QueryClient = new QueryClient({
         void queries.invalidateQueries({ queryKey: ["session"] });
     },
   }),
-  defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false, staleTime: 60_000 } },
+  // Asked whatever the browser thinks of its line: an answer that does not come is said, and what happens is kept.
+  defaultOptions: {
+    queries: { retry: false, refetchOnWindowFocus: false, staleTime: 60_000, networkMode: "always" },
+    mutations: { networkMode: "always" },
+  },
 });
 
 const root = document.getElementById("root");

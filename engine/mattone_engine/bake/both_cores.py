@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from typing import TypeVar
 
@@ -27,6 +28,30 @@ def _after_fork() -> None:
 os.register_at_fork(after_in_child=_after_fork)
 
 
+class AbandonedError(Exception):
+    """Nobody waits for this answer any more."""
+
+
+_abandoned: Callable[[], bool] = lambda: False  # noqa: E731
+
+
+@contextlib.contextmanager
+def abandoned_when(asked: Callable[[], bool]) -> Iterator[None]:
+    """Within it work stops between two bakes, by AbandonedError, as soon as `asked` says so."""
+    global _abandoned
+    before, _abandoned = _abandoned, asked
+    try:
+        yield
+    finally:
+        _abandoned = before
+
+
 def side_by_side(act: Callable[[Given], Told], given: Iterable[Given]) -> list[Told]:
     """`act` of each, in order. Must not be called from within itself."""
-    return list(_pool.map(act, given))
+
+    def one(item: Given) -> Told:
+        if _abandoned():
+            raise AbandonedError
+        return act(item)
+
+    return list(_pool.map(one, given))

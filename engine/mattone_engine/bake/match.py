@@ -132,6 +132,8 @@ def makes_sense(known: Style, rig: MatchRig) -> bool:
     """
     fire = rig.hearth.fire
     grill = fire is not None and rig.hearth.kind != "flame_oven"
+    if fire is not None and rig.hearth.max_setpoint_c < fire.lowest_c:
+        return False
     if known.family == "grill" and not grill:
         return False
     if rig.coating_limit_c is not None and rig.pan is not None and rig.coating_limit_c < (fire.lowest_c if fire is not None else known.deck_c[0] - 30.0):

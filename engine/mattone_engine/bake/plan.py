@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
+from pydantic import Field
+
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.card import Step, card
 from mattone_engine.bake.cautions import Caution, cautions
@@ -20,6 +24,14 @@ from mattone_engine.heat.outcome import PALE_L, Wanted
 from mattone_engine.heat.run import heat_up
 from mattone_engine.things import Dough
 from mattone_engine.things.base import Thing
+
+
+class SketchInput(Thing):
+    """A plan to be drawn while something is dragged; the window as factors of the likely pull."""
+
+    plan: PlanInput
+    look_from: Annotated[float, Field(gt=0, le=1)]
+    not_later: Annotated[float, Field(ge=1, le=5)]
 
 
 class Option(Thing):
@@ -141,6 +153,11 @@ def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanRe
         fire=_fire(ask),
         engine=ENGINE_VERSION,
     )
+
+
+def sketch(ask: SketchInput) -> PlanResult:
+    """The plan without reasons and with the window it is given."""
+    return plan(ask.plan, spread=(ask.look_from, ask.not_later))
 
 
 def _racks(ask: PlanInput) -> tuple[list[float], float]:

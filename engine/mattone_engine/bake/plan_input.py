@@ -207,6 +207,9 @@ class PlanInput(Thing):
         deck_c = self.surface.deck_c if self.surface is not None else None
         if deck_c is not None and deck_c > self.hearth.max_setpoint_c + HOTTEST_OVER_DIAL_K:
             raise ValueError(f"surface.deck_c: {{{deck_c:g} C}} is hotter than this hearth can make a deck; was the thermometer set to the other unit?")
+        if self.hearth.max_setpoint_c < self.least_c:
+            fire = self.hearth.kind.replace("_", " ")
+            raise ValueError(f"hearth.max_setpoint_c: a {fire} that bakes gets to {{{self.least_c:g} C}} at least; how hot does its floor or grate get?")
         if self.hottest_c < self.least_c:
             what = "its coating stands" if self.coating_limit_c is not None and self.coating_limit_c <= self.hottest_c else "baking paper stands"
             raise ValueError(

@@ -10,7 +10,7 @@ from functools import lru_cache
 from mattone_engine.bake.both_cores import side_by_side
 from mattone_engine.bake.fire import lit_minutes
 from mattone_engine.bake.methods import method_of
-from mattone_engine.bake.plan_input import Controls, DoughChange, Move, PlanInput, Span, bake_of, hearth_of
+from mattone_engine.bake.plan_input import LOWEST_SETPOINT_C, Controls, DoughChange, Move, PlanInput, Span, bake_of, hearth_of
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.errors import InputError
 from mattone_engine.heat.outcome import Done, Series, Wanted, first_there, topped_at, wanted
@@ -23,6 +23,8 @@ LONGEST_PREHEAT_MIN = 75
 NEAR_PLATEAU_K = 8.0
 TOP_SECONDS = (45.0, 90.0, 150.0)
 LATE_SECONDS = (60.0, 100.0)
+# The latest moment a control can be set to, as in Controls.
+LATEST_S = 3600.0
 FINALISTS = 4
 # What each handling costs beside what it brings: another thing to do, to lift, to forget.
 FUSS = {"top_element": 0.06, "shield": 0.1, "move": 0.1, "hob_s": 0.08, "par_bake_s": 0.16, "cheese_s": 0.08, "flip_s": 0.0, "overhead": 0.1}
@@ -209,7 +211,7 @@ class Search:
             # Off unless it is what lifts a weak top.
             best = plain[0].controls
             self.at(highest, best.level, fan=True)
-            self.at(highest - 20.0, best.level, fan=True)
+            self.at(max(LOWEST_SETPOINT_C, highest - 20.0), best.level, fan=True)
         if self.ask.may_glow and not self.fan_needed:
             self._with_top_element(highest, plain)
         self._handled(plain)
@@ -253,8 +255,9 @@ class Search:
     def _late(self, setpoint_c: float, level: int, end_s: float, seconds: float) -> None:
         """The element for the last `seconds`: it brings the pull forward, so aim three times."""
         for _ in range(3):
-            on_s = max(0.0, 5.0 * round((end_s - seconds) / 5.0))
-            found = self.at(setpoint_c, level, Span(on_s=on_s, off_s=on_s + 5.0 * math.ceil(1.5 * seconds / 5.0)))
+            lasts_s = 5.0 * math.ceil(1.5 * seconds / 5.0)
+            on_s = min(LATEST_S - lasts_s, max(0.0, 5.0 * round((end_s - seconds) / 5.0)))
+            found = self.at(setpoint_c, level, Span(on_s=on_s, off_s=on_s + lasts_s))
             if abs(found.done.t_s - end_s) < 8.0:
                 return
             end_s = 0.5 * (end_s + found.done.t_s)
@@ -277,7 +280,8 @@ class Search:
             side_by_side(self.try_controls, [ahead.controls.model_copy(update={"cheese": cold}) for cold in ("fridge", "frozen")])
 
     def _handlings(self, base: Candidate) -> Iterable[Controls]:
-        c, ask, done = base.controls, self.ask, base.done.t_s
+        # What is done by hand is done within the hour that controls reach.
+        c, ask, done = base.controls, self.ask, min(base.done.t_s, LATEST_S / 1.8)
         levels = ask.hearth.levels
 
         def but(**changes: object) -> Controls:
@@ -357,7 +361,7 @@ def _more(changes: dict[str, float], name: str, by: float) -> dict[str, float]:
 
 
 def _five(seconds: float) -> float:
-    return max(15.0, 5.0 * round(seconds / 5.0))
+    return min(LATEST_S, max(15.0, 5.0 * round(seconds / 5.0)))
 
 
 def closer(c: Controls, name: str) -> Iterable[Controls]:
@@ -375,7 +379,7 @@ def closer(c: Controls, name: str) -> Iterable[Controls]:
 
 def turn_at(done_s: float) -> float:
     """Turn a little after half time, on a round five seconds."""
-    return max(10.0, 5.0 * round(0.55 * done_s / 5.0))
+    return min(LATEST_S, max(10.0, 5.0 * round(0.55 * done_s / 5.0)))
 
 
 def finished(chosen: Candidate, ask: PlanInput) -> Controls:
@@ -385,10 +389,10 @@ def finished(chosen: Candidate, ask: PlanInput) -> Controls:
     # Beside a flame a round is turned all the time; the first turn stands for the others.
     flame = ask.hearth.kind == "flame_oven"
     changes: dict[str, object] = {"turn_s": 20.0 if flame else turn_at(chosen.done.t_s)}
-    end_s = 5.0 * math.ceil(chosen.done.t_s / 5.0)
+    end_s = min(LATEST_S, 5.0 * math.ceil(chosen.done.t_s / 5.0))
     for name in ("top_element", "shield"):
         span = getattr(chosen.controls, name)
-        if span is not None and span.off_s > chosen.done.t_s > span.on_s:
+        if span is not None and span.off_s > chosen.done.t_s > span.on_s and end_s > span.on_s:
             changes[name] = Span(on_s=span.on_s, off_s=end_s)
     return chosen.controls.model_copy(update=changes)
 

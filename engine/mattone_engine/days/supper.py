@@ -119,7 +119,7 @@ class TimelineInput(Thing):
     top_element_s: Annotated[float, Field(ge=0, le=1200)] | None = None
     cooked_sauce: bool = False
     may_wake: bool = False
-    seen: Annotated[tuple[Seen, ...], Field(max_length=20, strict=False)] = ()
+    seen: Annotated[tuple[Seen, ...], Field(max_length=60, strict=False)] = ()
     speed: Annotated[float, Field(ge=0.3, le=3)] = 1.0
 
 

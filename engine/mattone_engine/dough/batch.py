@@ -34,7 +34,7 @@ class DoughInput(Thing):
     formula: FormulaInput
     steps: Annotated[tuple[RiseStep, ...], Field(min_length=1, max_length=12, strict=False)]
     water: WaterInput = WaterInput()
-    seen: Annotated[tuple[Seen, ...], Field(max_length=20, strict=False)] = ()
+    seen: Annotated[tuple[Seen, ...], Field(max_length=60, strict=False)] = ()
 
 
 class BatchInput(Thing):

@@ -104,7 +104,7 @@ class FermentInput(Thing):
     dough_c: Annotated[float, Field(ge=0, le=45)] = 24.0
     mass_g: Annotated[float, Field(gt=0, le=30000)] = 1000.0
     ball_g: Annotated[float, Field(gt=0, le=6000)] = 250.0
-    seen: Annotated[tuple[Seen, ...], Field(max_length=20, strict=False)] = ()
+    seen: Annotated[tuple[Seen, ...], Field(max_length=60, strict=False)] = ()
     solve: Literal["nothing", "yeast", "last"] = "nothing"
 
     @model_validator(mode="after")
@@ -173,9 +173,9 @@ def dose(ask: FermentInput) -> float:
 
 
 def lag_h(mass_g: float) -> float:
-    """Time constant with which dough of this mass follows its surroundings, h."""
+    """Time constant with which dough of this mass follows its surroundings, h. A crumb follows as a gram does."""
     c = constants()
-    return float(c.lag_kg_h * (mass_g / 1000.0) ** c.lag_power)
+    return float(c.lag_kg_h * (max(1.0, mass_g) / 1000.0) ** c.lag_power)
 
 
 def dough_temperature(ask: FermentInput, t_h: np.ndarray) -> np.ndarray:

@@ -40,6 +40,8 @@ class Ingredient(Thing):
     flour: float = 0.0
     protein: float | None = None
     strength: float = 1.0
+    # Whether a flour holds gluten: what is read as one that does must be it.
+    gluten: bool = True
     g_cup: Cup | None = None
     g_tsp: float | None = None
     g_piece: float | None = None

@@ -3,28 +3,46 @@
 from __future__ import annotations
 
 import re
+import tomllib
 import unicodedata
-from typing import Annotated
+from functools import cache
+from importlib.resources import files
+from typing import Annotated, Any
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from mattone_engine.dough.formula import Line, Shares, shares
 from mattone_engine.dough.ingredients import Fill, ingredients
 from mattone_engine.dough.measures import MILLILITRES, to_grams, unit_of
 from mattone_engine.errors import InputError
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import Thing, control_in
 
 LONGEST = 20_000
+# Ends of lines by other names.
+_ENDS = "\x0b\x0c\x1c\x1d\x1e\x85"
+
+
+def _seen(character: str) -> str:
+    if character in _ENDS:
+        return "\n"
+    return character if character in "\t\n\r" or control_in(character) is None else ""
+
+
 MOST_LINES = 60
 _NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?)"
 _UNIT = r"(?P<unit>fl\.? ?oz\.?|fluid ounces?|[a-z]+\.?)"
 _AMOUNT = re.compile(rf"(?P<first>{_NUMBER})(?:\s*(?:-|–|to)\s*(?P<second>{_NUMBER}))?\s*{_UNIT}?(?=[\s),;/]|$)", re.IGNORECASE)
+GLUTEN_FREE = "gluten_free_blend"
+_NO_GLUTEN = re.compile(r"(?<!not )(?<!isn't )(?:gluten[\s-]*free|free (?:from|of) gluten|without gluten|no gluten|\bgf\b)")
 # What lists begin their lines with.
 _BULLET = re.compile(r"^[\s\-*•·–\u2022]+|^\d+[.)]\s+")
 
 
 class Reading(Thing):
-    """How one line was read. `sure` is false where something was guessed; `problem` where it was not understood."""
+    """How one line was read. `sure` is false where something was guessed; `problem` where it was not understood.
+
+    note: what to mind about the reading, as that a flour is without gluten.
+    """
 
     text: str
     amount: float | None
@@ -33,6 +51,7 @@ class Reading(Thing):
     grams: float | None
     sure: bool
     problem: str
+    note: str = ""
 
 
 class ReadInput(Thing):
@@ -40,6 +59,14 @@ class ReadInput(Thing):
 
     text: Annotated[str, Field(max_length=4_000_000)]
     fill: Fill = "spooned"
+
+    @model_validator(mode="before")
+    @classmethod
+    def as_pasted(cls, told: Any) -> Any:
+        """What is copied from a page brings characters along that nobody sees: they are ends of lines, or nothing."""
+        if isinstance(told, dict) and isinstance(told.get("text"), str):
+            return {**told, "text": "".join(_seen(character) for character in told["text"])}
+        return told
 
 
 class ReadResult(Thing):
@@ -79,7 +106,17 @@ def read_text(ask: ReadInput) -> ReadResult:
     if len(found) > MOST_LINES:
         raise InputError("text", f"These are {len(found)} lines; paste the ingredients alone, at most {MOST_LINES}.")
     readings = [read_line(line, ask.fill) for line in found]
+    if any(_NO_GLUTEN.search(_plain(line)) for line in found):
+        readings = [_minded(reading) for reading in readings]
     return from_readings(readings)
+
+
+def _minded(reading: Reading) -> Reading:
+    """A wheat flour in a list that speaks of going without gluten is never taken for granted."""
+    thing = ingredients().get(reading.ingredient)
+    if thing is None or thing.role != "flour" or not thing.gluten:
+        return reading
+    return reading.model_copy(update={"sure": False, "note": "this list speaks of gluten-free, and this is wheat: is it meant?"})
 
 
 def from_readings(readings: list[Reading]) -> ReadResult:
@@ -109,7 +146,34 @@ def read_line(text: str, fill: Fill) -> Reading:
     plain = _plain(text)
     key = _ingredient(plain)
     amount, unit, sure = _amount(plain)
+    if key and ingredients()[key].role == "flour":
+        if _NO_GLUTEN.search(plain) and ingredients()[key].gluten:
+            key = GLUTEN_FREE
+        elif ingredients()[key].gluten and (strange := _strange_flour(plain)):
+            told = _weighed(text, "", amount, unit, fill, sure=False)
+            return told.model_copy(update={"problem": f"which flour is {strange} flour? Choose it; wheat is not guessed"})
+        if key == GLUTEN_FREE:
+            told = _weighed(text, key, amount, unit, fill, sure=False)
+            return told.model_copy(update={"note": "without gluten: read as a gluten-free blend"})
     return _weighed(text, key, amount, unit, fill, sure=sure)
+
+
+@cache
+def _wheat_goes_by() -> frozenset[str]:
+    """Words before "flour" that leave it wheat flour."""
+    told = tomllib.loads(files("mattone_engine.dough").joinpath("flour_words.toml").read_text(encoding="utf-8"))
+    return frozenset(told["wheat"])
+
+
+def _strange_flour(plain: str) -> str:
+    """The word before "flour" where it is none that wheat flour goes by; empty where it is, or where a known flour is named."""
+    named = max(
+        (word for thing in ingredients().values() for word in thing.words if re.search(rf"(?<![a-z]){re.escape(word)}(?![a-z])", plain)), key=len, default=""
+    )
+    if named != "flour":
+        return ""
+    before = re.findall(r"([^\s,;()]+)[\s-]+flour(?![a-z])", plain)
+    return next((word for word in before if re.fullmatch(r"[a-z-]+", word) and word not in _wheat_goes_by() and unit_of(word) is None), "")
 
 
 def _weighed(text: str, key: str, amount: float | None, unit: str, fill: Fill, *, sure: bool) -> Reading:

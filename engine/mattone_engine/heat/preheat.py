@@ -65,6 +65,8 @@ def _geometric_ratio(first: float, total: float, count: int) -> float:
 
 # Between a pan and the deck it heats on, W/m2K.
 PAN_ON_DECK = 36.0
+# The shortest stretch that is marched.
+SHORTEST_S = 1.0
 # What stands for an empty rack.
 RACK = Surface(kind="steel", thickness_mm=0.5)
 
@@ -84,6 +86,8 @@ def preheat(
     Events before launch (negative at_s: top element, fan, setpoint, door) are obeyed. A `pan` stands
     on the surface, or on the rack in its stead.
     """
+    # A cold start has heated for a moment: a step of no time has no slope.
+    minutes = max(minutes, SHORTEST_S / 60.0)
     count = max(1, int(np.ceil(minutes * 60.0 / step_s)))
     times = np.linspace(0.0, minutes * 60.0, count + 1)
     controls = np.repeat(control_row(hearth, hearth.level)[None, :], count, axis=0)
@@ -105,6 +109,7 @@ def fire_up(hearth: Hearth, surface: Surface | None, minutes: float, *, tau_min:
 
     The hearth's floor_c and dome_c are what it comes to. t_s in seconds after lighting.
     """
+    minutes = max(minutes, SHORTEST_S / 60.0)
     count = max(1, int(np.ceil(minutes * 60.0 / step_s)))
     times = np.linspace(0.0, minutes * 60.0, count + 1)
     widths, half, heat, emissivity = _stack(surface, None)
@@ -128,6 +133,7 @@ def fire_up(hearth: Hearth, surface: Surface | None, minutes: float, *, tau_min:
 
 def recover(hearth: Hearth, surface: Surface | None, left: Preheat, seconds: float, *, overhead: Overhead | None = None, step_s: float = 5.0) -> Preheat:
     """What a deck and hearth come back to, empty, `seconds` after a bake left them so."""
+    seconds = max(seconds, SHORTEST_S)
     count = max(1, int(np.ceil(seconds / step_s)))
     controls = np.repeat(control_row(hearth, hearth.level)[None, :], count, axis=0)
     profile = left.profile_c if left.profile_c.size else None

@@ -18,6 +18,9 @@ from mattone_engine.things.base import Thing
 
 # 80 % of a normal distribution lies within this many standard deviations.
 Z80 = 1.2816
+# On sixty drawn ovens the bare intervals of least squares held for two thirds instead of four fifths, and the power was found 5 % high
+# with as much spread, because a log shows it only until the thermostat first cuts out. What is promised includes both.
+STRETCH, POWER_LN = 1.3, 0.085
 # What is believed of power, loss and deck coupling before the log: ln spread.
 PRIOR_LN = 0.20
 # A thermometer in an oven is no better than this, K.
@@ -131,7 +134,8 @@ def calibrate(ask: CalibrateInput) -> CalibrateResult:
     off = misses(deck, air)
     residual_k = float(np.sqrt(np.mean(off**2))) if off.size else 0.0
     covariance = np.linalg.pinv(fit.jac.T @ fit.jac) * max(1.0, (residual_k / READING_K) ** 2)
-    spread = Z80 * np.sqrt(np.maximum(np.diag(covariance), 0.0))
+    spread = STRETCH * Z80 * np.sqrt(np.maximum(np.diag(covariance), 0.0))
+    spread[1] = math.hypot(spread[1], POWER_LN)
     settled = _slope_k_min(log) < SETTLED_K_MIN
     trust = "contradictory" if residual_k > CONTRADICTS_K else "good" if settled else "short"
     found = _with(hearth, fit.x)

@@ -89,7 +89,7 @@ class Overhead(Thing):
     """A second deck on a level above, as a radiating ceiling; it heats with the oven."""
 
     kind: Literal["stone", "steel", "firebrick"]
-    thickness_mm: Annotated[float, Field(ge=2, le=40)] = 10.0
+    thickness_mm: Annotated[float, Field(ge=0.5, le=60)] = 10.0
     level: Annotated[int, Field(ge=2, le=8)]
 
 

@@ -1,9 +1,75 @@
 """What every value object of the engine shares."""
 
-from pydantic import BaseModel, ConfigDict
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from pydantic import AfterValidator, BaseModel, ConfigDict, model_validator
+from pydantic_core import PydanticCustomError
+
+# What text may hold beside what can be seen: a tab and the ends of lines.
+_LINES = "\t\n\r"
+
+
+def control_in(text: str, allowed: str = "") -> str | None:
+    """The first control character or half of a surrogate pair in a text, as its number; None where there is none."""
+    for character in text:
+        code = ord(character)
+        if (code < 32 or 127 <= code < 160 or 0xD800 <= code < 0xE000) and character not in allowed:
+            return f"U+{code:04X}"
+    return None
+
+
+CONTROLS = "holds a character that is not text ({found}); type it again without."
+
+
+def _one_line(text: str) -> str:
+    found = control_in(text)
+    if found is not None:
+        raise ValueError(CONTROLS.format(found=found))
+    return text
+
+
+# A line of text: what a database keeps and a page shows. Longer ones, with lines in them, are checked by Thing.
+ONE_LINE = AfterValidator(_one_line)
+Text = Annotated[str, ONE_LINE]
+
+
+def _refuse_controls(told: Any, depth: int = 0) -> None:
+    """No text anywhere in an input holds NUL or another control character, known field or not."""
+    if isinstance(told, str):
+        found = control_in(told, _LINES)
+        if found is not None:
+            raise ValueError(CONTROLS.format(found=found))
+    elif isinstance(told, dict) and depth < 12:
+        for key, value in told.items():
+            _refuse_controls(key, depth + 1)
+            _refuse_controls(value, depth + 1)
+    elif isinstance(told, (list, tuple)) and depth < 12:
+        for value in told:
+            _refuse_controls(value, depth + 1)
+
+
+def _whole(told: dict[str, Any]) -> dict[str, Any]:
+    _refuse_controls(told)
+    return told
+
+
+# An object whose shape is checked later, by what reads it.
+JsonObject = Annotated[dict[str, Any], AfterValidator(_whole)]
 
 
 class Thing(BaseModel):
-    """Frozen, closed to unknown keys, strict about types, no NaN."""
+    """Frozen, closed to unknown keys, strict about types, no NaN, no control characters in its text."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", strict=True, allow_inf_nan=False)
+
+    @model_validator(mode="before")
+    @classmethod
+    def is_text(cls, told: Any) -> Any:
+        if isinstance(told, dict):
+            for key, value in told.items():
+                found = control_in(value, _LINES) if isinstance(value, str) else None
+                if found is not None:
+                    raise PydanticCustomError("control_character", CONTROLS, {"field": str(key)[:60], "found": found})
+        return told

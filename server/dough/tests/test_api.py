@@ -9,6 +9,7 @@ from typing import Any
 from django.utils import timezone
 
 from dough.models import Dough
+from events.tests.test_events import happening
 from plans.tests.test_api import Signed
 
 CUPS = "3 1/2 cups bread flour\n1 1/4 cups warm water\n2 tsp salt\n1 packet active dry yeast\n2 tbsp olive oil"
@@ -20,6 +21,10 @@ class DoughCase(Signed):
         self.row = self.client.get("/api/dough").json()[0]
         self.saved = self.client.get(f"/api/dough/{self.row['id']}").json()
         self.dough = self.saved["dough"]
+
+    def happened(self, kind: str, payload: dict[str, Any]) -> dict[str, Any]:
+        told = happening(kind, self.row["id"], payload)
+        return dict(self.post("/api/events", {"events": [told]}).json()["events"][0])
 
     def told(self, **body: Any) -> dict[str, Any]:
         response = self.post("/api/dough/batch", {"dough": self.dough} | body)
@@ -104,16 +109,15 @@ class Saved(DoughCase):
         first = self.client.put(f"{path}?version={self.saved['version']}", json.dumps(body), content_type="application/json")
         self.assertEqual(first.status_code, 200)
         self.refused(self.client.put(f"{path}?version={self.saved['version']}", json.dumps(body), content_type="application/json"), 409)
-        self.assertEqual(self.client.delete(path).status_code, 204)
+        self.assertEqual(self.client.delete(f"{path}?version=2").status_code, 204)
         self.assertEqual(self.client.get(path).status_code, 404)
         self.assertEqual(self.post(f"{path}/restore", {}).json()["name"], "Drier")
 
     def test_what_is_seen_moves_the_window_and_narrows_it(self) -> None:
-        path = f"/api/dough/{self.row['id']}/seen"
-        self.refused(self.post(path, {"ratio": 1.5}), 422, "mixed_at")
+        self.assertIn("when this dough was mixed", self.happened("dough.seen", {"ratio": 1.5})["message"])
         Dough.objects.filter(pk=self.row["id"]).update(mixed_at=timezone.now() - timedelta(hours=48))
         before = self.told()["rise"]
-        self.assertEqual(self.post(path, {"ratio": 1.9}).status_code, 200)
+        self.assertEqual(self.happened("dough.seen", {"ratio": 1.9})["state"], "taken")
         self.dough = self.client.get(f"/api/dough/{self.row['id']}").json()["dough"]
         after = self.told()["rise"]
         self.assertLess(after["spread"], before["spread"])
@@ -124,7 +128,7 @@ class Saved(DoughCase):
         steps = self.client.get(f"/api/timeline/{supper}").json()["told"]["result"]["steps"]
         mix = next(step for step in steps if step["key"] == "mix")
         self.assertEqual(datetime.fromisoformat(self.saved["planned_at"]), datetime.fromisoformat(mix["ends"]))
-        self.client.delete(f"/api/timeline/{supper}")
+        self.assertEqual(self.client.delete(f"/api/timeline/{supper}?version=1").status_code, 204)
         self.assertIsNone(self.client.get(f"/api/dough/{self.row['id']}").json()["planned_at"])
 
     def test_a_dry_dough_is_wished_wetter_and_the_crumb_keeps_more(self) -> None:

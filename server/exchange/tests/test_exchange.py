@@ -5,12 +5,18 @@ from __future__ import annotations
 import copy
 import json
 from typing import Any
+from unittest.mock import patch
 
+import jsonschema_rs
 from django.contrib.auth.models import User
 from django.test import Client, TestCase
 from mattone_engine.styles import styles
 
+from accounts import limits
 from demo.loading import load_demo
+from dough.models import Dough
+from kitchen.models import Surface
+from plans.models import Plan
 
 
 class Exchange(TestCase):
@@ -55,6 +61,11 @@ class Exchange(TestCase):
         schema = self.client.get("/api/exchange/schema").json()
         self.assertEqual(schema["properties"]["version"]["const"], 1)
         self.assertEqual(set(self.told), set(schema["properties"]))
+        fits = jsonschema_rs.validator_for(schema)
+        self.assertEqual([error.message for error in fits.iter_errors(self.told)], [])
+        # The schema is one that can refuse.
+        for place, bad in (("kitchen", []), ("plans", [{"name": "x"}]), ("version", 2), ("surprise", 1)):
+            self.assertFalse(fits.is_valid(self.told | {place: bad}), place)
 
     def test_clashing_names_are_told_and_nothing_is_saved(self) -> None:
         self.bring_in(self.told)
@@ -98,3 +109,66 @@ class Exchange(TestCase):
                 self.assertIn(words, error["message"])
         self.assertEqual(self.client.get("/api/kitchen").json()["hearths"], [])
         self.assertEqual(self.client.get("/api/plans").json(), [])
+
+
+class Much(TestCase):
+    """A cook who owns as much as can be kept: the same bound for making, listing, taking along and bringing in."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.cook, _ = load_demo()
+        cls.other = User.objects.create_user("mate", "mate@skerry-light.example", "a-long-way-out")
+        plan, dough = Plan.objects.filter(owner=cls.cook)[0], Dough.objects.filter(owner=cls.cook)[0]
+        Plan.objects.bulk_create(
+            Plan(owner=cls.cook, name=f"plan {i}", sentence=plan.sentence, ask=plan.ask | {"people": 2 + i % 3}, result=plan.result, engine=plan.engine)
+            for i in range(limits.PLANS - Plan.objects.filter(owner=cls.cook).count())
+        )
+        Dough.objects.bulk_create(Dough(owner=cls.cook, name=f"dough {i}", body=dough.body) for i in range(limits.DOUGHS - 1))
+        here = Surface.objects.filter(owner=cls.cook).count()
+        Surface.objects.bulk_create(
+            Surface(owner=cls.cook, name=f"deck {i}", kind="stone", thickness_mm=0.5 + i, width_cm=30, depth_cm=30) for i in range(limits.SURFACES - here)
+        )
+
+    def setUp(self) -> None:
+        self.client.force_login(self.cook)
+
+    def test_one_more_is_refused_in_words(self) -> None:
+        deck = {"name": "one more", "kind": "stone", "thickness_mm": 15.0, "width_cm": 30.0, "depth_cm": 30.0}
+        refused = self.client.post("/api/kitchen/surfaces", deck, content_type="application/json")
+        self.assertEqual((refused.status_code, f"{limits.SURFACES} surfaces" in refused.json()["error"]["message"]), (422, True))
+
+    def test_a_list_comes_whole_a_page_at_a_time(self) -> None:
+        for noun, most in (("plans", limits.PLANS), ("dough", limits.DOUGHS)):
+            seen, after = [], ""
+            for _ in range(20):
+                answer = self.client.get(f"/api/{noun}", {"page_size": 64, "after": after})
+                seen += [row["id"] for row in answer.json()]
+                after = answer.headers.get("X-Next", "")
+                if not after:
+                    break
+            self.assertEqual((len(seen), len(set(seen))), (most, most))
+        self.assertEqual(self.client.get("/api/plans", {"after": "yesterday"}).json()["error"]["path"], "after")
+        self.assertEqual(self.client.get("/api/plans", {"after": "2026-11-25T10:00:00~1"}).status_code, 422)
+
+    def test_it_goes_out_and_comes_in_whole_in_slices(self) -> None:
+        document = self.client.get("/api/exchange/export").json()
+        self.assertEqual(
+            (len(document["plans"]), len(document["doughs"]), len(document["kitchen"]["surfaces"])), (limits.PLANS, limits.DOUGHS, limits.SURFACES)
+        )
+        self.client.force_login(self.other)
+        steps: list[dict[str, Any]] = []
+        with patch("exchange.api.ONE_ANSWER_S", 0.0):
+            while not steps or not steps[-1]["finished"]:
+                answer = self.client.post("/api/exchange/import", {"document": document}, content_type="application/json")
+                self.assertEqual(answer.status_code, 200, answer.content[:300])
+                steps.append(answer.json())
+                if not steps[-1]["finished"]:
+                    self.assertEqual(self.client.get("/api/kitchen").json()["surfaces"], [], "nothing has come in yet")
+        self.assertGreater(len(steps), 1)
+        done = [step["done"] for step in steps]
+        self.assertEqual(done, sorted(done))
+        self.assertEqual(Plan.objects.filter(owner=self.other).count(), limits.PLANS)
+        again = self.client.post("/api/exchange/import", {"document": document, "clashes": "keep_both"}, content_type="application/json")
+        self.assertEqual(again.status_code, 422)
+        self.assertIn("can be kept", again.json()["error"]["message"])
+        self.assertEqual(Plan.objects.filter(owner=self.other).count(), limits.PLANS)

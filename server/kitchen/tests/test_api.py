@@ -28,14 +28,18 @@ class KitchenApi(TestCase):
                 self.assertEqual(made.status_code, 201)
                 path = f"/{noun}/{made.json()['id']}"
                 self.assertEqual({k: v for k, v in made.json().items() if k in body}, body)
-                changed = self.send("PUT", path, body | {"name": "renamed"}).json()
+                self.assertEqual(self.send("PUT", path, body | {"name": "renamed"}).json()["error"]["path"], "version")
+                changed = self.send("PUT", f"{path}?version=1", body | {"name": "renamed"}).json()
                 self.assertEqual(changed, made.json() | {"name": "renamed", "version": 2})
-                self.assertEqual(self.send("DELETE", path).status_code, 204)
+                self.assertEqual(self.send("DELETE", f"{path}?version=1").status_code, 409)
+                self.assertEqual(self.send("DELETE", f"{path}?version=2").status_code, 204)
                 self.assertEqual(self.client.get("/api/kitchen").json()[noun], [])
-                self.assertEqual(self.send("DELETE", path).status_code, 404)
-                self.assertEqual(self.send("POST", path + "/restore").json(), changed)
-                self.assertEqual(self.send("POST", path + "/restore").status_code, 404)
-                self.assertEqual(self.client.get("/api/kitchen").json()[noun], [changed])
+                self.assertEqual(self.send("DELETE", f"{path}?version=2").status_code, 404)
+                again = changed | {"version": 3}
+                self.assertEqual(self.send("POST", path + "/restore").json(), again)
+                # Told twice, it is still there once.
+                self.assertEqual(self.send("POST", path + "/restore").json(), again)
+                self.assertEqual(self.client.get("/api/kitchen").json()[noun], [again])
 
     def test_two_windows_changing_one_hearth_do_not_overwrite_each_other(self) -> None:
         made = self.send("POST", "/hearths", OVEN).json()
@@ -75,8 +79,11 @@ class KitchenApi(TestCase):
         self.assertEqual(self.client.get("/api/kitchen").json()["hearths"], [])
 
     def test_the_kitchens_own_facts(self) -> None:
-        self.assertEqual(self.send("PUT", "", {"name": "Boat house", "altitude_m": 3.0}).json()["name"], "Boat house")
-        self.assertEqual(self.send("PUT", "", {"name": "Boat house", "altitude_m": 9000.0}).status_code, 422)
+        self.client.get("/api/kitchen")
+        self.assertEqual(self.send("PUT", "?version=1", {"name": "Boat house", "altitude_m": 3.0}).json()["name"], "Boat house")
+        self.assertEqual(self.send("PUT", "?version=2", {"name": "Boat house", "altitude_m": 9000.0}).status_code, 422)
+        late = self.send("PUT", "?version=1", {"name": "Shed", "altitude_m": 1.0})
+        self.assertEqual((late.status_code, late.json()["now"]["name"]), (409, "Boat house"))
         self.assertEqual(self.client.get("/api/kitchen").json()["altitude_m"], 3.0)
 
     def test_a_starter_fills_only_what_is_empty(self) -> None:

@@ -32,7 +32,8 @@ class Calibrating(TestCase):
 
     def test_it_is_put_to_use_kept_and_rolled_back(self) -> None:
         path = f"hearths/{self.hearth.pk}/calibrations"
-        first, second = (self.post(path, self.log).json() for _ in range(2))
+        first, second = (self.post(f"{path}?version={n}", self.log).json() for n in (1, 2))
+        self.assertEqual(self.post(f"{path}?version=1", self.log).status_code, 409, "another window calibrated meanwhile")
         self.hearth.refresh_from_db()
         self.assertEqual(self.hearth.dial_error_k, second["after"]["dial_error_k"])
         self.assertEqual([c["id"] for c in self.client.get(f"/api/kitchen/{path}").json()], [second["id"], first["id"]])
@@ -44,7 +45,7 @@ class Calibrating(TestCase):
         self.assertEqual(self.client.get(f"/api/kitchen/{path}").json(), [])
 
     def test_a_plan_made_afterwards_knows_of_it(self) -> None:
-        self.post(f"hearths/{self.hearth.pk}/calibrations", self.log)
+        self.post(f"hearths/{self.hearth.pk}/calibrations?version=1", self.log)
         sentence = {"hearth_id": self.hearth.pk, "surface_id": self.log["surface_id"]}
         asked = self.client.post("/api/plans/preview", {"sentence": sentence}, content_type="application/json").json()["ask"]["hearth"]
         self.hearth.refresh_from_db()
@@ -59,7 +60,7 @@ class Calibrating(TestCase):
             (self.log | {"surface_id": 999_999}, "surface_id", "no such"),
         ):
             with self.subTest(word):
-                refused = self.post(f"hearths/{self.hearth.pk}/calibrations", body)
+                refused = self.post(f"hearths/{self.hearth.pk}/calibrations?version=1", body)
                 error = refused.json()["error"]
                 self.assertEqual((refused.status_code in (404, 422), error["path"]), (True, path))
                 self.assertIn(word, error["message"])

@@ -74,7 +74,7 @@ class Ingest(TestCase):
         self.client.delete(f"/api/live/tokens/{self.made['id']}")
         self.assertEqual(self.device.send(reading(1)).status_code, 401)
         again = self.client.post("/api/live/tokens", {"instrument_id": self.wireless.pk}, content_type="application/json").json()
-        self.client.delete(f"/api/kitchen/instruments/{self.wireless.pk}")
+        self.client.delete(f"/api/kitchen/instruments/{self.wireless.pk}?version=1")
         self.assertEqual(Device(again["secret"]).send(reading(1)).status_code, 401)
         self.assertEqual(Reading.objects.count(), 0)
 

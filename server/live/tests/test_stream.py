@@ -8,10 +8,12 @@ from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from asgiref.sync import sync_to_async
+from django.db import transaction
 from django.test import AsyncClient, TransactionTestCase
 
 from demo.loading import load_demo
 from kitchen.models import Instrument
+from live.listener import tell
 from live.models import Reading
 
 
@@ -22,7 +24,9 @@ class Stream(TransactionTestCase):
 
     def put(self, deck_c: float) -> Reading:
         self.count = getattr(self, "count", 0) + 1
-        return Reading.objects.create(instrument=self.wireless, at=datetime.now(UTC) + timedelta(milliseconds=self.count), deck_c=deck_c)
+        with transaction.atomic():
+            tell(f"readings {self.wireless.pk}")
+            return Reading.objects.create(instrument=self.wireless, at=datetime.now(UTC) + timedelta(milliseconds=self.count), deck_c=deck_c)
 
     async def opened(self, **headers: str) -> Any:
         client = AsyncClient()

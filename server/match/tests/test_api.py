@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-import json
+from typing import Any
+from unittest.mock import patch
 
 from django.contrib.auth.models import User
 from django.test import TestCase
+from mattone_engine.commands import run
 
 from demo.loading import load_demo
+from kitchen.models import Hearth, Surface
 from match.api import kitchen_stamp
 
 
@@ -19,8 +22,71 @@ class Board(TestCase):
     def setUp(self) -> None:
         self.client.force_login(self.cook)
 
+    def board(self) -> dict[str, Any]:
+        """The whole board, asked for as a page does: again while rigs are waiting."""
+        for _ in range(30):
+            told: dict[str, Any] = self.client.get("/api/match").json()
+            if told["waiting"] == 0:
+                return told
+        raise AssertionError("the board never ends")
+
+    def test_a_large_board_comes_in_slices_and_ends_as_the_whole(self) -> None:
+        with patch("match.api.ONE_ANSWER_S", 0.0):
+            told, waits = None, []
+            while told is None or told["waiting"]:
+                told = self.client.get("/api/match").json()
+                waits.append(told["waiting"])
+                cells = {(cell["style"], cell["rig"]) for cell in told["board"]["cells"]}
+                self.assertEqual(len(cells), len(told["board"]["cells"]))
+        self.assertEqual(waits, sorted(waits, reverse=True))
+        self.assertGreater(len(waits), 3)
+        self.assertEqual(told, self.board())
+        # Cells stand in the order of styles, then rigs, as in one piece.
+        order = {rig["key"]: i for i, rig in enumerate(told["rigs"])}
+        styles = {key: i for i, key in enumerate(told["board"]["styles"])}
+        places = [(styles[cell["style"]], order[cell["rig"]]) for cell in told["board"]["cells"]]
+        self.assertEqual(places, sorted(places))
+
+    def test_the_same_things_in_another_kitchen_are_not_worked_out_again(self) -> None:
+        boards = []
+        for name in ("one", "other"):
+            self.client.force_login(User.objects.create_user(name, f"{name}@skerry-light.example", "a-long-way-out"))
+            self.client.post("/api/kitchen/starter")
+            with patch("work.answers.run", wraps=run) as worked:
+                boards.append(self.board())
+            calls = worked.call_count
+        self.assertEqual(calls, 0)
+        cells = [[{key: value for key, value in cell.items() if key != "rig"} for cell in board["board"]["cells"]] for board in boards]
+        self.assertEqual(cells[0], cells[1])
+        self.assertEqual({cell["rig"] for cell in boards[1]["board"]["cells"]}, {rig["key"] for rig in boards[1]["rigs"]})
+
+    def test_what_does_not_stand_anywhere_says_why(self) -> None:
+        new = User.objects.create_user("new", "new@skerry-light.example", "a-long-way-out")
+        self.client.force_login(new)
+
+        def rigs() -> dict[str, Any]:
+            return dict(self.client.get("/api/kitchen/rigs").json())
+
+        self.assertIn("no hearth yet", rigs()["missing"])
+        Hearth.objects.create(owner=new, name="hob", kind="hob", max_setpoint_c=250.0)
+        self.assertIn("hob alone", rigs()["missing"])
+        oven = Hearth.objects.create(owner=new, name="small oven", kind="countertop_oven", levels=3)
+        self.assertIn("nothing to bake on", rigs()["missing"])
+        Surface.objects.create(owner=new, name="great stone", kind="stone", thickness_mm=15, width_cm=45, depth_cm=40)
+        told = rigs()
+        self.assertEqual((told["rigs"], [one["name"] for one in told["not_standing"]]), ([], ["great stone"]))
+        self.assertIn("Does not fit the small oven", told["not_standing"][0]["why"])
+        board = self.client.get("/api/match").json()
+        self.assertEqual((board["board"], board["not_standing"]), (None, told["not_standing"]))
+        self.assertIn("reasons", self.client.get("/api/match/help").json()["error"]["message"])
+        oven.delete()
+        Hearth.objects.create(owner=new, name="flame oven", kind="flame_oven", max_setpoint_c=450.0, levels=1)
+        told = rigs()
+        self.assertEqual([rig["support"] for rig in told["rigs"]], ["its own floor"])
+        self.assertIn("needs an oven", told["not_standing"][0]["why"])
+
     def test_every_cell_stands_on_a_rig_of_this_kitchen(self) -> None:
-        told = self.client.get("/api/match").json()
+        told = self.board()
         keys = {rig["key"] for rig in told["rigs"]}
         # In the oven two decks, four pans and trays, three pans with walls on two decks; on the grill
         # its grate, two decks and the iron pan; the flame oven's floor. A hob bakes nothing by itself.
@@ -71,17 +137,17 @@ class Board(TestCase):
         stamps = [kitchen_stamp(self.cook.pk)]
         kitchen = self.client.get("/api/kitchen").json()
         pan = kitchen["pans"][0]["id"]
-        before = self.client.get("/api/match").content
-        self.client.delete(f"/api/kitchen/pans/{pan}")
+        before = self.board()
+        self.client.delete(f"/api/kitchen/pans/{pan}?version=1")
         stamps.append(kitchen_stamp(self.cook.pk))
-        self.assertLess(len(self.client.get("/api/match").json()["rigs"]), len(json.loads(before)["rigs"]))
+        self.assertLess(len(self.board()["rigs"]), len(before["rigs"]))
         self.client.post(f"/api/kitchen/pans/{pan}/restore")
-        self.assertEqual(self.client.get("/api/match").content, before)
-        self.client.put("/api/kitchen", {"name": "Skerry Light", "altitude_m": 900.0}, content_type="application/json")
+        self.assertEqual(self.board(), before)
+        self.client.put("/api/kitchen?version=1", {"name": "Skerry Light", "altitude_m": 900.0}, content_type="application/json")
         stamps.append(kitchen_stamp(self.cook.pk))
         hearth = kitchen["hearths"][0]
         body = {key: value for key, value in hearth.items() if key not in ("id", "version", "calibrated")} | {"max_setpoint_c": 230.0}
-        self.client.put(f"/api/kitchen/hearths/{hearth['id']}", body, content_type="application/json")
+        self.client.put(f"/api/kitchen/hearths/{hearth['id']}?version=1", body, content_type="application/json")
         stamps.append(kitchen_stamp(self.cook.pk))
         self.client.post("/api/styles", self.client.get("/api/styles").json()["known"][0], content_type="application/json")
         stamps.append(kitchen_stamp(self.cook.pk))

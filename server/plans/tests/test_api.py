@@ -157,8 +157,8 @@ class SavedPlans(Signed):
         self.assertEqual(saved["engine"], ENGINE_VERSION)
         hearth = self.kitchen["hearths"][0]
         body = {key: value for key, value in hearth.items() if key not in ("id", "version", "calibrated")} | {"max_setpoint_c": 230.0, "name": "old oven"}
-        self.assertEqual(self.client.put(f"/api/kitchen/hearths/{hearth['id']}", body, content_type="application/json").status_code, 200)
-        self.assertEqual(self.client.delete(f"/api/kitchen/surfaces/{self.kitchen['surfaces'][0]['id']}").status_code, 204)
+        self.assertEqual(self.client.put(f"/api/kitchen/hearths/{hearth['id']}?version=1", body, content_type="application/json").status_code, 200)
+        self.assertEqual(self.client.delete(f"/api/kitchen/surfaces/{self.kitchen['surfaces'][0]['id']}?version=1").status_code, 204)
         opened = self.client.get(f"/api/plans/{saved['id']}").json()
         for key in ("sentence", "names", "ask", "result", "engine"):
             self.assertEqual(opened[key], saved[key], key)
@@ -170,16 +170,23 @@ class SavedPlans(Signed):
     def test_rename_replace_delete_and_undo(self) -> None:
         plan = self.save()
         path = f"/api/plans/{plan['id']}"
-        renamed = self.client.patch(path, {"name": "  Wednesday "}, content_type="application/json").json()
-        self.assertEqual(renamed["name"], "Wednesday")
-        self.refused(self.client.patch(path, {"name": "   "}, content_type="application/json"), 422, "name")
+        seen = f"{path}?version=1"
+        renamed = self.client.patch(seen, {"name": "  Wednesday "}, content_type="application/json").json()
+        self.assertEqual((renamed["name"], renamed["version"]), ("Wednesday", 2))
+        self.refused(self.client.patch(path, {"name": "No version"}, content_type="application/json"), 422, "version")
+        late = self.client.patch(seen, {"name": "Too late"}, content_type="application/json")
+        self.refused(late, 409, "version")
+        self.assertEqual(late.json()["now"]["name"], "Wednesday", "the other version is told along")
+        seen = f"{path}?version=2"
+        self.refused(self.client.patch(seen, {"name": "   "}, content_type="application/json"), 422, "name")
         for broken in ("a\x00b", "a\ud800b", "line\nbreak"):
-            self.refused(self.client.patch(path, json.dumps({"name": broken}), content_type="application/json"), 422, "name")
-        self.refused(self.client.patch(path, {"name": "x" * 81}, content_type="application/json"), 422, "name")
+            self.refused(self.client.patch(seen, json.dumps({"name": broken}), content_type="application/json"), 422, "name")
+        self.refused(self.client.patch(seen, {"name": "x" * 81}, content_type="application/json"), 422, "name")
         body = {"name": "Thursday", "sentence": self.sentence(style="new_york")}
-        replaced = self.client.put(path, body, content_type="application/json").json()
+        replaced = self.client.put(seen, body, content_type="application/json").json()
         self.assertEqual((replaced["id"], replaced["sentence"]["style"]), (plan["id"], "new_york"))
-        self.assertEqual(self.client.delete(path).status_code, 204)
+        self.refused(self.client.delete(seen), 409, "version")
+        self.assertEqual(self.client.delete(f"{path}?version=3").status_code, 204)
         self.refused(self.client.get(path), 404)
         self.assertNotIn(plan["id"], [p["id"] for p in self.client.get("/api/plans").json()])
         self.assertEqual(self.post(path + "/restore", "").json()["name"], "Thursday")

@@ -66,7 +66,7 @@ class OwnStyles(TestCase):
         self.assertEqual((newer["style"]["name"], newer["version"]), ("quay round", 2))
         late = self.client.put(f"{path}?version=1", made["style"], content_type="application/json")
         self.assertEqual((late.status_code, late.json()["error"]["path"]), (409, "version"))
-        self.client.delete(path)
+        self.assertEqual(self.client.delete(f"{path}?version=2").status_code, 204)
         self.assertEqual(self.client.get("/api/styles").json()["own"], [])
         self.client.post(f"{path}/restore")
         self.assertEqual([o["style"]["name"] for o in self.client.get("/api/styles").json()["own"]], ["quay round"])

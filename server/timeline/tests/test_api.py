@@ -11,6 +11,7 @@ import icalendar
 from django.utils import timezone
 
 from dough.models import Dough
+from events.tests.test_events import happening
 from plans.tests.test_api import Signed
 
 WHERE = ZoneInfo("Europe/Lisbon")
@@ -90,21 +91,25 @@ class Layout(SupperCase):
 class Kept(SupperCase):
     def test_done_steps_stay_and_tell_the_dough_when_it_was_mixed(self) -> None:
         tonight = self.words | {"name": "Tonight", "serve_at": local(6.5), "programme": "same_day", "sleep_from": "05:00", "sleep_to": "05:00"}
-        self.assertEqual(self.client.put(f"/api/timeline/{self.id}", json.dumps(tonight), content_type="application/json").status_code, 200)
+        self.assertEqual(self.client.put(f"/api/timeline/{self.id}?version=1", json.dumps(tonight), content_type="application/json").status_code, 200)
         wants = self.client.get(f"/api/timeline/{self.id}").json()["told"]["result"]["yeast_pct"]
-        self.assertEqual(self.post(f"/api/dough/{self.words['dough_id']}/dose", {"yeast_pct": wants}).status_code, 200)
-        told = self.post(f"/api/timeline/{self.id}/done", {"step": "mix"}).json()
+        dosed = happening("dough.dosed", self.words["dough_id"], {"yeast_pct": wants})
+        done = happening("supper.done", self.id, {"step": "mix"})
+        taken = self.post("/api/events", {"events": [dosed, done]}).json()["events"]
+        self.assertEqual([one["state"] for one in taken], ["taken", "taken"], taken)
+        told = self.client.get(f"/api/timeline/{self.id}").json()
         self.assertTrue(next(s for s in told["told"]["result"]["steps"] if s["key"] == "mix")["done"])
         mixed = Dough.objects.get(pk=self.words["dough_id"]).mixed_at
         assert mixed is not None
         self.assertAlmostEqual((mixed - timezone.now()).total_seconds(), 20 * 60, delta=120)
-        self.refused(self.post(f"/api/timeline/{self.id}/done", {"step": "dance"}), 422, "step")
+        strange = self.post("/api/events", {"events": [happening("supper.done", self.id, {"step": "dance"})]}).json()["events"][0]
+        self.assertEqual((strange["state"], strange["message"][:11]), ("refused", "This supper"))
 
     def test_what_comes_next_is_the_first_step_not_done(self) -> None:
         told = self.client.get("/api/timeline/next").json()
         first = self.saved["told"]["result"]["steps"][0]
         self.assertEqual((told["supper_id"], told["step_key"], told["at"]), (self.id, first["key"], first["at"]))
-        self.client.delete(f"/api/timeline/{self.id}")
+        self.assertEqual(self.client.delete(f"/api/timeline/{self.id}?version=1").status_code, 204)
         self.assertIsNone(self.client.get("/api/timeline/next").json()["supper_id"])
 
     def test_a_later_export_moves_the_same_events(self) -> None:
@@ -127,8 +132,8 @@ class Kept(SupperCase):
         self.assertGreater(int(second[table]["sequence"]), int(first[table]["sequence"]))
 
     def test_a_supper_outlives_its_dough_and_plan(self) -> None:
-        self.client.delete(f"/api/dough/{self.words['dough_id']}")
-        self.client.delete(f"/api/plans/{self.words['plan_id']}")
-        again = self.client.put(f"/api/timeline/{self.id}", json.dumps(self.words | {"name": "Still"}), content_type="application/json")
+        self.client.delete(f"/api/dough/{self.words['dough_id']}?version=1")
+        self.client.delete(f"/api/plans/{self.words['plan_id']}?version=1")
+        again = self.client.put(f"/api/timeline/{self.id}?version=1", json.dumps(self.words | {"name": "Still"}), content_type="application/json")
         self.assertEqual(again.status_code, 200, again.content[:300])
         self.assertEqual(again.json()["told"]["names"]["dough"], "Relief-boat rounds")

@@ -3,7 +3,7 @@ import { csrfToken, Refusal } from "./client";
 /** allauth's headless API, spoken by hand: it is not part of the server's own schema. */
 interface AllauthAnswer {
   status: number;
-  data?: { user?: { email: string } };
+  data?: { user?: { email: string }; flows?: { id: string; is_pending?: boolean }[] };
   errors?: { message: string; param?: string }[];
 }
 
@@ -37,12 +37,53 @@ export async function whoIsIn(): Promise<string | null> {
 
 export async function signIn(email: string, password: string): Promise<void> {
   const got = await call("POST", "auth/login", { email, password });
+  if (got.status === 401 && got.data?.flows?.some((flow) => flow.id === "verify_email" && flow.is_pending))
+    throw new Refusal(
+      401,
+      "email",
+      "Open the link in the mail we sent you first; it proves that the address is yours.",
+    );
   if (got.status !== 200) refuse(got);
 }
 
-export async function signUp(email: string, password: string): Promise<void> {
+/** True: signed in at once. False: a mail must be answered first. */
+export async function signUp(email: string, password: string): Promise<boolean> {
   const got = await call("POST", "auth/signup", { email, password });
+  if (got.status === 403)
+    throw new Refusal(403, "", "No new kitchens are opened here; ask whoever runs this Mattone.");
+  if (got.status === 401 && got.data?.flows?.some((flow) => flow.id === "verify_email")) return false;
   if (got.status !== 200) refuse(got);
+  return true;
+}
+
+/** Whether new cooks may open a kitchen here, and whether this Mattone can send mail. */
+export async function doorOpen(): Promise<{ signUp: boolean; byMail: boolean }> {
+  const got = await call("GET", "config");
+  const account = (
+    got.data as
+      { account?: { is_open_for_signup?: boolean; email_verification_by_code_enabled?: boolean } } | undefined
+  )?.account;
+  const mail = document.querySelector('meta[name="mail"]')?.getAttribute("content") === "on";
+  return { signUp: account?.is_open_for_signup ?? true, byMail: mail };
+}
+
+/** A mail with a link to set a new password. The answer is the same whether the address is known or not. */
+export async function forgot(email: string): Promise<void> {
+  const got = await call("POST", "auth/password/request", { email });
+  if (got.status !== 200) refuse(got);
+}
+
+/** A new password by the key of that mail. */
+export async function resetPassword(key: string, password: string): Promise<void> {
+  const got = await call("POST", "auth/password/reset", { key, password });
+  // 401: it is set, and one signs in with it.
+  if (got.status !== 200 && got.status !== 401) refuse(got);
+}
+
+/** The address is proved by the key of the first mail. */
+export async function verifyAddress(key: string): Promise<void> {
+  const got = await call("POST", "auth/email/verify", { key });
+  if (got.status !== 200 && got.status !== 401) refuse(got);
 }
 
 export async function signOut(): Promise<void> {

@@ -3,14 +3,20 @@ import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
 
-/** What the server says when it cannot do something: the field and what to do. */
+/** What the server says when it cannot do something: the field, what to do, and for a conflict the thing as it is now. */
 export class Refusal extends Error {
   constructor(
     readonly status: number,
     readonly path: string,
     message: string,
+    readonly now: unknown = null,
   ) {
     super(message);
+  }
+
+  /** It was changed in another window meanwhile. */
+  get conflict(): boolean {
+    return this.status === 409 && this.path === "version";
   }
 }
 
@@ -25,13 +31,55 @@ const csrf: Middleware = {
   },
 };
 
-export const client = createClient<paths>({ baseUrl: "/" });
+/** How often and how long a busy server is asked again before the cook is told. */
+const TRIES = 6;
+const LONGEST_WAIT_S = 10;
+
+/** The seconds to wait before asking a busy server again; null: tell the cook. 429 was never begun; 503 may have been, so only what writes nothing is asked again. */
+export function waitBeforeAgain(
+  status: number,
+  retryAfter: string | null,
+  method: string,
+  tried: number,
+): number | null {
+  if (retryAfter === null || tried >= TRIES) return null;
+  if (status !== 429 && !(status === 503 && method === "GET")) return null;
+  const seconds = Number(retryAfter);
+  return Number.isFinite(seconds) && seconds >= 0 && seconds <= LONGEST_WAIT_S
+    ? Math.max(0.2, seconds)
+    : null;
+}
+
+function pause(seconds: number, signal: AbortSignal): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const timer = setTimeout(resolve, seconds * 1000);
+    signal.addEventListener("abort", () => {
+      clearTimeout(timer);
+      reject(new DOMException("left", "AbortError"));
+    });
+  });
+}
+
+/** fetch, asking again when the server says that it is busy and when to come back. */
+export async function patientFetch(request: Request): Promise<Response> {
+  for (let tried = 1; ; tried++) {
+    const response = await fetch(request.clone());
+    const wait = waitBeforeAgain(response.status, response.headers.get("Retry-After"), request.method, tried);
+    if (wait === null) return response;
+    await pause(wait, request.signal);
+  }
+}
+
+export const client = createClient<paths>({ baseUrl: "/", fetch: patientFetch });
 client.use(csrf);
 
-/** Unwrap an answer, or throw a Refusal in words. */
-export async function answer<T>(
-  call: Promise<{ data?: T; error?: unknown; response: Response }>,
-): Promise<T> {
+interface Answered<T> {
+  data?: T;
+  error?: unknown;
+  response: Response;
+}
+
+async function unwrapped<T>(call: Promise<Answered<T>>): Promise<Answered<T>> {
   let got;
   try {
     got = await call;
@@ -39,11 +87,30 @@ export async function answer<T>(
     if (problem instanceof DOMException && problem.name === "AbortError") throw problem;
     throw new Refusal(0, "", "The server does not answer. What you set is kept; try again in a moment.");
   }
-  if (got.response.ok) return got.data as T;
-  const said = (got.error as { error?: { path?: string; message?: string } } | undefined)?.error;
+  if (got.response.ok) return got;
+  const said = got.error as { error?: { path?: string; message?: string }; now?: unknown } | undefined;
   throw new Refusal(
     got.response.status,
-    said?.path ?? "",
-    said?.message ?? `The server could not do that (${String(got.response.status)}). Try again.`,
+    said?.error?.path ?? "",
+    said?.error?.message ?? `The server could not do that (${String(got.response.status)}). Try again.`,
+    said?.now ?? null,
   );
+}
+
+/** Unwrap an answer, or throw a Refusal in words. */
+export async function answer<T>(call: Promise<Answered<T>>): Promise<T> {
+  return (await unwrapped(call)).data as T;
+}
+
+/** All pages of a list: the header X-Next of one says where the next begins. */
+export async function everyPage<Row>(read: (after: string) => Promise<Answered<Row[]>>): Promise<Row[]> {
+  const rows: Row[] = [];
+  let after = "";
+  for (;;) {
+    const got = await unwrapped(read(after));
+    rows.push(...(got.data ?? []));
+    const next = got.response.headers.get("X-Next");
+    if (!next || next === after) return rows;
+    after = next;
+  }
 }

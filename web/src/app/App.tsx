@@ -6,9 +6,11 @@ import { DoughDoor, DoughView } from "../views/dough/DoughView";
 import { KitchenView } from "../views/kitchen/KitchenView";
 import { MatchView } from "../views/match/MatchView";
 import { PlanView } from "../views/plan/PlanView";
+import { NewPasswordView, VerifyView } from "../views/sign-in/ByMail";
 import { SignInView } from "../views/sign-in/SignInView";
 import { TimelineDoor, TimelineView } from "../views/timeline/TimelineView";
 import { Reminder } from "./NextStep";
+import { OutboxNotice, OutboxProvider } from "./OutboxProvider";
 import { Rail } from "./Rail";
 import { UndoProvider } from "./Undo";
 import { ShortcutsHelp } from "./ShortcutsHelp";
@@ -26,28 +28,38 @@ export function App() {
         </button>
       </main>
     );
-  if (session.data === null) return <SignInView />;
+  if (session.data === null)
+    return (
+      <Routes>
+        <Route path="/password/:key" element={<NewPasswordView />} />
+        <Route path="/verify/:key" element={<VerifyView />} />
+        <Route path="*" element={<SignInView />} />
+      </Routes>
+    );
   return (
-    <UndoProvider>
-      <div className="flex min-h-full flex-col md:h-full md:flex-row">
-        <Rail email={session.data} />
-        <div className="min-w-0 flex-1 md:overflow-y-auto">
-          <Routes>
-            <Route path="/kitchen" element={<KitchenView />} />
-            <Route path="/match" element={<MatchView owner={session.data} />} />
-            <Route path="/plan" element={<PlanView />} />
-            <Route path="/plan/:planId" element={<PlanView />} />
-            <Route path="/dough" element={<DoughDoor />} />
-            <Route path="/dough/:doughId" element={<DoughView />} />
-            <Route path="/timeline" element={<TimelineDoor />} />
-            <Route path="/timeline/:supperId" element={<TimelineView />} />
-            <Route path="/account" element={<AccountView email={session.data} />} />
-            <Route path="*" element={<Navigate to="/plan" replace />} />
-          </Routes>
+    <OutboxProvider owner={session.data}>
+      <UndoProvider>
+        <div className="flex min-h-full flex-col md:h-full md:flex-row">
+          <Rail email={session.data} />
+          <div className="min-w-0 flex-1 md:overflow-y-auto">
+            <OutboxNotice />
+            <Routes>
+              <Route path="/kitchen" element={<KitchenView />} />
+              <Route path="/match" element={<MatchView owner={session.data} />} />
+              <Route path="/plan" element={<PlanView />} />
+              <Route path="/plan/:planId" element={<PlanView />} />
+              <Route path="/dough" element={<DoughDoor />} />
+              <Route path="/dough/:doughId" element={<DoughView />} />
+              <Route path="/timeline" element={<TimelineDoor />} />
+              <Route path="/timeline/:supperId" element={<TimelineView />} />
+              <Route path="/account" element={<AccountView email={session.data} />} />
+              <Route path="*" element={<Navigate to="/plan" replace />} />
+            </Routes>
+          </div>
+          <Reminder />
+          <ShortcutsHelp />
         </div>
-        <Reminder />
-        <ShortcutsHelp />
-      </div>
-    </UndoProvider>
+      </UndoProvider>
+    </OutboxProvider>
   );
 }

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation } from "react-router";
 import { answer, client } from "../api/client";
-import { stepDone } from "../api/supper";
+import { useOutbox } from "./useOutbox";
 import { clock, dayAndClock, minuteOf } from "../ui/time";
 import { useNow } from "../ui/useNow";
 
@@ -43,6 +43,7 @@ export function Reminder() {
   const now = useNow(15);
   const queries = useQueryClient();
   const place = useLocation();
+  const outbox = useOutbox();
   const [later, setLater] = useState("");
   const [problem, setProblem] = useState("");
   const told = next.data;
@@ -54,8 +55,10 @@ export function Reminder() {
   const bound = /^(heat|top_on|shape_|launch_)/.test(told.step_key);
   const done = async () => {
     try {
-      await stepDone(id, told.step_key);
-      setProblem("");
+      const outcome = await outbox.happened("supper.done", id, { step: told.step_key });
+      setProblem(outcome?.state === "refused" ? (outcome.message ?? "") : "");
+      // It waits on this device: said above, and not asked about again.
+      if (outcome === null) setLater(mine);
       for (const key of ["next-step", "supper", "suppers", "dough"])
         void queries.invalidateQueries({ queryKey: [key] });
     } catch {

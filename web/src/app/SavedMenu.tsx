@@ -6,8 +6,11 @@ import { useUndo } from "./Undo";
 
 export interface SavedLine {
   id: number;
+  version: number;
   name: string;
   note: string;
+  /** Why it cannot be read; empty where it can. */
+  problem?: string;
 }
 
 /** What is saved of one kind: open one, delete one, take the deletion back. */
@@ -34,7 +37,7 @@ export function SavedMenu<Row>({
   queryKey: readonly string[];
   read: () => Promise<Row[]>;
   line: (row: Row) => SavedLine;
-  remove: (id: number) => Promise<unknown>;
+  remove: (id: number, version: number) => Promise<unknown>;
   restore: (id: number) => Promise<unknown>;
 }) {
   const navigate = useNavigate();
@@ -48,7 +51,8 @@ export function SavedMenu<Row>({
   };
   const bringBack = useMutation({ mutationFn: restore, onSuccess: refresh });
   const putAway = useMutation({
-    mutationFn: (one: SavedLine) => remove(one.id),
+    mutationFn: (one: SavedLine) => remove(one.id, one.version),
+    onError: refresh,
     onSuccess: (_, one) => {
       offer({
         text: `“${one.name}” is deleted.`,
@@ -100,6 +104,9 @@ export function SavedMenu<Row>({
                 >
                   {one.name}
                   <span className="block text-[13px] font-normal text-ash">{one.note}</span>
+                  {one.problem ? (
+                    <span className="block text-[13px] font-normal text-brick">{one.problem}</span>
+                  ) : null}
                 </button>
                 <button
                   type="button"

@@ -23,7 +23,7 @@ export function fahrenheit(celsius: number): number {
   return (celsius * 9) / 5 + 32;
 }
 
-function make(system: System, toggle: () => void): Units {
+export function unitsOf(system: System, toggle: () => void): Units {
   const us = system === "us";
   const temp = (c: number) =>
     us ? `${String(Math.round(fahrenheit(c)))} °F` : `${String(Math.round(c))} °C`;
@@ -48,7 +48,7 @@ function make(system: System, toggle: () => void): Units {
   return { system, toggle, temp, tempDifference, length, size, mass, say };
 }
 
-const Context = createContext<Units>(make("metric", () => undefined));
+const Context = createContext<Units>(unitsOf("metric", () => undefined));
 
 export function UnitsProvider({ children }: { children: ReactNode }) {
   const [system, setSystem] = useState<System>(() =>
@@ -61,7 +61,7 @@ export function UnitsProvider({ children }: { children: ReactNode }) {
       return now;
     });
   };
-  return <Context.Provider value={make(system, toggle)}>{children}</Context.Provider>;
+  return <Context.Provider value={unitsOf(system, toggle)}>{children}</Context.Provider>;
 }
 
 export function useUnits(): Units {

@@ -1,40 +1,37 @@
 import { useEffect, useRef, useState } from "react";
-
-function read<T>(key: string): T | null {
-  try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? "null") as T | null;
-    return kept && typeof kept === "object" ? kept : null;
-  } catch {
-    return null;
-  }
-}
+import { readDraft, writeDraft, type Kept } from "./drafts";
 
 /**
- * A draft kept in this browser under a key, over a reload; null: nothing was changed yet. The third
- * of what it gives forgets the draft when its view is about to be left: what is drawn stays till then.
+ * A draft kept in this browser under a key, over a reload; null: nothing was changed yet. It knows the
+ * version of the saved thing it began from, so that saving it never overwrites what came after. The
+ * third of what it gives forgets the draft when its view is about to be left: what is drawn stays till then.
  */
-export function useKept<T>(key: string) {
-  const [state, setState] = useState(() => ({ key, value: read<T>(key) }));
-  if (state.key !== key) setState({ key, value: read<T>(key) });
-  const value = state.key === key ? state.value : read<T>(key);
+export function useKept<T>(key: string, version: number | null = null) {
+  const [state, setState] = useState(() => ({ key, kept: readDraft<T>(key, version) }));
+  if (state.key !== key) setState({ key, kept: readDraft<T>(key, version) });
+  const kept = state.key === key ? state.kept : readDraft<T>(key, version);
   const leave = () => {
     localStorage.removeItem(key);
   };
-  const set = (next: T | null) => {
-    if (next) localStorage.setItem(key, JSON.stringify(next));
+  const put = (next: Kept<T> | null) => {
+    if (next) writeDraft(key, next);
     else leave();
-    setState({ key, value: next });
+    setState({ key, kept: next });
   };
-  return [value, set, leave] as const;
+  const set = (value: T | null) => {
+    put(value === null ? null : { version: kept?.version ?? version, value });
+  };
+  return [kept?.value ?? null, set, leave, kept?.version ?? version] as const;
 }
 
 /**
  * A draft that begins as `first` and is kept from its first change on. `change` works on the newest
  * draft, so that several changes of one moment add up. When it is saved it is put away: a new one's
- * view is left for that of the saved one, and is not drawn empty in between.
+ * view is left for that of the saved one, and is not drawn empty in between. `version` is the saved
+ * thing's as the draft began.
  */
-export function useKeptDraft<T>(key: string, first: T) {
-  const [kept, keep, leave] = useKept<T>(key);
+export function useKeptDraft<T>(key: string, first: T, saved: number | null = null) {
+  const [kept, keep, leave, version] = useKept<T>(key, saved);
   const draft = kept ?? first;
   const newest = useRef(draft);
   useEffect(() => {
@@ -47,5 +44,5 @@ export function useKeptDraft<T>(key: string, first: T) {
   const putAway = () => {
     keep(null);
   };
-  return { draft, touched: kept !== null, change, putAway, leave };
+  return { draft, touched: kept !== null, change, putAway, leave, version };
 }

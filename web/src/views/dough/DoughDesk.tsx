@@ -3,8 +3,10 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { answer, client, type Schemas } from "../../api/client";
+import { answer, client, Refusal, type Schemas } from "../../api/client";
+import { useUndo } from "../../app/Undo";
 import { useShortcut } from "../../app/useShortcut";
+import { Conflict } from "../../ui/Conflict";
 import type { Reference } from "../../ui/crust";
 import { Picker } from "../../ui/Picker";
 import type { StyleLine } from "../../ui/styles";
@@ -37,6 +39,11 @@ import { DoughsMenu } from "./DoughsMenu";
 import { SeenRow } from "./SeenRow";
 import { WriteMenu } from "./WriteMenu";
 
+/** A draft as the server takes it. */
+function bodyOf(as: DoughDraft, usual: string) {
+  return { name: as.name || usual, dough: asked(as.dough), plan_id: as.planId, mixed_at: as.mixedAt };
+}
+
 export function DoughDesk({
   owner,
   reference,
@@ -64,10 +71,12 @@ export function DoughDesk({
   const first: DoughDraft = saved
     ? { name: saved.name, dough: saved.dough, planId: saved.plan_id, mixedAt: saved.mixed_at }
     : { name: "", dough: start, planId, mixedAt: null };
-  const { draft, touched, change, putAway, leave } = useKeptDraft(
+  const { draft, touched, change, putAway, leave, version } = useKeptDraft(
     `dough ${owner} ${saved ? String(saved.id) : `new ${String(planId ?? "")}`}`,
     first,
+    saved?.version ?? null,
   );
+  const offerUndo = useUndo();
   const put = (to: Partial<DoughDraft>) => {
     change((was) => ({ ...was, ...to }));
   };
@@ -91,17 +100,12 @@ export function DoughDesk({
   const pieces = draft.dough.formula.pieces.reduce((sum, p) => sum + (p.count ?? 1), 0);
   const defaultName = `${style?.name ?? "Dough"} for ${String(pieces)}`;
   const save = useMutation({
-    mutationFn: (as: DoughDraft) => {
-      const body = {
-        name: as.name || defaultName,
-        dough: asked(as.dough),
-        plan_id: as.planId,
-        mixed_at: as.mixedAt,
-      };
-      return saved
+    mutationFn: ({ as, over }: { as: DoughDraft; over: { id: number; version: number } | null }) => {
+      const body = bodyOf(as, defaultName);
+      return over
         ? answer(
             client.PUT("/api/dough/{dough_id}", {
-              params: { path: { dough_id: saved.id }, query: { version: saved.version } },
+              params: { path: { dough_id: over.id }, query: { version: over.version } },
               body,
             }),
           )
@@ -117,7 +121,16 @@ export function DoughDesk({
   });
   const untouched = saved !== null && !touched;
   const doSave = () => {
-    if (!save.isPending && !batch.refusal && !untouched) save.mutate(draft);
+    // What the draft began from: whatever came after it is not overwritten unseen.
+    if (!save.isPending && !batch.refusal && !untouched)
+      save.mutate({ as: draft, over: saved ? { id: saved.id, version: version ?? saved.version } : null });
+  };
+  const clash = save.error instanceof Refusal && save.error.conflict ? (save.error.now as SavedDough) : null;
+  const theirs = clash ?? (saved && touched && version !== null && saved.version !== version ? saved : null);
+  const resolved = (dough: SavedDough) => {
+    save.reset();
+    queries.setQueryData(["dough", dough.id], dough);
+    void queries.invalidateQueries({ queryKey: ["doughs"] });
   };
   useShortcut(["s"], (_, e) => {
     e.preventDefault();
@@ -258,13 +271,55 @@ export function DoughDesk({
               </Link>
             ) : null}
           </div>
-          {save.error ? (
+          {save.error && !clash ? (
             <p role="alert" className="max-w-80 text-right text-brick">
               {save.error.message}
             </p>
           ) : null}
         </div>
       </header>
+      {theirs ? (
+        <Conflict
+          noun="dough"
+          mine={{ name: draft.name || defaultName, mixed: draft.mixedAt, ...draft.dough }}
+          theirs={{ name: theirs.name, mixed: theirs.mixed_at, ...theirs.dough }}
+          busy={save.isPending}
+          onBoth={() => {
+            const as = { ...draft, name: `${draft.name || defaultName}, mine`.slice(0, 80) };
+            save.mutate(
+              { as, over: null },
+              {
+                onSuccess: () => {
+                  resolved(theirs);
+                },
+              },
+            );
+          }}
+          onMine={() => {
+            const other: DoughDraft = {
+              name: `${theirs.name}, the other`.slice(0, 80),
+              dough: theirs.dough,
+              planId: theirs.plan_id,
+              mixedAt: theirs.mixed_at,
+            };
+            void answer(client.POST("/api/dough", { body: bodyOf(other, defaultName) })).then(() => {
+              save.mutate({ as: draft, over: { id: theirs.id, version: theirs.version } });
+            });
+          }}
+          onTheirs={() => {
+            const mine = draft;
+            batch.forget();
+            putAway();
+            resolved(theirs);
+            offerUndo({
+              text: "What you had changed is put aside.",
+              undo: () => {
+                change(() => mine);
+              },
+            });
+          }}
+        />
+      ) : null}
       <div className="grid gap-3 md:grid-cols-[minmax(0,478fr)_minmax(0,660fr)] print:hidden">
         <section aria-label="The formula" className="min-w-0 overflow-x-auto bg-panel p-4 pt-3">
           <FormulaPanel

@@ -3,6 +3,7 @@ import { Navigate, useParams, useSearchParams } from "react-router";
 import { Trouble } from "../../app/Trouble";
 import { whoIsIn } from "../../api/account";
 import { answer, client } from "../../api/client";
+import { readDoughs, readPlans } from "../../api/saved";
 import { useReference } from "../../ui/styles";
 import { DoughDesk } from "./DoughDesk";
 
@@ -19,7 +20,7 @@ export function useDoughReference() {
 
 /** The dough last worked on; a new one where there is none. */
 export function DoughDoor() {
-  const doughs = useQuery({ queryKey: ["doughs"], queryFn: () => answer(client.GET("/api/dough")) });
+  const doughs = useQuery({ queryKey: ["doughs"], queryFn: readDoughs });
   if (doughs.error)
     return <Trouble fresh={FRESH} message={doughs.error.message} again={() => void doughs.refetch()} />;
   if (!doughs.data) return <Skeleton />;
@@ -37,7 +38,7 @@ export function DoughView() {
   const reference = useReference();
   const things = useDoughReference();
   const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
-  const plans = useQuery({ queryKey: ["plans"], queryFn: () => answer(client.GET("/api/plans")) });
+  const plans = useQuery({ queryKey: ["plans"], queryFn: readPlans });
   const saved = useQuery({
     queryKey: ["dough", doughId],
     enabled: doughId !== null,

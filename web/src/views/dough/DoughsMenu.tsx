@@ -1,4 +1,5 @@
 import { answer, client } from "../../api/client";
+import { readDoughs } from "../../api/saved";
 import { SavedMenu } from "../../app/SavedMenu";
 import { useUnits } from "../../ui/units";
 
@@ -13,14 +14,16 @@ export function DoughsMenu({ openId }: { openId: number | null }) {
       fresh="/dough/new"
       openId={openId}
       queryKey={["doughs"]}
-      read={() => answer(client.GET("/api/dough"))}
+      read={readDoughs}
       line={(dough) => ({
         id: dough.id,
+        version: dough.version,
+        problem: dough.problem,
         name: dough.name,
-        note: `${String(dough.pieces)} in ${units.mass(dough.dough_g)}`,
+        note: dough.problem ? "" : `${String(dough.pieces)} in ${units.mass(dough.dough_g ?? 0)}`,
       })}
-      remove={(dough_id) =>
-        answer(client.DELETE("/api/dough/{dough_id}", { params: { path: { dough_id } } }))
+      remove={(dough_id, version) =>
+        answer(client.DELETE("/api/dough/{dough_id}", { params: { path: { dough_id }, query: { version } } }))
       }
       restore={(dough_id) =>
         answer(client.POST("/api/dough/{dough_id}/restore", { params: { path: { dough_id } } }))

@@ -1,7 +1,9 @@
 import type { ReactNode } from "react";
 import { Figure } from "../../ui/Figure";
 import { OUNCE_G, useUnits } from "../../ui/units";
+import { useUndo } from "../../app/Undo";
 import { FillSelect } from "./FillSelect";
+import { held, withMore, without } from "./lines";
 import type { Batch, Change, DoughInput, DoughReference } from "./types";
 
 /** Kinds of ingredient one of which can stand for another. */
@@ -74,6 +76,8 @@ export function FormulaPanel({
   const setLines = (next: typeof lines) => {
     onDough({ ...dough, formula: { ...dough.formula, lines: next } });
   };
+  const offerUndo = useUndo();
+  const isFlour = (key: string) => things.ingredients.find((i) => i.key === key)?.role === "flour";
   const us = units.system === "us";
   const grams = (value: number) => (us ? value / OUNCE_G : value);
   const digits = (value: number) => (us ? (value < 3 ? 3 : 2) : value < 10 ? 2 : value < 100 ? 1 : 0);
@@ -98,8 +102,9 @@ export function FormulaPanel({
           </tr>
         </thead>
         <tbody>
-          {formula.rows.map((row, i) => {
-            const line = lines[i];
+          {formula.rows.map((row) => {
+            // By name, not by place: the last answer may have rows that are left out by now.
+            const line = lines.find((l) => l.ingredient === row.ingredient);
             if (!line) return null;
             return (
               <tr key={row.ingredient} className="border-t border-line" data-ingredient={row.ingredient}>
@@ -172,7 +177,7 @@ export function FormulaPanel({
                     aria-pressed={line.locked ?? false}
                     aria-label={line.locked ? `held: ${row.name}, let it go` : `hold ${row.name}`}
                     onClick={() => {
-                      setLines(lines.map((l, j) => (j === i ? { ...l, locked: !(l.locked ?? false) } : l)));
+                      setLines(held(lines, row.ingredient));
                     }}
                   >
                     {line.locked ? "held" : "hold"}
@@ -182,7 +187,14 @@ export function FormulaPanel({
                     className="px-1 text-[14px] text-ash hover:text-brick"
                     aria-label={`Leave out ${row.name}`}
                     onClick={() => {
-                      setLines(lines.filter((_, j) => j !== i));
+                      const before = lines;
+                      setLines(without(lines, row.ingredient, isFlour));
+                      offerUndo({
+                        text: `${row.name} is left out.`,
+                        undo: () => {
+                          setLines(before);
+                        },
+                      });
                     }}
                   >
                     ×
@@ -228,21 +240,7 @@ export function FormulaPanel({
           onChange={(e) => {
             const thing = unused.find((u) => u.key === e.target.value);
             if (!thing) return;
-            const usual = {
-              flour: 0,
-              liquid: 5,
-              salt: 2,
-              yeast: 0.2,
-              starter: 20,
-              fat: 2,
-              sugar: 1,
-              malt: 0.5,
-              inclusion: 3,
-            };
-            setLines([
-              ...lines,
-              { ingredient: thing.key, pct: usual[thing.role as keyof typeof usual], locked: false },
-            ]);
+            setLines(withMore(lines, thing, isFlour));
           }}
         >
           <option value="">add an ingredient</option>

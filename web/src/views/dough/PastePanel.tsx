@@ -139,7 +139,12 @@ export function PastePanel({
             </thead>
             <tbody>
               {told.readings.map((r, i) => (
-                <tr key={i} className="border-t border-line align-baseline" data-reading={i}>
+                // By what stands in the line: the fields of one list are never those of another.
+                <tr
+                  key={`${String(i)} ${r.text}`}
+                  className="border-t border-line align-baseline"
+                  data-reading={i}
+                >
                   <td className="py-1 pr-2">
                     <select
                       aria-label={`What “${r.text}” is`}
@@ -157,6 +162,9 @@ export function PastePanel({
                       ))}
                     </select>
                     <span className="block text-[12.5px] text-ash">“{r.text}”</span>
+                    {r.note ? (
+                      <span className="block text-[13px] font-semibold text-brick">{r.note}</span>
+                    ) : null}
                     {r.problem ? (
                       <span className="block text-[13px] text-brick">{r.problem}</span>
                     ) : !r.sure ? (
@@ -167,6 +175,7 @@ export function PastePanel({
                   </td>
                   <td className="pr-1">
                     <input
+                      key={String(r.amount)}
                       aria-label={`How much of “${r.text}”`}
                       className="figure w-12"
                       inputMode="decimal"

@@ -45,7 +45,12 @@ export function CalibratePanel({ hearth, kitchen }: { hearth: Hearth; kitchen: K
   });
   const using = useMutation({
     mutationFn: () =>
-      answer(client.POST("/api/kitchen/hearths/{hearth_id}/calibrations", { params: path, body: body() })),
+      answer(
+        client.POST("/api/kitchen/hearths/{hearth_id}/calibrations", {
+          params: { ...path, query: { version: hearth.version } },
+          body: body(),
+        }),
+      ),
     onSuccess: async () => {
       trying.reset();
       setCsv("");

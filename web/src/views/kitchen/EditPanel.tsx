@@ -2,7 +2,8 @@ import { useState } from "react";
 import { Refusal } from "../../api/client";
 import { useUnits } from "../../ui/units";
 import { KINDS, numbersOf, switchesOf } from "./fields";
-import { FIRES, type Noun, type Values } from "./things";
+import { Conflict } from "../../ui/Conflict";
+import { FIRES, valuesOf, type Noun, type Thing, type Values } from "./things";
 
 /** Everything that is known of one thing, to be changed; wrong figures are told at their field. */
 export function EditPanel({
@@ -10,7 +11,10 @@ export function EditPanel({
   values,
   busy,
   problem,
-  onLookAgain,
+  onTouch,
+  onBoth,
+  onMine,
+  onTheirs,
   onSave,
   onDuplicate,
   onRetire,
@@ -19,8 +23,12 @@ export function EditPanel({
   values: Values;
   busy: boolean;
   problem: Error | null;
-  /** Fetch the thing as it is now, after it was changed elsewhere. */
-  onLookAgain: () => void;
+  /** The first edit: from now on the form keeps to what it began from. */
+  onTouch: () => void;
+  /** Another window changed it: keep both, mine in its place, or the other; see Conflict. */
+  onBoth: (mine: Values) => void;
+  onMine: (mine: Values, theirs: Thing) => void;
+  onTheirs: (mine: Values) => void;
   onSave: (values: Values) => void;
   onDuplicate: () => void;
   onRetire: () => void;
@@ -37,6 +45,7 @@ export function EditPanel({
   const switches = switchesOf(noun, kind);
   const wrongAt = problem instanceof Refusal ? problem.path : "";
   const set = (key: string, value: string | boolean) => {
+    onTouch();
     setKept({ ...kept, [key]: value });
   };
   const numberOf = (key: string) =>
@@ -49,7 +58,7 @@ export function EditPanel({
   const notNumbers = numbers.filter(
     ({ key, open }) => (empty(key) && open !== true) || (!empty(key) && Number.isNaN(numberOf(key))),
   );
-  const submit = () => {
+  const edited = (): Values => {
     const next: Record<string, unknown> = { ...values, name: kept["name"], kind };
     for (const { key } of numbers) next[key] = empty(key) ? null : numberOf(key);
     for (const [key] of switches) next[key] = kept[key];
@@ -58,8 +67,9 @@ export function EditPanel({
       Object.assign(next, { levels: 1, has_fan: false, top_element_kw: 0, top_element_usable: false });
     if (noun === "hearths" && !FIRES.includes(kind) && Number(next["max_setpoint_c"]) > 350)
       if (!numbers.some(({ key }) => key === "max_setpoint_c")) next["max_setpoint_c"] = 250;
-    onSave(next as unknown as Values);
+    return next as unknown as Values;
   };
+  const theirs = problem instanceof Refusal && problem.conflict ? (problem.now as Thing) : null;
   const told = (key: string) => {
     if (notNumbers.some((n) => n.key === key)) return "Give a number.";
     if (problem && (wrongAt === key || wrongAt.endsWith(`.${key}`))) return units.say(problem.message);
@@ -70,7 +80,7 @@ export function EditPanel({
       className="grid gap-3"
       onSubmit={(e) => {
         e.preventDefault();
-        if (notNumbers.length === 0) submit();
+        if (notNumbers.length === 0) onSave(edited());
       }}
     >
       <label className="grid gap-0.5">
@@ -146,15 +156,27 @@ export function EditPanel({
       {problem && !numbers.some(({ key }) => told(key)) && !told("name") ? (
         <p role="alert" className="text-brick">
           {units.say(problem.message)}{" "}
-          {wrongAt === "version" ? (
-            <button type="button" className="underline underline-offset-2" onClick={onLookAgain}>
-              look at it now
-            </button>
-          ) : null}
         </p>
       ) : null}
+      {theirs ? (
+        <Conflict
+          noun={noun.replace(/s$/, "")}
+          mine={edited()}
+          theirs={valuesOf(noun, theirs)}
+          busy={busy}
+          onBoth={() => {
+            onBoth(edited());
+          }}
+          onMine={() => {
+            onMine(edited(), theirs);
+          }}
+          onTheirs={() => {
+            onTheirs(edited());
+          }}
+        />
+      ) : null}
       <div className="flex flex-wrap gap-2">
-        <button type="submit" className="press" disabled={busy}>
+        <button type="submit" className="press" disabled={busy || theirs !== null}>
           Keep
         </button>
         <button type="button" className="quiet" onClick={onDuplicate}>

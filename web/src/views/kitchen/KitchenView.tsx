@@ -44,6 +44,8 @@ export function KitchenView() {
     staleTime: Infinity,
   });
   const [chosen, setChosen] = useState<Chosen | null>(null);
+  // The version the open form's edits began from; null: untouched, it follows what is saved.
+  const [began, setBegan] = useState<number | null>(null);
   const again = async () => {
     await queries.invalidateQueries({ queryKey: ["kitchen"] });
     await queries.invalidateQueries({ queryKey: ["match"] });
@@ -61,7 +63,8 @@ export function KitchenView() {
     onSuccess: again,
   });
   const retiring = useMutation({
-    mutationFn: ({ noun, id }: Chosen & { name: string }) => retire(noun, id),
+    mutationFn: ({ noun, id, version }: Chosen & { name: string; version: number }) =>
+      retire(noun, id, version),
     onSuccess: async (_, { noun, id, name }) => {
       setChosen(null);
       await again();
@@ -73,6 +76,10 @@ export function KitchenView() {
       });
     },
   });
+  const settled = () => {
+    setBegan(null);
+    changing.reset();
+  };
   if (kitchen.error)
     return (
       <main className="grid gap-3 p-8">
@@ -156,10 +163,10 @@ export function KitchenView() {
                       className={`grid justify-items-start gap-1 p-2 text-left ${here ? "bg-panel shadow-[inset_0_0_0_2.5px_var(--brick)]" : "hover:bg-panel"}`}
                       onClick={() => {
                         setChosen({ noun, id: thing.id });
-                        changing.reset();
+                        settled();
                       }}
                     >
-                      <ThingDrawing noun={noun} values={valuesOf(thing)} />
+                      <ThingDrawing noun={noun} values={valuesOf(noun, thing)} />
                       <span className="font-semibold">{thing.name}</span>
                       <span className="text-[12.5px] leading-tight text-ash">
                         {about(noun, thing, units)}
@@ -189,27 +196,49 @@ export function KitchenView() {
       <aside className="grid content-start gap-4 bg-panel p-4">
         {chosen && open ? (
           <EditPanel
-            key={`${chosen.noun}${String(chosen.id)}.${String(open.version)}`}
+            key={`${chosen.noun}${String(chosen.id)}.${String(began ?? open.version)}`}
             noun={chosen.noun}
-            values={valuesOf(open)}
+            values={valuesOf(chosen.noun, open)}
             busy={changing.isPending}
             problem={changing.error}
-            onLookAgain={() => {
-              changing.reset();
+            onTouch={() => {
+              setBegan(began ?? open.version);
+            }}
+            onBoth={(mine) => {
+              const values = { ...mine, name: `${mine.name}, mine`.slice(0, 60) };
+              adding.mutate({ noun: chosen.noun, values }, { onSuccess: settled });
+            }}
+            onMine={(mine, theirs) => {
+              const other = valuesOf(chosen.noun, theirs);
+              void add(chosen.noun, { ...other, name: `${other.name}, the other`.slice(0, 60) }).then(() => {
+                changing.mutate({ ...chosen, values: mine, version: theirs.version }, { onSuccess: settled });
+              });
+            }}
+            onTheirs={(mine) => {
+              settled();
               void again();
+              offerUndo({
+                text: "What you had changed is put aside.",
+                undo: () => {
+                  adding.mutate({
+                    noun: chosen.noun,
+                    values: { ...mine, name: `${mine.name}, mine`.slice(0, 60) },
+                  });
+                },
+              });
             }}
             onSave={(values) => {
-              changing.mutate({ ...chosen, values, version: open.version });
+              changing.mutate({ ...chosen, values, version: began ?? open.version }, { onSuccess: settled });
             }}
             onDuplicate={() => {
-              const values = valuesOf(open);
+              const values = valuesOf(chosen.noun, open);
               adding.mutate({
                 noun: chosen.noun,
                 values: { ...values, name: `${values.name}, second`.slice(0, 60) },
               });
             }}
             onRetire={() => {
-              retiring.mutate({ ...chosen, name: open.name });
+              retiring.mutate({ ...chosen, name: open.name, version: open.version });
             }}
           />
         ) : (
@@ -270,7 +299,12 @@ function Altitude({ kitchen, onDone }: { kitchen: Kitchen; onDone: () => Promise
   const [text, setText] = useState<string | null>(null);
   const save = useMutation({
     mutationFn: (altitude_m: number) =>
-      answer(client.PUT("/api/kitchen", { body: { name: kitchen.name, altitude_m } })),
+      answer(
+        client.PUT("/api/kitchen", {
+          params: { query: { version: kitchen.version } },
+          body: { name: kitchen.name, altitude_m },
+        }),
+      ),
     onSuccess: async () => {
       setText(null);
       await onDone();

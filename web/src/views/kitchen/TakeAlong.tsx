@@ -3,15 +3,25 @@ import { useState } from "react";
 import { answer, client, Refusal, type Schemas } from "../../api/client";
 
 type Clashes = NonNullable<Schemas["ImportIn"]["clashes"]>;
-const LARGEST = 240_000;
+const LARGEST = 8_000_000;
 
 /** The whole kitchen as a file, out and in; where names clash the cook decides. */
 export function TakeAlong({ onDone }: { onDone: () => Promise<void> }) {
   const [document, setDocument] = useState<Record<string, unknown> | null>(null);
   const [wrong, setWrong] = useState("");
+  const [progress, setProgress] = useState("");
   const bringing = useMutation({
-    mutationFn: (asked: { document: Record<string, unknown>; clashes: Clashes }) =>
-      answer(client.POST("/api/exchange/import", { body: asked })),
+    mutationFn: async (asked: { document: Record<string, unknown>; clashes: Clashes }) => {
+      // A long one is worked out a few plans at a time; nothing has come in until the last.
+      for (;;) {
+        const told = await answer(client.POST("/api/exchange/import", { body: asked }));
+        if (told.finished) return told;
+        setProgress(`${String(told.done)} of ${String(told.total)} plans worked out`);
+      }
+    },
+    onSettled: () => {
+      setProgress("");
+    },
     onSuccess: async () => {
       setDocument(null);
       await onDone();
@@ -55,12 +65,13 @@ export function TakeAlong({ onDone }: { onDone: () => Promise<void> }) {
           }}
         />
       </label>
+      {progress ? <span role="status">{progress} …</span> : null}
       {bringing.data ? (
         <span role="status">
-          {bringing.data.added.length > 0
-            ? `${String(bringing.data.added.length)} things came in.`
+          {(bringing.data.added?.length ?? 0) > 0
+            ? `${String(bringing.data.added?.length ?? 0)} things came in.`
             : "Nothing new was in it."}{" "}
-          {bringing.data.left_out.length > 0
+          {bringing.data.left_out && bringing.data.left_out.length > 0
             ? `${String(bringing.data.left_out.length)} were here already and left out.`
             : ""}
         </span>

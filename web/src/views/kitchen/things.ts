@@ -23,11 +23,43 @@ export const NOUNS: readonly (readonly [Noun, string, string])[] = [
 
 export { FIRES } from "../plan/types";
 
-/** A thing without its id and what is worked out from it. */
-export function valuesOf(thing: Thing): Values {
-  const worked: readonly string[] = ["id", "version", "calibrated", "mass_kg"];
+/** What a cook may say of a thing. Whatever else the server tells of it is worked out, and never sent back. */
+const SAID = {
+  hearths: [
+    "name",
+    "kind",
+    "max_setpoint_c",
+    "levels",
+    "has_fan",
+    "fan_can_be_off",
+    "top_element_kw",
+    "top_element_usable",
+    "power_kw",
+    "dial_error_k",
+    "loss_factor",
+    "deck_factor",
+    "rack_width_cm",
+    "rack_depth_cm",
+    "rack_kg",
+  ] satisfies (keyof HearthIn)[],
+  surfaces: ["name", "kind", "thickness_mm", "width_cm", "depth_cm"] satisfies (keyof SurfaceIn)[],
+  pans: [
+    "name",
+    "kind",
+    "thickness_mm",
+    "width_cm",
+    "depth_cm",
+    "coating_limit_c",
+    "wall_cm",
+  ] satisfies (keyof PanIn)[],
+  instruments: ["name", "kind"] satisfies (keyof InstrumentIn)[],
+} as const;
+
+/** A thing as its cook said it. */
+export function valuesOf(noun: Noun, thing: Thing): Values {
+  const told = thing as unknown as Record<string, unknown>;
   return Object.fromEntries(
-    Object.entries(thing).filter(([key]) => !worked.includes(key)),
+    SAID[noun].filter((key) => key in told).map((key) => [key, told[key]]),
   ) as unknown as Values;
 }
 
@@ -46,8 +78,8 @@ export function change(noun: Noun, id: number, values: Values, version: number):
   return answer(client.PUT(place(noun), { params, body: values as HearthIn }));
 }
 
-export function retire(noun: Noun, id: number): Promise<unknown> {
-  return answer(client.DELETE(place(noun), { params: { path: { thing_id: id } } }));
+export function retire(noun: Noun, id: number, version: number): Promise<unknown> {
+  return answer(client.DELETE(place(noun), { params: { path: { thing_id: id }, query: { version } } }));
 }
 
 export function bringBack(noun: Noun, id: number): Promise<unknown> {

@@ -7,6 +7,7 @@ export type Reading = Schemas["ReadingOut"];
 /** A run ends at a pause of 20 minutes, as the server counts it. */
 const PAUSE_MS = 20 * 60_000;
 const MOST = 2000;
+const REFUSED_MS = 30_000;
 
 function ms(reading: Reading): number {
   return Date.parse(reading.at);
@@ -45,22 +46,30 @@ export function useLive(instrumentId: number): { readings: Reading[]; open: bool
   const [open, setOpen] = useState(false);
   const { refetch } = run;
   useEffect(() => {
-    const line = new EventSource(`/api/live/instruments/${String(instrumentId)}/stream`);
+    let line: EventSource | null = null;
+    let again: ReturnType<typeof setTimeout> | undefined;
     let opened = 0;
-    line.onopen = () => {
-      setOpen(true);
-      // What came while the line was down and no event id was known yet is in the run.
-      if (opened++ > 0) void refetch();
+    const open = () => {
+      line = new EventSource(`/api/live/instruments/${String(instrumentId)}/stream`);
+      line.onopen = () => {
+        setOpen(true);
+        // What came while the line was down and no event id was known yet is in the run.
+        if (opened++ > 0) void refetch();
+      };
+      line.onerror = () => {
+        setOpen(false);
+        // A line that was refused (too many are open) is not opened again by the browser itself.
+        if (line?.readyState === EventSource.CLOSED) again = setTimeout(open, REFUSED_MS);
+      };
+      line.addEventListener("readings", (event: MessageEvent<string>) => {
+        const more = JSON.parse(event.data) as Reading[];
+        setFresh((was) => joined(was, more));
+      });
     };
-    line.onerror = () => {
-      setOpen(false);
-    };
-    line.addEventListener("readings", (event: MessageEvent<string>) => {
-      const more = JSON.parse(event.data) as Reading[];
-      setFresh((was) => joined(was, more));
-    });
+    open();
     return () => {
-      line.close();
+      clearTimeout(again);
+      line?.close();
     };
   }, [instrumentId, refetch]);
   return { readings: joined(run.data?.readings ?? [], fresh), open, error: run.error };

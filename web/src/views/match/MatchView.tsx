@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
+import { writeDraft } from "../../ui/drafts";
 import { useReference } from "../../ui/styles";
 import { bakeTime } from "../../ui/time";
 import { useUnits } from "../../ui/units";
@@ -37,7 +38,13 @@ export function MatchView({ owner }: { owner: string }) {
   const units = useUnits();
   const navigate = useNavigate();
   const reference = useReference();
-  const board = useQuery({ queryKey: ["match"], queryFn: () => answer(client.GET("/api/match")) });
+  const board = useQuery({
+    queryKey: ["match"],
+    queryFn: () => answer(client.GET("/api/match")),
+    // A large board comes a few rigs at a time.
+    refetchInterval: (query) => ((query.state.data?.waiting ?? 0) > 0 ? 50 : false),
+  });
+  const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
   const [family, setFamily] = useState("");
   const [sort, setSort] = useState<Sort>("in families");
   const [people, setPeople] = useState(2);
@@ -68,7 +75,7 @@ export function MatchView({ owner }: { owner: string }) {
         <div className="h-[560px] bg-panel" />
       </main>
     );
-  if (board.data.rigs.length === 0) return <EmptyKitchen />;
+  if (board.data.rigs.length === 0) return <EmptyKitchen rigs={board.data} kitchen={kitchen.data ?? null} />;
   const { ramp } = reference.data.reference;
   const styles = reference.data.styles.filter(
     (s) => family === "" || (family === "own" ? s.ownId !== null : s.family === family),
@@ -91,7 +98,7 @@ export function MatchView({ owner }: { owner: string }) {
     );
     draft.sentence.own_style_id = line?.ownId ?? null;
     draft.sentence.people = people;
-    localStorage.setItem(draftKey(owner, null), JSON.stringify(draft));
+    writeDraft(draftKey(owner, null), { version: null, value: draft });
     void navigate("/plan");
   };
   return (
@@ -99,6 +106,11 @@ export function MatchView({ owner }: { owner: string }) {
       <header className="flex flex-wrap items-end justify-between gap-x-3 gap-y-1.5 lg:col-span-2">
         <div>
           <h1 className="text-[28px] leading-tight font-bold">What can this kitchen do well?</h1>
+          {board.data.waiting > 0 ? (
+            <p role="status" className="text-ash">
+              {board.data.rigs.length - board.data.waiting} of {board.data.rigs.length} rigs tried …
+            </p>
+          ) : null}
           <p className="sr-only">
             Each cell is the crust to expect at its best pull. Arrow keys walk, Enter plans it.
           </p>

@@ -86,9 +86,11 @@ export function StylePanel({ style }: { style: StyleLine }) {
     onSuccess: again,
   });
   const retiring = useMutation({
-    mutationFn: (id: number) =>
-      answer(client.DELETE("/api/styles/{style_id}", { params: { path: { style_id: id } } })),
-    onSuccess: async (_, id) => {
+    mutationFn: ({ id, version }: { id: number; version: number }) =>
+      answer(
+        client.DELETE("/api/styles/{style_id}", { params: { path: { style_id: id }, query: { version } } }),
+      ),
+    onSuccess: async (_, { id }) => {
       offerUndo({
         text: `${style.name} is retired; saved plans keep it.`,
         undo: () => {
@@ -119,7 +121,7 @@ export function StylePanel({ style }: { style: StyleLine }) {
             type="button"
             className={link}
             onClick={() => {
-              retiring.mutate(own.id);
+              retiring.mutate({ id: own.id, version: own.version });
             }}
           >
             retire it

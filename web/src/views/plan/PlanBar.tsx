@@ -1,4 +1,5 @@
 import { answer, client } from "../../api/client";
+import { readPlans } from "../../api/saved";
 import { SavedMenu } from "../../app/SavedMenu";
 import { bakeTime } from "../../ui/time";
 
@@ -12,13 +13,17 @@ export function PlansMenu({ openId }: { openId: number | null }) {
       fresh="/plan"
       openId={openId}
       queryKey={["plans"]}
-      read={() => answer(client.GET("/api/plans"))}
+      read={readPlans}
       line={(plan) => ({
         id: plan.id,
+        version: plan.version,
+        problem: plan.problem,
         name: plan.name,
-        note: `${plan.support}, ${bakeTime(plan.likely_done_s)}`,
+        note: plan.problem ? "" : `${plan.support}, ${bakeTime(plan.likely_done_s ?? 0)}`,
       })}
-      remove={(plan_id) => answer(client.DELETE("/api/plans/{plan_id}", { params: { path: { plan_id } } }))}
+      remove={(plan_id, version) =>
+        answer(client.DELETE("/api/plans/{plan_id}", { params: { path: { plan_id }, query: { version } } }))
+      }
       restore={(plan_id) =>
         answer(client.POST("/api/plans/{plan_id}/restore", { params: { path: { plan_id } } }))
       }

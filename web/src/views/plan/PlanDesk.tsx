@@ -2,7 +2,9 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { answer, client, Refusal } from "../../api/client";
+import { useUndo } from "../../app/Undo";
 import { useShortcut } from "../../app/useShortcut";
+import { Conflict } from "../../ui/Conflict";
 import type { Reference } from "../../ui/crust";
 import { valueAt } from "../../ui/interpolate";
 import { Picker, type Choice } from "../../ui/Picker";
@@ -65,7 +67,7 @@ export function PlanDesk({
   const units = useUnits();
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const [kept, setDraft, leave] = useDraft(owner, saved?.id ?? null);
+  const [kept, setDraft, leave, began] = useDraft(owner, saved?.id ?? null, saved?.version ?? null);
   const asSaved: Draft | null = saved
     ? {
         sentence: saved.sentence as Sentence,
@@ -81,12 +83,16 @@ export function PlanDesk({
   const untouched = saved !== null && kept === null;
   const playing = usePlayed(untouched ? null : draft, saved?.id ?? null, dragging, spread.current);
   // A refusal leaves the last answer standing: the page must not move under the cook's fingers.
-  const lastGood = useLast(playing.data && !playing.isPlaceholderData ? playing.data : null);
+  const lastGood = useLast(
+    playing.data && !playing.isPlaceholderData ? playing.data : null,
+    saved ? asPreview(saved) : null,
+  );
   const played = untouched ? asPreview(saved) : (playing.data ?? lastGood ?? undefined);
   const refusal = !untouched && playing.error instanceof Refusal ? playing.error : null;
   const [reasons, setReasons] = useState<PlanResult["reasons"]>([]);
   // The schools as the last search weighed them; a plan set by hand weighs none.
   const [options, setOptions] = useState<PlanResult["plans"]>([]);
+  const offerUndo = useUndo();
   const pins = usePins(owner);
   const [comparing, setComparing] = useState(false);
   const full = played && played.result.reasons.length > 0 ? played.result : null;
@@ -102,7 +108,7 @@ export function PlanDesk({
   }, [full]);
 
   const save = useMutation({
-    mutationFn: (as: { draft: Draft; controls: Controls; id: number | null }) => {
+    mutationFn: (as: { draft: Draft; controls: Controls; id: number | null; version?: number }) => {
       const body = {
         sentence: as.draft.sentence,
         controls: as.controls,
@@ -113,7 +119,8 @@ export function PlanDesk({
         ? answer(client.POST("/api/plans", { body }))
         : answer(
             client.PUT("/api/plans/{plan_id}", {
-              params: { path: { plan_id: as.id }, query: { version: saved?.version ?? null } },
+              // What the draft began from: whatever came after it is not overwritten unseen.
+              params: { path: { plan_id: as.id }, query: { version: as.version ?? began ?? 1 } },
               body,
             }),
           );
@@ -177,6 +184,15 @@ export function PlanDesk({
   const doSave = () => {
     if (draft && controls && !refusal && !save.isPending)
       save.mutate({ draft, controls, id: saved?.id ?? null });
+  };
+  // The saved plan as another window left it, while this one's draft began before.
+  const clash = save.error instanceof Refusal && save.error.conflict ? (save.error.now as SavedPlan) : null;
+  const theirs: SavedPlan | null =
+    clash ?? (saved && kept && began !== null && saved.version !== began ? saved : null);
+  const resolved = (plan: SavedPlan) => {
+    save.reset();
+    queries.setQueryData(["plan", plan.id], plan);
+    void queries.invalidateQueries({ queryKey: ["plans"] });
   };
   const doPin = () => {
     if (!draft || !controls || !played || !told) return;
@@ -360,13 +376,67 @@ export function PlanDesk({
           {saved && saved.engine !== saved.engine_now ? (
             <p className="text-[13px] text-ash">made with engine {saved.engine}</p>
           ) : null}
-          {save.error ? (
+          {save.error && !clash ? (
             <p role="alert" className="text-brick">
               {save.error.message}
             </p>
           ) : null}
         </div>
       </header>
+      {theirs && controls ? (
+        <Conflict
+          noun="plan"
+          mine={{ name: title, ...draft.sentence, controls }}
+          theirs={{
+            name: theirs.name,
+            ...theirs.sentence,
+            controls: (theirs.result as unknown as PlanResult).controls,
+          }}
+          busy={save.isPending}
+          onBoth={() => {
+            save.mutate(
+              { draft: { ...draft, name: `${title}, mine`.slice(0, 80) }, controls, id: null },
+              {
+                onSuccess: () => {
+                  resolved(theirs);
+                },
+              },
+            );
+          }}
+          onMine={() => {
+            const other: Draft = {
+              sentence: theirs.sentence as Sentence,
+              controls: (theirs.result as unknown as PlanResult).controls,
+              name: `${theirs.name}, the other`.slice(0, 80),
+            };
+            const body = {
+              sentence: other.sentence,
+              controls: other.controls,
+              name: other.name,
+              plan_id: theirs.id,
+            };
+            void answer(client.POST("/api/plans", { body })).then(() => {
+              save.mutate({
+                draft: { ...draft, name: title },
+                controls,
+                id: theirs.id,
+                version: theirs.version,
+              });
+            });
+          }}
+          onTheirs={() => {
+            const mine = draft;
+            setDraft(null);
+            resolved(theirs);
+            offerUndo({
+              text: "What you had changed is put aside.",
+              undo: () => {
+                setDraft(mine);
+              },
+            });
+          }}
+        />
+      ) : null}
       <div className="grid min-h-0 gap-3 md:min-h-[334px] md:flex-1 md:grid-cols-[480fr_334fr_330fr]">
         <section aria-label="The section" className="min-h-0 bg-well p-1.5">
           <PlanSection

@@ -15,12 +15,16 @@ export function PlanView() {
   const session = useQuery({ queryKey: ["session"], queryFn: whoIsIn, staleTime: Infinity });
   const reference = useReference();
   const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
+  const rigs = useQuery({
+    queryKey: ["kitchen", "rigs"],
+    queryFn: () => answer(client.GET("/api/kitchen/rigs")),
+  });
   const saved = useQuery({
     queryKey: ["plan", planId],
     enabled: planId !== null,
     queryFn: () => answer(client.GET("/api/plans/{plan_id}", { params: { path: { plan_id: planId ?? 0 } } })),
   });
-  const problem = reference.error ?? kitchen.error ?? (planId !== null ? saved.error : null);
+  const problem = reference.error ?? kitchen.error ?? rigs.error ?? (planId !== null ? saved.error : null);
   if (problem)
     return (
       <Trouble
@@ -29,14 +33,15 @@ export function PlanView() {
         again={() => {
           reference.refetch();
           void kitchen.refetch();
+          void rigs.refetch();
           if (planId !== null) void saved.refetch();
         }}
       />
     );
-  if (!reference.data || !kitchen.data || !session.data || (planId !== null && !saved.data))
+  if (!reference.data || !kitchen.data || !rigs.data || !session.data || (planId !== null && !saved.data))
     return <Skeleton />;
-  const first = firstDraft(kitchen.data);
-  if (!first && planId === null) return <EmptyKitchen />;
+  const first = firstDraft(kitchen.data, rigs.data);
+  if (!first && planId === null) return <EmptyKitchen rigs={rigs.data} kitchen={kitchen.data} />;
   return (
     <PlanDesk
       key={String(planId)}

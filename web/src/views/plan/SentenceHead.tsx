@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { answer, client } from "../../api/client";
+import { readDoughs } from "../../api/saved";
 import type { Reference } from "../../ui/crust";
 import { crustColour } from "../../ui/crust";
 import { ClockField } from "../../ui/ClockField";
@@ -102,7 +102,7 @@ export function SentenceHead({
   onChange: (change: Partial<Sentence>, fresh: boolean) => void;
 }) {
   const units = useUnits();
-  const doughs = useQuery({ queryKey: ["doughs"], queryFn: () => answer(client.GET("/api/dough")) });
+  const doughs = useQuery({ queryKey: ["doughs"], queryFn: readDoughs });
   const wanted = played?.result.wanted;
   const cautionsOf = (part: string) =>
     (played?.result.cautions ?? []).filter((c) => c.part === part).map((c) => units.say(c.text));

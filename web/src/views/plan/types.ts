@@ -27,16 +27,37 @@ export function styleOf(sentence: Sentence | undefined, styles: readonly StyleLi
   return styles.find((s) => s.key === sentence?.style);
 }
 
-export function firstDraft(kitchen: Kitchen): Draft | null {
-  const hearth = kitchen.hearths.find((h) => !FIRES.includes(h.kind ?? "") && h.kind !== "hob");
-  const surface = kitchen.surfaces[0];
-  const pan = kitchen.pans[0];
-  if (!hearth || (!surface && !pan)) return null;
-  return newDraft("home_oven_round", {
-    hearth_id: hearth.id,
-    surface_id: surface?.id ?? null,
-    pan_id: surface ? null : (pan?.id ?? null),
-  });
+export type Rigs = Schemas["RigsOut"];
+
+/** The style a hearth or a pan by itself speaks of. */
+const HEARTH_STYLE: Record<string, NonNullable<Sentence["style"]>> = {
+  flame_oven: "neapolitan",
+  gas_grill: "grilled",
+  charcoal_grill: "grilled",
+};
+const PAN_STYLE: Record<string, NonNullable<Sentence["style"]>> = {
+  cast_iron: "cast_iron_pan",
+  dark_aluminium: "tall_square_pan",
+  blue_steel: "roman_tray",
+  bright_aluminium: "grandma",
+};
+
+/** What to begin with: an oven's deck before its pan, an oven before a fire; null where nothing bakes. */
+export function firstDraft(kitchen: Kitchen, rigs: Rigs): Draft | null {
+  const kind = (id: number) => kitchen.hearths.find((h) => h.id === id)?.kind ?? "";
+  const ranked = rigs.rigs
+    .map((rig) => ({
+      rig,
+      rank:
+        (FIRES.includes(kind(rig.hearth_id)) ? 4 : 0) +
+        (rig.pan_id === null ? 0 : rig.surface_id === null ? 1 : 2),
+    }))
+    .sort((a, b) => a.rank - b.rank);
+  const rig = ranked[0]?.rig;
+  if (!rig) return null;
+  const pan = kitchen.pans.find((p) => p.id === rig.pan_id)?.kind ?? "";
+  const style = HEARTH_STYLE[kind(rig.hearth_id)] ?? PAN_STYLE[pan] ?? "home_oven_round";
+  return newDraft(style, { hearth_id: rig.hearth_id, surface_id: rig.surface_id, pan_id: rig.pan_id });
 }
 
 /** A style on a rig, everything else as usual. */

@@ -1,6 +1,6 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { signIn, signUp } from "../../api/account";
+import { doorOpen, forgot, signIn, signUp } from "../../api/account";
 import { Refusal } from "../../api/client";
 import { useEvening } from "../../app/evening";
 import { Field } from "../../ui/Field";
@@ -10,12 +10,23 @@ export function SignInView() {
   useEvening();
   const queries = useQueryClient();
   const [fresh, setFresh] = useState(false);
+  const [forgetting, setForgetting] = useState(false);
   const [email, setEmail] = useState("");
   const [password, setPassword] = useState("");
   const enter = useMutation({
-    mutationFn: () => (fresh ? signUp(email, password) : signIn(email, password)),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["session"] }),
+    mutationFn: async () => {
+      if (forgetting) {
+        await forgot(email);
+        return "If a kitchen is kept under this address, a mail with a link is on its way.";
+      }
+      if (fresh && !(await signUp(email, password)))
+        return "Open the link in the mail we sent you; it proves that the address is yours.";
+      if (!fresh) await signIn(email, password);
+      await queries.invalidateQueries({ queryKey: ["session"] });
+      return "";
+    },
   });
+  const door = useQuery({ queryKey: ["door"], queryFn: doorOpen, staleTime: Infinity });
   const refusal = enter.error instanceof Refusal ? enter.error : null;
   const at = (field: string) => (refusal?.path === field ? refusal.message : undefined);
   return (
@@ -46,36 +57,63 @@ export function SignInView() {
             setEmail(e.target.value);
           }}
         />
-        <Field
-          label="Password"
-          type="password"
-          autoComplete={fresh ? "new-password" : "current-password"}
-          required
-          value={password}
-          error={at("password")}
-          {...(fresh ? { hint: "Ten characters or more." } : {})}
-          onChange={(e) => {
-            setPassword(e.target.value);
-          }}
-        />
+        {forgetting ? null : (
+          <Field
+            label="Password"
+            type="password"
+            autoComplete={fresh ? "new-password" : "current-password"}
+            required
+            value={password}
+            error={at("password")}
+            {...(fresh ? { hint: "Ten characters or more." } : {})}
+            onChange={(e) => {
+              setPassword(e.target.value);
+            }}
+          />
+        )}
         {refusal && !at("email") && !at("password") ? (
           <p role="alert" className="text-brick">
             {refusal.message}
           </p>
         ) : null}
         <button type="submit" className="press text-base" disabled={enter.isPending}>
-          {fresh ? "Open a kitchen" : "Sign in"}
+          {forgetting ? "Send me a link" : fresh ? "Open a kitchen" : "Sign in"}
         </button>
-        <button
-          type="button"
-          className="justify-self-start text-air underline underline-offset-4"
-          onClick={() => {
-            setFresh(!fresh);
-            enter.reset();
-          }}
-        >
-          {fresh ? "I have a kitchen here: sign in" : "New here: open a kitchen"}
-        </button>
+        {enter.data ? <p role="status">{enter.data}</p> : null}
+        {door.data?.signUp === false && !fresh ? null : (
+          <button
+            type="button"
+            className="justify-self-start text-air underline underline-offset-4"
+            onClick={() => {
+              setFresh(!fresh);
+              setForgetting(false);
+              enter.reset();
+            }}
+          >
+            {fresh ? "I have a kitchen here: sign in" : "New here: open a kitchen"}
+          </button>
+        )}
+        {door.data?.byMail ? (
+          <button
+            type="button"
+            className="justify-self-start text-air underline underline-offset-4"
+            onClick={() => {
+              setForgetting(!forgetting);
+              setFresh(false);
+              enter.reset();
+            }}
+          >
+            {forgetting ? "I know it after all" : "I forgot my password"}
+          </button>
+        ) : (
+          <details className="text-ash">
+            <summary className="cursor-pointer">I forgot my password</summary>
+            <p className="max-w-80 pt-1">
+              This Mattone sends no mail. Whoever runs it sets a new one with{" "}
+              <code>./mattone password ADDRESS</code>.
+            </p>
+          </details>
+        )}
       </form>
     </main>
   );

@@ -19,6 +19,7 @@ export function Agenda({
   result,
   nowMin,
   busy,
+  waiting,
   onDone,
   onPin,
   onFree,
@@ -26,6 +27,8 @@ export function Agenda({
   result: Result;
   nowMin: number;
   busy: boolean;
+  /** Steps that were marked done and wait on this device for the server. */
+  waiting: ReadonlySet<string>;
   onDone: (step: PlacedStep) => void;
   onPin: (step: PlacedStep) => void;
   onFree: (step: PlacedStep) => void;
@@ -86,7 +89,9 @@ export function Agenda({
                       pin
                     </button>
                   ) : null}
-                  {!step.done && !bound ? (
+                  {!step.done && waiting.has(step.key) ? (
+                    <span className="px-1 py-1 text-ash">done; not told yet</span>
+                  ) : !step.done && !bound ? (
                     <button
                       type="button"
                       className="px-1 py-1 font-semibold underline underline-offset-2 max-md:min-h-11 max-md:px-4 max-md:no-underline max-md:shadow-[inset_0_0_0_1.5px_var(--air)]"

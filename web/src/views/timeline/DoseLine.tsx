@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { answer, client, Refusal } from "../../api/client";
+import { useOutbox } from "../../app/useOutbox";
 import { Figure } from "../../ui/Figure";
 import type { Told, Words } from "./types";
 
@@ -23,16 +23,20 @@ export function DoseLine({
 }) {
   const [problem, setProblem] = useState("");
   const [ratio, setRatio] = useState(1.5);
-  const tell = async (call: () => Promise<unknown>, then: () => void) => {
-    try {
-      await call();
-      setProblem("");
-      then();
-    } catch (error) {
-      setProblem(error instanceof Refusal ? error.message : "It could not be kept.");
-    }
-  };
+  const outbox = useOutbox();
   const id = words.dough_id;
+  const tell = async (kind: string, payload: Record<string, unknown>, then: () => void) => {
+    if (id == null) return;
+    const outcome = await outbox.happened(kind, id, payload).catch(() => undefined);
+    setProblem(
+      outcome === undefined
+        ? "It could not be kept; try again."
+        : outcome?.state === "refused"
+          ? (outcome.message ?? "")
+          : "",
+    );
+    then();
+  };
   const keeps = words.yeast === "keep";
   return (
     <div className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[14px] text-ash">
@@ -52,18 +56,7 @@ export function DoseLine({
             type="button"
             className="quiet"
             disabled={ratio < 1 || ratio > 5}
-            onClick={() =>
-              void tell(
-                () =>
-                  answer(
-                    client.POST("/api/dough/{dough_id}/seen", {
-                      params: { path: { dough_id: id } },
-                      body: { ratio },
-                    }),
-                  ),
-                onSeen,
-              )
-            }
+            onClick={() => void tell("dough.seen", { ratio }, onSeen)}
           >
             now
           </button>
@@ -88,18 +81,7 @@ export function DoseLine({
               <button
                 type="button"
                 className="text-air underline underline-offset-2"
-                onClick={() =>
-                  void tell(
-                    () =>
-                      answer(
-                        client.POST("/api/dough/{dough_id}/dose", {
-                          params: { path: { dough_id: id } },
-                          body: { yeast_pct: told.result.yeast_pct },
-                        }),
-                      ),
-                    onDosed,
-                  )
-                }
+                onClick={() => void tell("dough.dosed", { yeast_pct: told.result.yeast_pct }, onDosed)}
               >
                 put it in the dough
               </button>

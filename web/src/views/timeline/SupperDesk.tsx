@@ -2,8 +2,12 @@ import { day, dayAndClock, minuteOf } from "../../ui/time";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { answer, client, type Schemas } from "../../api/client";
+import { answer, client, Refusal, type Schemas } from "../../api/client";
+import { readSupper } from "../../api/saved";
+import { useOutbox } from "../../app/useOutbox";
+import { useUndo } from "../../app/Undo";
 import { useShortcut } from "../../app/useShortcut";
+import { Conflict } from "../../ui/Conflict";
 import { ClockField } from "../../ui/ClockField";
 import { Figure } from "../../ui/Figure";
 import { Picker } from "../../ui/Picker";
@@ -11,7 +15,6 @@ import { useKeptDraft } from "../../ui/useKept";
 import { useLast } from "../../ui/useLast";
 import { useNow } from "../../ui/useNow";
 import { NameAndSave } from "../../ui/NameAndSave";
-import { stepDone } from "../../api/supper";
 import { useUnits } from "../../ui/units";
 import type { DoughReference } from "../dough/types";
 import { Agenda } from "./Agenda";
@@ -46,10 +49,12 @@ export function SupperDesk({
   const units = useUnits();
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const { draft, touched, change, putAway, leave } = useKeptDraft<SupperDraft>(`supper ${owner} ${place}`, {
-    name: saved?.name ?? "",
-    words: start,
-  });
+  const { draft, touched, change, putAway, leave, version } = useKeptDraft<SupperDraft>(
+    `supper ${owner} ${place}`,
+    { name: saved?.name ?? "", words: start },
+    saved?.version ?? null,
+  );
+  const offerUndo = useUndo();
   const words = draft.words;
   const say = (to: Partial<Words>) => {
     change((was) => ({ ...was, words: { ...was.words, ...to } }));
@@ -76,12 +81,12 @@ export function SupperDesk({
   const defaultName = `Supper for ${String(words.pizzas ?? 4)}`;
   const title = draft.name || defaultName;
 
-  const saveAs = async (as: SupperDraft) => {
+  const saveAs = async ({ as, over }: { as: SupperDraft; over: { id: number; version: number } | null }) => {
     const body = { ...asQuestion(as.words), name: as.name || defaultName };
-    const row = saved
+    const row = over
       ? await answer(
           client.PUT("/api/timeline/{supper_id}", {
-            params: { path: { supper_id: saved.id }, query: { version: saved.version } },
+            params: { path: { supper_id: over.id }, query: { version: over.version } },
             body,
           }),
         )
@@ -102,20 +107,38 @@ export function SupperDesk({
       void navigate(`/timeline/${String(row.id)}`);
     },
   });
+  const outbox = useOutbox();
+  const [untold, setUntold] = useState<ReadonlySet<string>>(new Set());
   const done = useMutation({
-    mutationFn: (step: string) => stepDone(saved?.id ?? 0, step),
-    onSuccess: settle,
+    // Kept on this device first: a server that is away is told when it is back.
+    mutationFn: async (step: string) => {
+      const id = saved?.id ?? 0;
+      const outcome = await outbox.happened("supper.done", id, { step });
+      if (outcome?.state === "refused") throw new Refusal(422, "step", outcome.message ?? "");
+      return outcome === null ? null : readSupper(id);
+    },
+    onSuccess: (row, step) => {
+      if (row) settle(row);
+      else setUntold((was) => new Set([...was, step]));
+    },
   });
   const doSave = () => {
-    if (!save.isPending && !refusal && !untouched) save.mutate(draft);
+    if (!save.isPending && !refusal && !untouched) save.mutate(mineOver());
   };
+  /** This draft over what it began from: whatever came after is not overwritten unseen. */
+  const mineOver = () => ({
+    as: draft,
+    over: saved ? { id: saved.id, version: version ?? saved.version } : null,
+  });
+  const clash = save.error instanceof Refusal && save.error.conflict ? (save.error.now as SavedSupper) : null;
+  const theirs = clash ?? (saved && touched && version !== null && saved.version !== version ? saved : null);
   useShortcut(["s"], (_, e) => {
     e.preventDefault();
     doSave();
   });
   // A calendar is made of what is saved: what is not yet is saved first.
   const intoCalendar = async () => {
-    const row = untouched ? saved : await save.mutateAsync(draft).catch(() => null);
+    const row = untouched ? saved : await save.mutateAsync(mineOver()).catch(() => null);
     if (row) window.location.assign(`/api/timeline/${String(row.id)}/calendar.ics`);
   };
   const localNow = () => nowIn(words.time_zone ?? "UTC");
@@ -164,7 +187,7 @@ export function SupperDesk({
     layOut();
   };
   const stale = dragging || asked.stale || done.isPending;
-  const problem = save.error ?? done.error;
+  const problem = clash ? null : (save.error ?? done.error);
   return (
     <main className="flex flex-col gap-2.5 px-5 py-3.5 print:p-0" data-played={stale ? "old" : "now"}>
       <header className="grid gap-3 md:grid-cols-[1fr_auto] print:hidden">
@@ -318,6 +341,46 @@ export function SupperDesk({
           ) : null}
         </div>
       </header>
+      {theirs ? (
+        <Conflict
+          noun="supper"
+          mine={{ name: title, ...words }}
+          theirs={{ name: theirs.name, ...theirs.words }}
+          busy={save.isPending}
+          onBoth={() => {
+            save.mutate(
+              { as: { ...draft, name: `${title}, mine`.slice(0, 80) }, over: null },
+              {
+                onSuccess: () => {
+                  save.reset();
+                  settle(theirs);
+                },
+              },
+            );
+          }}
+          onMine={() => {
+            const body = {
+              ...asQuestion(theirs.words as Words),
+              name: `${theirs.name}, the other`.slice(0, 80),
+            };
+            void answer(client.POST("/api/timeline", { body })).then(() => {
+              save.mutate({ as: draft, over: { id: theirs.id, version: theirs.version } });
+            });
+          }}
+          onTheirs={() => {
+            const mine = draft;
+            putAway();
+            save.reset();
+            settle(theirs);
+            offerUndo({
+              text: "What you had changed is put aside.",
+              undo: () => {
+                change(() => mine);
+              },
+            });
+          }}
+        />
+      ) : null}
       {impossible ? (
         <Offers
           result={result}
@@ -382,6 +445,7 @@ export function SupperDesk({
                 result={shown.result}
                 nowMin={now}
                 busy={done.isPending}
+                waiting={untold}
                 onDone={markDone}
                 onPin={(step) => {
                   fix(step.key, step.at, false);

@@ -1,4 +1,5 @@
 import { answer, client } from "../../api/client";
+import { readSuppers } from "../../api/saved";
 import { SavedMenu } from "../../app/SavedMenu";
 
 /** Saved suppers. */
@@ -11,9 +12,10 @@ export function SuppersMenu({ openId }: { openId: number | null }) {
       fresh="/timeline/new"
       openId={openId}
       queryKey={["suppers"]}
-      read={() => answer(client.GET("/api/timeline"))}
+      read={readSuppers}
       line={(supper) => ({
         id: supper.id,
+        version: supper.version,
         name: supper.name,
         note: new Date(supper.serve_at).toLocaleDateString("en-GB", {
           weekday: "short",
@@ -21,8 +23,10 @@ export function SuppersMenu({ openId }: { openId: number | null }) {
           month: "short",
         }),
       })}
-      remove={(supper_id) =>
-        answer(client.DELETE("/api/timeline/{supper_id}", { params: { path: { supper_id } } }))
+      remove={(supper_id, version) =>
+        answer(
+          client.DELETE("/api/timeline/{supper_id}", { params: { path: { supper_id }, query: { version } } }),
+        )
       }
       restore={(supper_id) =>
         answer(client.POST("/api/timeline/{supper_id}/restore", { params: { path: { supper_id } } }))

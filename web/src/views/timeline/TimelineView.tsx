@@ -3,6 +3,7 @@ import { Navigate, useParams, useSearchParams } from "react-router";
 import { Trouble } from "../../app/Trouble";
 import { whoIsIn } from "../../api/account";
 import { answer, client } from "../../api/client";
+import { readDoughs, readPlans, readSuppers } from "../../api/saved";
 import { useDoughReference } from "../dough/DoughView";
 import { SupperDesk } from "./SupperDesk";
 
@@ -13,7 +14,7 @@ const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 
 /** The supper that comes next; a new one where there is none. */
 export function TimelineDoor() {
-  const suppers = useQuery({ queryKey: ["suppers"], queryFn: () => answer(client.GET("/api/timeline")) });
+  const suppers = useQuery({ queryKey: ["suppers"], queryFn: readSuppers });
   if (suppers.error)
     return <Trouble fresh={FRESH} message={suppers.error.message} again={() => void suppers.refetch()} />;
   if (!suppers.data) return <Skeleton />;
@@ -34,8 +35,8 @@ export function TimelineView() {
   const planId = number("plan");
   const session = useQuery({ queryKey: ["session"], queryFn: whoIsIn, staleTime: Infinity });
   const things = useDoughReference();
-  const doughs = useQuery({ queryKey: ["doughs"], queryFn: () => answer(client.GET("/api/dough")) });
-  const plans = useQuery({ queryKey: ["plans"], queryFn: () => answer(client.GET("/api/plans")) });
+  const doughs = useQuery({ queryKey: ["doughs"], queryFn: readDoughs });
+  const plans = useQuery({ queryKey: ["plans"], queryFn: readPlans });
   const saved = useQuery({
     queryKey: ["supper", supperId],
     enabled: supperId !== null,

@@ -1,0 +1,1 @@
+"""The long tests: what the suite does in small, done until it would show."""

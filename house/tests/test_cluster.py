@@ -1,0 +1,328 @@
+"""The cluster is never lost: whatever is missing, half written or killed, its rows are there afterwards."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+from unittest import TestCase, mock
+
+from house import facts, restore
+from house.cluster import Cluster
+from house.facts import Facts
+from house.install import environment
+from house.places import ROOT
+from house.ports import port_taken
+from house.say import stop
+
+# Where the user postgres may enter: the tests may run as root.
+PLACE = Path(tempfile.gettempdir())
+
+
+class FactsKept(TestCase):
+    def setUp(self) -> None:
+        self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        self.file = facts.place(self.folder)
+
+    def test_what_is_written_is_read_and_only_its_owner_reads_it(self) -> None:
+        facts.write(self.file, Facts(5433, "secret"))
+        self.assertEqual(facts.read(self.file), Facts(5433, "secret"))
+        self.assertEqual(self.file.stat().st_mode & 0o777, 0o600)
+        facts.write(self.file, Facts(5434, "secret"))
+        self.assertEqual(facts.read(self.file), Facts(5434, "secret"))
+        self.assertEqual([path.name for path in self.folder.iterdir()], [self.file.name], "nothing is left beside")
+
+    def test_missing_empty_half_written_and_strange_are_none(self) -> None:
+        self.assertIsNone(facts.read(self.file))
+        for text in ("", "{", '{"port": "54', "null", "[]", '{"port": 0, "password": "x"}', '{"port": "a", "password": "x"}', '{"port": 1}',
+                     '{"port": 5433, "password": ""}', '{"port": 5433, "password": 7}'):  # fmt: skip
+            with self.subTest(text=text):
+                self.file.write_text(text)
+                self.assertIsNone(facts.read(self.file))
+
+    def test_a_write_that_breaks_off_leaves_the_old_ones(self) -> None:
+        facts.write(self.file, Facts(5433, "secret"))
+        with mock.patch("os.fsync", side_effect=OSError("no room")), self.assertRaises(OSError):
+            facts.write(self.file, Facts(1, "half"))
+        self.assertEqual(facts.read(self.file), Facts(5433, "secret"))
+        # What was left beside does not stand in the way of the next.
+        facts.write(self.file, Facts(5435, "next"))
+        self.assertEqual(facts.read(self.file), Facts(5435, "next"))
+
+
+class Kept(TestCase):
+    """One cluster, hurt in one way after another; one row must stay."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.folder = Path(tempfile.mkdtemp(prefix="mattone-kept-", dir=PLACE))
+        cls.folder.chmod(0o755)
+        cls.cluster = Cluster(folder=cls.folder / "postgres")
+        cls.cluster.start()
+        cls.sql("create table kept (what text); insert into kept values ('supper')")
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        cls.cluster.throwaway = True
+        cls.cluster.stop()
+        subprocess.run(["rm", "-rf", str(cls.folder)], check=True)
+        super().tearDownClass()
+
+    @classmethod
+    def sql(cls, statement: str) -> str:
+        done = cls.cluster.ask(statement, database="mattone")
+        assert done.returncode == 0, done.stderr
+        return done.stdout.strip()
+
+    def setUp(self) -> None:
+        self.cluster = Cluster(folder=self.folder / "postgres")
+        self.cluster.start()
+
+    def is_whole(self) -> None:
+        """The row is there, by a cluster object that knows nothing but the folder."""
+        again = Cluster(folder=self.folder / "postgres")
+        again.start()
+        self.assertTrue(again.running())
+        self.assertEqual(again.ask("select what from kept", database="mattone").stdout.strip(), "supper")
+        self.assertEqual(list(self.folder.glob("postgres.aside*")) + list(again.folder.glob("data.aside*")), [])
+
+    def test_facts_lost_while_it_runs_and_while_it_stands(self) -> None:
+        for running in (True, False):
+            for hurt in ("gone", "empty", "half"):
+                with self.subTest(running=running, hurt=hurt):
+                    if not running:
+                        self.cluster.stop()
+                    file = facts.place(self.cluster.data)
+                    file.unlink() if hurt == "gone" else file.write_text({"empty": "", "half": '{"port": "54'}[hurt])
+                    self.is_whole()
+
+    def test_facts_where_they_were_kept_before_are_found(self) -> None:
+        told = self.cluster.facts()
+        facts.place(self.cluster.data).unlink()
+        facts.write(self.cluster.older_facts, told)
+        self.assertTrue(Cluster(folder=self.folder / "postgres").running())
+        self.cluster.older_facts.unlink()
+        facts.write(facts.place(self.cluster.data), told)
+
+    def test_killed_outright(self) -> None:
+        pid = int((self.cluster.data / "postmaster.pid").read_text().split()[0])
+        os.kill(pid, signal.SIGKILL)
+        self.is_whole()
+
+    def test_a_process_id_of_somebody_else_is_not_running(self) -> None:
+        self.cluster.stop()
+        # As after a crash: the noted process lives, and is another program.
+        (self.cluster.data / "postmaster.pid").write_text(f"{os.getpid()}\n{self.cluster.data}\n")
+        self.assertFalse(self.cluster.running())
+        self.is_whole()
+
+    def test_a_port_that_somebody_else_took_is_left_to_them(self) -> None:
+        self.cluster.stop()
+        told = self.cluster.facts()
+        other = Cluster(folder=self.folder / "other")
+        try:
+            with mock.patch("house.cluster.free_port", return_value=told.port):
+                other.start()
+            self.assertFalse(self.cluster.running(), "who answers there is another cluster")
+            self.is_whole()
+            self.assertNotEqual(self.cluster.facts().port, told.port)
+            self.assertTrue(other.running())
+        finally:
+            other.throwaway = True
+            other.stop()
+
+    def test_a_half_made_cluster_is_moved_aside_and_said(self) -> None:
+        half = Cluster(folder=self.folder / "half")
+        try:
+            (half.folder / "data").mkdir(parents=True)
+            (half.folder / "data" / "PG_VERSION").write_text("15\n")
+            (half.folder / "data.making").mkdir()
+            (half.folder / "data.making" / "base").write_text("x")
+            with mock.patch("house.cluster.step") as said:
+                half.start()
+            self.assertTrue(half.running())
+            aside = sorted(path.name.split(".aside")[0] for path in half.folder.glob("*.aside*"))
+            self.assertEqual(aside, ["data", "data.making"])
+            self.assertIn("is kept as", str(said.call_args_list))
+        finally:
+            half.throwaway = True
+            half.stop()
+
+    def test_data_of_another_postgresql_are_told_and_left(self) -> None:
+        self.cluster.stop()
+        version = self.cluster.data / "PG_VERSION"
+        kept = version.read_text()
+        version.write_text("9\n")
+        try:
+            with self.assertRaises(SystemExit), mock.patch("house.say.print", create=True):
+                self.cluster.start()
+        finally:
+            version.write_text(kept)
+        self.is_whole()
+
+    def test_nothing_of_ours_is_ever_removed_but_a_throw_away_one(self) -> None:
+        source = Path(__file__).resolve().parents[1].glob("*.py")
+        removers = [path.name for path in source if "rmtree" in path.read_text(encoding="utf-8")]
+        self.assertEqual(removers, ["cluster.py"])
+        self.cluster.stop()
+        self.assertTrue(self.cluster.there())
+
+
+class Dumps(TestCase):
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.cluster = Cluster(throwaway=True)
+        cls.cluster.start()
+        cls.cluster.ask("create table django_migrations (app text, name text); create table kept (what text)", database="mattone")
+        cls.cluster.ask("insert into kept values ('first'); insert into django_migrations values ('plans', '0001_initial')", database="mattone")
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        cls.cluster.stop()
+        super().tearDownClass()
+
+    def setUp(self) -> None:
+        self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        self.file = self.folder / "kitchen.dump"
+
+    def kept(self) -> str:
+        return self.cluster.ask("select string_agg(what, ' ' order by what) from kept", database="mattone").stdout.strip()
+
+    def test_a_dump_comes_back_and_what_was_there_is_kept_aside(self) -> None:
+        restore.dump(self.cluster, self.file)
+        self.assertEqual(self.file.stat().st_mode & 0o777, 0o600)
+        self.assertEqual([path.name for path in self.folder.iterdir()], [self.file.name])
+        self.cluster.ask("insert into kept values ('second')", database="mattone")
+        migrated: list[dict[str, str]] = []
+        restore.restore(self.cluster, self.file, migrated.append)
+        self.assertEqual(self.kept(), "first")
+        self.assertTrue(migrated[0]["MATTONE_DB_NAME"].startswith("mattone_restored_"), "migrated before it is put in place")
+        before = self.cluster.ask("select datname from pg_database where datname like 'mattone_before%'").stdout.split()
+        self.assertEqual(self.cluster.ask("select count(*) from kept", database=before[-1]).stdout.strip(), "2")
+
+    def test_nothing_is_written_over(self) -> None:
+        self.file.write_text("last year's")
+        with self.assertRaises(SystemExit), mock.patch("builtins.print"):
+            restore.dump(self.cluster, self.file)
+        self.assertEqual(self.file.read_text(), "last year's")
+
+    def refused(self, file: Path, word: str, migrate: object = lambda env: None) -> None:
+        before = self.kept()
+        databases = self.cluster.ask("select count(*) from pg_database").stdout
+        with self.assertRaises(SystemExit), mock.patch("builtins.print") as said:
+            restore.restore(self.cluster, file, migrate)  # type: ignore[arg-type]
+        self.assertIn(word, str(said.call_args_list))
+        self.assertEqual(self.kept(), before)
+        self.assertEqual(self.cluster.ask("select count(*) from pg_database").stdout, databases, "nothing is left behind")
+
+    def test_what_cannot_be_restored_changes_nothing(self) -> None:
+        self.refused(self.folder / "missing", "no file")
+        self.file.write_bytes(b"\x00not a dump")
+        self.refused(self.file, "failed")
+        whole = self.folder / "whole"
+        restore.dump(self.cluster, whole)
+        self.file.write_bytes(whole.read_bytes()[:-200])
+        self.refused(self.file, "failed")
+        self.refused(whole, "cannot be migrated", lambda env: stop("this cannot be migrated."))
+
+    def test_a_dump_of_a_newer_mattone_is_told(self) -> None:
+        self.cluster.ask("insert into django_migrations values ('plans', '0999_from_the_future')", database="mattone")
+        try:
+            restore.dump(self.cluster, self.file)
+        finally:
+            self.cluster.ask("delete from django_migrations where name like '0999%'", database="mattone")
+        self.refused(self.file, "newer Mattone")
+        self.assertIn(("plans", "0001_initial"), restore.known_migrations())
+
+    def test_a_database_in_use_is_not_swapped_under_its_users(self) -> None:
+        restore.dump(self.cluster, self.file)
+        told = self.cluster.facts()
+        user = subprocess.Popen(
+            [str(self.cluster.bin / "psql"), *self.cluster.reach(told), "-c", "select pg_sleep(30)"],
+            env=os.environ | {"PGPASSWORD": told.password}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+        )  # fmt: skip
+        try:
+            end = time.monotonic() + 10
+            while self.cluster.ask("select count(*) from pg_stat_activity where query like '%pg_sleep%' and datname = 'mattone'").stdout.strip() == "0":
+                self.assertLess(time.monotonic(), end)
+                time.sleep(0.05)
+            self.refused(self.file, "connections use the database")
+        finally:
+            user.kill()
+            user.wait()
+            # A killed client's sleep goes on without it.
+            self.cluster.ask("select pg_terminate_backend(pid) from pg_stat_activity where query like '%pg_sleep(30)%' and pid <> pg_backend_pid()")
+
+
+class OlderDump(TestCase):
+    def test_a_dump_of_the_release_before_comes_back_into_this_one(self) -> None:
+        """What 0.4.0 wrote, restored, migrated, and every stored document of it read by today's code."""
+        cluster = Cluster(throwaway=True)
+        try:
+            cluster.start()
+
+            def django(reached: dict[str, str], *arguments: str) -> str:
+                env = environment(**reached, MATTONE_SECRET_KEY="tests-only")
+                done = subprocess.run([sys.executable, *arguments], cwd=ROOT / "server", env=env, capture_output=True, text=True)
+                self.assertEqual(done.returncode, 0, done.stderr[-2000:])
+                return done.stdout
+
+            file = Path(__file__).with_name("data") / "kitchen-0.4.0.dump"
+            restore.restore(cluster, file, lambda reached: print(django(reached, "manage.py", "migrate", "--no-input")[:0], end=""))
+            told = json.loads(django(cluster.client_environment(), "-c", READ_ALL))
+            self.assertEqual(told["unreadable"], [])
+            self.assertEqual({key: told[key] for key in ("plans", "doughs", "suppers", "styles", "versions")},
+                             {"plans": 2, "doughs": 2, "suppers": 1, "styles": 1, "versions": 1})  # fmt: skip
+            self.assertEqual(told["stale"], 0, "what was answered answers what was asked")
+        finally:
+            cluster.stop()
+
+
+READ_ALL = """
+import json, django
+django.setup()
+from django.db.models import F
+from documents.reading import readable
+from dough.models import Dough
+from kitchen.models import Kitchen
+from plans.models import Plan
+from styling.models import OwnStyle
+from timeline.models import Supper
+reads = [
+    (Plan, lambda r: (r.said, r.question, r.answer)), (Dough, lambda r: r.dough),
+    (Supper, lambda r: (r.words_read, r.told)), (OwnStyle, lambda r: r.style),
+]
+bad = []
+for model, read in reads:
+    for row in model.objects.all():
+        problem = readable("row", lambda: read(row))[1]
+        if problem:
+            bad.append(f"{model.__name__} {row.name}: {problem}")
+print(json.dumps({
+    "unreadable": bad, "plans": Plan.objects.count(), "doughs": Dough.objects.count(), "suppers": Supper.objects.count(),
+    "styles": OwnStyle.objects.count(), "versions": Kitchen.objects.get().version, "stale": Supper.objects.exclude(answered=F("version")).count(),
+}))
+"""
+
+
+class Throwaway(TestCase):
+    def test_it_wants_its_password_and_leaves_nothing(self) -> None:
+        cluster = Cluster(throwaway=True)
+        try:
+            cluster.start()
+            told = cluster.facts()
+            self.assertEqual(cluster.ask("show fsync").stdout.strip(), "off")
+            self.assertNotEqual(cluster.ask("show fsync", facts=Facts(told.port, "guess")).returncode, 0)
+            cluster.start()
+            self.assertEqual(cluster.facts(), told, "a running cluster is left alone")
+        finally:
+            cluster.stop()
+        self.assertFalse(cluster.folder.exists())
+        self.assertFalse(port_taken(told.port))

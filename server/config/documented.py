@@ -1,0 +1,71 @@
+"""The API with its refusals written down: every operation says what it may answer."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ninja import NinjaAPI
+
+SAID = {
+    400: "not whole JSON",
+    401: "nobody is signed in, or the device's token is none",
+    403: "the request is not from the page",
+    404: "it is not in this kitchen",
+    409: "it was changed after the version that was seen; `now` is what it is now",
+    410: "what is stored cannot be read here; it is left as it is",
+    413: "larger than one request may be",
+    422: "something in it is wrong; the path says what",
+    429: "too much at once; come again after Retry-After seconds",
+    500: "a fault of Mattone's",
+    503: "busy, or the database does not answer; come again after Retry-After seconds",
+}
+ALWAYS = (401, 422, 429, 500, 503)
+ERROR = {
+    "title": "ErrorOut",
+    "description": "Every refusal's shape: the path of the wrong field (or empty) and what to do. now: for 409, the thing as it is.",
+    "type": "object",
+    "required": ["error"],
+    "properties": {
+        "error": {
+            "type": "object",
+            "required": ["path", "message"],
+            "properties": {"path": {"type": "string"}, "message": {"type": "string"}},
+        },
+        "now": {},
+    },
+}
+
+
+class DocumentedAPI(NinjaAPI):
+    """ninja's own schema, with the refusals that one place gives for all."""
+
+    def get_openapi_schema(self, *, path_prefix: str | None = None, path_params: dict[str, Any] | None = None) -> Any:
+        schema = super().get_openapi_schema(path_prefix=path_prefix, path_params=path_params)
+        schema["components"]["schemas"]["ErrorOut"] = ERROR
+        for path, methods in schema["paths"].items():
+            for method, operation in methods.items():
+                for code in _codes(path, method, operation):
+                    operation["responses"].setdefault(code, _refusal(code))
+                content = operation["responses"].get(200, {}).get("content", {})
+                if len(content) > 1:
+                    # Where another kind is named, it is that and not JSON.
+                    content.pop("application/json", None)
+        return schema
+
+
+def _codes(path: str, method: str, operation: dict[str, Any]) -> list[int]:
+    codes = list(ALWAYS)
+    if method != "get":
+        codes += [400, 403, 413]
+    if "{" in path or method == "post":
+        codes += [404, 410]
+    if any(part["name"] == "version" for part in operation.get("parameters", ())):
+        codes.append(409)
+    return sorted(codes)
+
+
+def _refusal(code: int) -> dict[str, Any]:
+    told: dict[str, Any] = {"description": SAID[code], "content": {"application/json": {"schema": {"$ref": "#/components/schemas/ErrorOut"}}}}
+    if code in (429, 503):
+        told["headers"] = {"Retry-After": {"schema": {"type": "integer"}, "description": "seconds"}}
+    return told

@@ -1,0 +1,182 @@
+import Dexie, { type Table } from "dexie";
+import { answer, client, Refusal } from "./client";
+
+/** One thing that happened, as it is told to the server: its id is made here, once. */
+export interface Happened {
+  id: string;
+  owner: string;
+  kind: string;
+  subject_id: number;
+  at: string;
+  payload: Record<string, unknown>;
+}
+
+export interface Outcome {
+  id: string;
+  state: "taken" | "known" | "refused";
+  message?: string;
+}
+
+/** Where what the server has not yet taken is kept. */
+export interface Store {
+  put(one: Happened): Promise<unknown>;
+  oldest(owner: string, most: number): Promise<Happened[]>;
+  remove(ids: readonly string[]): Promise<unknown>;
+  count(owner: string): Promise<number>;
+}
+
+class Database extends Dexie {
+  happened!: Table<Happened & { told: number }, string>;
+
+  constructor() {
+    super("mattone-outbox");
+    this.version(1).stores({ happened: "id, owner, told" });
+  }
+}
+
+/** The browser's own database; opened when it is first needed. */
+export function browserStore(): Store {
+  const database = new Database();
+  let turn = 0;
+  return {
+    put: (one) => database.happened.put({ ...one, told: Date.now() + (turn++ % 1000) / 1000 }),
+    oldest: async (owner, most) => {
+      const rows = await database.happened.where("owner").equals(owner).sortBy("told");
+      return rows.slice(0, most).map(({ id, owner, kind, subject_id, at, payload }) => ({
+        id,
+        owner,
+        kind,
+        subject_id,
+        at,
+        payload,
+      }));
+    },
+    remove: (ids) => database.happened.bulkDelete([...ids]),
+    count: (owner) => database.happened.where("owner").equals(owner).count(),
+  };
+}
+
+export type Send = (events: Omit<Happened, "owner">[]) => Promise<Outcome[]>;
+
+const sendToServer: Send = async (events) =>
+  (await answer(client.POST("/api/events", { body: { events } }))).events;
+
+const BATCH = 50;
+const REMEMBERED = 200;
+
+/** What one cook did, kept on this device until the server has taken it. */
+export class Outbox {
+  waiting = 0;
+  /** What the server would not take, in words, until the cook has read it. */
+  refused: string[] = [];
+  /** The device has no room: what happens now is told at once, or not at all. */
+  full = false;
+  private listeners = new Set<() => void>();
+  private flushing: Promise<void> | null = null;
+  private again = false;
+  private outcomes = new Map<string, Outcome>();
+
+  constructor(
+    readonly owner: string,
+    private readonly store: Store,
+    private readonly send: Send = sendToServer,
+  ) {}
+
+  subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  private changed() {
+    for (const listener of this.listeners) listener();
+  }
+
+  /** Something happened now: kept first, then told. Resolves with what became of it, or null while it waits. */
+  async happened(
+    kind: string,
+    subject_id: number,
+    payload: Record<string, unknown>,
+  ): Promise<Outcome | null> {
+    const one: Happened = {
+      id: crypto.randomUUID(),
+      owner: this.owner,
+      kind,
+      subject_id,
+      at: new Date().toISOString(),
+      payload,
+    };
+    try {
+      await this.store.put(one);
+      this.full = false;
+    } catch {
+      this.full = true;
+      this.changed();
+      return (await this.tell([one]))[0] ?? null;
+    }
+    await this.flush();
+    return this.outcomes.get(one.id) ?? null;
+  }
+
+  /** Tell the server whatever waits, the oldest first; what it has taken is let go. */
+  async flush(): Promise<void> {
+    this.again = true;
+    this.flushing ??= this.run().finally(() => {
+      this.flushing = null;
+    });
+    await this.flushing;
+  }
+
+  private async run() {
+    do {
+      this.again = false;
+      for (;;) {
+        const rows = await this.store.oldest(this.owner, BATCH);
+        if (rows.length === 0) break;
+        let outcomes: Outcome[];
+        try {
+          outcomes = await this.tell(rows);
+        } catch (problem) {
+          await this.recount();
+          // Away or busy: it waits. Anything else would be refused for ever: it is said and let go.
+          if (
+            problem instanceof Refusal &&
+            problem.status >= 400 &&
+            problem.status < 500 &&
+            ![401, 403, 429].includes(problem.status)
+          ) {
+            this.refused = [...this.refused, problem.message];
+            await this.store.remove(rows.map((one) => one.id));
+            continue;
+          }
+          return;
+        }
+        for (const one of outcomes) this.outcomes.set(one.id, one);
+        for (const id of [...this.outcomes.keys()].slice(0, -REMEMBERED)) this.outcomes.delete(id);
+        await this.store.remove(rows.map((one) => one.id));
+      }
+    } while (this.again);
+    await this.recount();
+  }
+
+  private async tell(rows: Happened[]): Promise<Outcome[]> {
+    const outcomes = await this.send(
+      rows.map(({ id, kind, subject_id, at, payload }) => ({ id, kind, subject_id, at, payload })),
+    );
+    const said = outcomes
+      .filter((one) => one.state === "refused")
+      .map((one) => one.message ?? "It was not taken.");
+    if (said.length) this.refused = [...this.refused, ...said];
+    return outcomes;
+  }
+
+  private async recount() {
+    this.waiting = await this.store.count(this.owner).catch(() => this.waiting);
+    this.changed();
+  }
+
+  /** The cook has read what was refused. */
+  read() {
+    this.refused = [];
+    this.changed();
+  }
+}

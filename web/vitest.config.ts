@@ -1,0 +1,5 @@
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+  test: { include: ["src/**/*.test.ts"], environment: "node", setupFiles: ["src/testing.ts"], watch: false },
+});
