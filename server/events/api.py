@@ -64,22 +64,22 @@ def _take(request: HttpRequest, told: EventIn) -> TakenOut:
         with transaction.atomic():
             # The row first: of two that tell the same at once, the second waits here and finds it known.
             refused = _refusal_before(told)
-            Event.objects.create(
-                id=told.id, owner_id=cook_id(request), kind=told.kind, subject_id=told.subject_id if abs(told.subject_id) < 2**63 else 0,
-                at=told.at, payload=told.payload, refused=refused,
-            )  # fmt: skip
+            _row(request, told, refused).save(force_insert=True)
             if not refused:
                 _apply(request, told)
     except IntegrityError:
         return _known(request, told)
     except (InputError, NotYoursError, UnreadableError) as error:
         refused = error.message if isinstance(error, InputError) else str(error)
-        Event.objects.bulk_create(
-            [Event(id=told.id, owner_id=cook_id(request), kind=told.kind, subject_id=told.subject_id if abs(told.subject_id) < 2**63 else 0,
-                   at=told.at, payload=told.payload, refused=refused[:LONGEST_REFUSAL])],
-            ignore_conflicts=True,
-        )  # fmt: skip
+        Event.objects.bulk_create([_row(request, told, refused)], ignore_conflicts=True)
     return TakenOut(id=told.id, state="refused", message=refused) if refused else TakenOut(id=told.id, state="taken")
+
+
+def _row(request: HttpRequest, told: EventIn, refused: str) -> Event:
+    subject_id = told.subject_id if abs(told.subject_id) < 2**63 else 0
+    return Event(
+        id=told.id, owner_id=cook_id(request), kind=told.kind, subject_id=subject_id, at=told.at, payload=told.payload, refused=refused[:LONGEST_REFUSAL]
+    )  # fmt: skip
 
 
 def _known(request: HttpRequest, told: EventIn) -> TakenOut:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import time
 from collections.abc import Callable, Iterable
 from typing import Any, Literal
 
@@ -27,10 +26,8 @@ from plans.models import Plan
 from plans.schemas import RigNames, Sentence
 from styling.api import stored
 from styling.models import OwnStyle
-from work.answers import answer_text, known_answer
+from work.answers import answers_in_slices
 
-# How long one answer goes on to the next plans of a document.
-ONE_ANSWER_S = 2.5
 MOST: tuple[tuple[type[Owned], int], ...] = (
     (Hearth, limits.HEARTHS), (Surface, limits.SURFACES), (Pan, limits.PANS), (Instrument, limits.INSTRUMENTS),
     (OwnStyle, limits.STYLES), (Plan, limits.PLANS), (Dough, limits.DOUGHS),
@@ -127,16 +124,9 @@ def _dough_document(row: Dough) -> DoughDocument:
 def bring_in(request: HttpRequest, body: ImportIn) -> ImportOut:
     """Everything or nothing: a document that is wrong anywhere leaves the kitchen as it was."""
     document = read_document(body.document)
-    began, worked_out, answers = time.monotonic(), 0, list[str]()
-    for one in document.plans:
-        known = known_answer("plan", one.question)
-        if known is None:
-            # One is always worked out, so that sending it again comes to an end.
-            if worked_out and time.monotonic() - began > ONE_ANSWER_S:
-                return ImportOut(finished=False, done=len(answers), total=len(document.plans))
-            known = answer_text(request, "plan", one.question)
-            worked_out += 1
-        answers.append(known)
+    answers = answers_in_slices(request, "plan", [one.question for one in document.plans])
+    if len(answers) < len(document.plans):
+        return ImportOut(finished=False, done=len(answers), total=len(document.plans))
     with transaction.atomic():
         # One at a time for a cook: of two that bring in the same, the second sees the names of the first.
         with connection.cursor() as cursor:

@@ -79,7 +79,7 @@ def read(request: HttpRequest) -> KitchenOut:
 @router.get("/rigs", response=RigsOut)
 def read_rigs(request: HttpRequest) -> RigsOut:
     """What of this kitchen bakes: each hearth with what may stand in or on it."""
-    return all_rigs(request)
+    return all_rigs(request)[0]
 
 
 @router.get("/catalogue", response=CatalogueOut)

@@ -64,17 +64,8 @@ def strongest_kw(hearths: Iterable[Hearth]) -> float | None:
     return max((min(4.0, hob.power_kw) for hob in hearths if hob.kind == "hob"), default=None)
 
 
-def rigs_of(request: HttpRequest) -> list[tuple[RigOut, MatchRig]]:
-    """Every hearth with what may sensibly stand in or on it, and fits."""
-    return rigs_among(*_owned(request))
-
-
-def _owned(request: HttpRequest) -> tuple[list[Hearth], list[Surface], list[Pan]]:
-    return list(Hearth.objects.for_cook(request)), list(Surface.objects.for_cook(request)), list(Pan.objects.for_cook(request))
-
-
 def rigs_among(hearths: list[Hearth], surfaces: list[Surface], pans: list[Pan]) -> list[tuple[RigOut, MatchRig]]:
-    """The same, among these things."""
+    """Every hearth with what may sensibly stand in or on it, and fits."""
     burner_kw = strongest_kw(hearths)
     return [
         _rig(hearth, hearth.limits, surface, pan, burner_kw)
@@ -91,15 +82,16 @@ def does_not_fit(thing: Surface | Pan, hearth: Hearth) -> str:
     return note if note.startswith("Does not fit") else ""
 
 
-def all_rigs(request: HttpRequest) -> RigsOut:
-    """What bakes here, and why the rest does not."""
-    hearths, surfaces, pans = _owned(request)
-    rigs = [out for out, _ in rigs_among(hearths, surfaces, pans)]
+def all_rigs(request: HttpRequest) -> tuple[RigsOut, list[tuple[RigOut, MatchRig]]]:
+    """What bakes here, and why the rest does not; its rigs also as the engine bakes with them."""
+    hearths, surfaces, pans = list(Hearth.objects.for_cook(request)), list(Surface.objects.for_cook(request)), list(Pan.objects.for_cook(request))
+    found = rigs_among(hearths, surfaces, pans)
+    rigs = [out for out, _ in found]
     heated = [hearth for hearth in hearths if hearth.kind != "hob"]
     used = {("surfaces", rig.surface_id) for rig in rigs} | {("pans", rig.pan_id) for rig in rigs}
     idle = [(noun, row) for noun, rows in (("surfaces", surfaces), ("pans", pans)) for row in rows if (noun, row.pk) not in used]
     not_standing = [NotStandingOut(noun=noun, id=row.pk, name=row.name, why=_why_idle(row, heated)) for noun, row in idle] if heated else []
-    return RigsOut(rigs=rigs, not_standing=not_standing, missing="" if rigs else _missing(hearths, heated, surfaces, pans))
+    return RigsOut(rigs=rigs, not_standing=not_standing, missing="" if rigs else _missing(hearths, heated, surfaces, pans)), found
 
 
 def _why_idle(row: Surface | Pan, heated: list[Hearth]) -> str:

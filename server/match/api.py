@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import time
-
 from django.db import connection
 from django.http import HttpRequest, HttpResponse
 from mattone_engine.bake.match import HelpResult, MatchInput, MatchResult, MatchRig
@@ -14,18 +12,17 @@ from ninja import Query, Router, Schema
 from accounts.ownership import cook_id
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Kitchen, Pan, Surface
-from kitchen.rigs import NotStandingOut, RigOut, all_rigs, rigs_of
+from kitchen.rigs import NotStandingOut, RigOut, all_rigs
 from styling.api import readable_styles
 from styling.models import OwnStyle
-from work.answers import answer_text, known_answer, question_key
+from work.answers import answer_text, answers_in_slices, question_key
 from work.models import keep, kept
 
 router = Router()
 
 MOST_RIGS = 40
-# Rigs worked out at a time, and how long one answer goes on to the next ones.
+# Rigs worked out at a time.
 SLICE = 4
-ONE_ANSWER_S = 2.5
 
 
 class BoardOut(Schema):
@@ -66,7 +63,7 @@ def kitchen_stamp(owner_id: int) -> str:
 
 def _board(request: HttpRequest) -> tuple[str, bool]:
     """The board as JSON, and whether it is whole."""
-    rigs, all_of_it = rigs_of(request), all_rigs(request)
+    all_of_it, rigs = all_rigs(request)
     shown = rigs[:MOST_RIGS]
     found, waiting = _cells(request, shown) if shown else (None, 0)
     told = BoardOut(
@@ -77,36 +74,30 @@ def _board(request: HttpRequest) -> tuple[str, bool]:
 
 
 def _cells(request: HttpRequest, rigs: list[tuple[RigOut, MatchRig]]) -> tuple[MatchResult, int]:
-    """The cells of these rigs, a few rigs at a time for as long as one answer may take; how many rigs are left."""
+    """The cells of these rigs, a few rigs at a time for as long as one answer may take; how many rigs are left.
+
+    Asked by place, not by whose they are: the same things in another kitchen have the same answer.
+    """
     ask = _ask(request, rigs)
-    began, done, worked_out, parts = time.monotonic(), 0, 0, list[MatchResult]()
-    for first in range(0, len(ask.rigs), SLICE):
-        here = ask.rigs[first : first + SLICE]
-        # Asked by place, not by whose they are: the same things in another kitchen have the same answer.
-        part = ask.model_copy(update={"rigs": tuple(rig.model_copy(update={"key": f"r{i}"}) for i, rig in enumerate(here))})
-        text = known_answer("match", part)
-        if text is None:
-            # One slice is always worked out, so that asking again comes to an end.
-            if worked_out and time.monotonic() - began > ONE_ANSWER_S:
-                break
-            text = answer_text(request, "match", part)
-            worked_out += 1
+    slices = [ask.rigs[first : first + SLICE] for first in range(0, len(ask.rigs), SLICE)]
+    asks = [ask.model_copy(update={"rigs": tuple(rig.model_copy(update={"key": f"r{i}"}) for i, rig in enumerate(part))}) for part in slices]
+    parts = list[MatchResult]()
+    for here, text in zip(slices, answers_in_slices(request, "match", asks), strict=False):
         told = MatchResult.model_validate_json(text)
         named = {f"r{i}": rig.key for i, rig in enumerate(here)}
         parts.append(told.model_copy(update={"cells": [cell.model_copy(update={"rig": named[cell.rig]}) for cell in told.cells]}))
-        done = min(len(ask.rigs), first + SLICE)
     order = {key: i for i, key in enumerate(parts[0].styles)}
     cells = sorted((cell for part in parts for cell in part.cells), key=lambda cell: order[cell.style])
-    return MatchResult(styles=parts[0].styles, cells=cells, engine=parts[0].engine), len(ask.rigs) - done
+    return MatchResult(styles=parts[0].styles, cells=cells, engine=parts[0].engine), sum(map(len, slices[len(parts) :]))
 
 
 @router.get("/help", response=HelpResult)
 def what_would_help(request: HttpRequest, style: list[str] = Query(default=[], max_length=20)) -> HttpResponse:  # type: ignore[type-arg]
     """What one change would do for these styles (none: all of them)."""
-    rigs = rigs_of(request)[:MOST_RIGS]
+    all_of_it, rigs = all_rigs(request)
     if not rigs:
-        raise InputError("", all_rigs(request).missing)
-    ask = _ask(request, rigs)
+        raise InputError("", all_of_it.missing)
+    ask = _ask(request, rigs[:MOST_RIGS])
     known = {*styles(), *(own.key for own in ask.own_styles)}
     unknown = [key for key in style if key not in known]
     if unknown:

@@ -9,8 +9,9 @@ from __future__ import annotations
 
 import hashlib
 import threading
+import time
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from concurrent.futures import Future
 from functools import cache
 from typing import TypeVar
@@ -28,6 +29,9 @@ from work.models import keep, kept
 from work.process import EngineDiedError, EnginePool
 
 Result = TypeVar("Result", bound=BaseModel)
+
+# How long one answer to the page goes on to the next of several questions.
+ONE_ANSWER_S = 2.5
 
 
 @cache
@@ -99,6 +103,23 @@ def known_answer(name: str, ask: BaseModel) -> str | None:
     """The answer where it has been worked out already."""
     key = question_key(name, ask.model_dump_json())
     return recent.get(key) or kept(key)
+
+
+def answers_in_slices(request: HttpRequest, name: str, asks: Sequence[BaseModel]) -> list[str]:
+    """The answers to the first of `asks`, as many as one request may take time for.
+
+    Known ones cost nothing; one is always worked out, so that asking again comes to an end.
+    """
+    began, worked_out, found = time.monotonic(), 0, list[str]()
+    for ask in asks:
+        text = known_answer(name, ask)
+        if text is None:
+            if worked_out and time.monotonic() - began > ONE_ANSWER_S:
+                break
+            text = answer_text(request, name, ask)
+            worked_out += 1
+        found.append(text)
+    return found
 
 
 def _single(key: str, work_out: Callable[[], str], gone: Callable[[], bool]) -> str:

@@ -157,7 +157,7 @@ class Much(TestCase):
         )
         self.client.force_login(self.other)
         steps: list[dict[str, Any]] = []
-        with patch("exchange.api.ONE_ANSWER_S", 0.0):
+        with patch("work.answers.ONE_ANSWER_S", 0.0):
             while not steps or not steps[-1]["finished"]:
                 answer = self.client.post("/api/exchange/import", {"document": document}, content_type="application/json")
                 self.assertEqual(answer.status_code, 200, answer.content[:300])
