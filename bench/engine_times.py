@@ -11,7 +11,7 @@ from collections.abc import Callable
 import numpy as np
 from mattone_engine.bake.match import MatchInput, MatchRig, best_of, match
 from mattone_engine.bake.plan import plan
-from mattone_engine.bake.plan_input import HearthLimits, PlanInput
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.search import settle_minutes
 from mattone_engine.days.supper import TimelineInput
 from mattone_engine.days.timeline import timeline
@@ -23,6 +23,7 @@ from mattone_engine.heat.reference import bake_column
 from mattone_engine.heat.run import Bake, Variation, build_columns, heat_up, properties
 from mattone_engine.styles import styles
 from mattone_engine.things import Hearth, Pan, SimulateInput, Surface
+from mattone_engine.things.hearth import HearthLimits
 
 from house.install import environment
 from house.places import ROOT
@@ -127,7 +128,7 @@ def board_ms() -> tuple[int, float]:
     oven = HearthLimits(max_setpoint_c=275, dial_error_k=-14)
     rigs = [MatchRig(key=f"s{i}", hearth=oven, surface=deck) for i, deck in enumerate((steel, stone))]
     for kind, mm, area in pans:
-        pan = Pan(kind=kind, thickness_mm=mm)  # type: ignore[arg-type]
+        pan = Pan(kind=kind, thickness_mm=mm)
         decks = (None, steel, stone) if kind != "thin_tray" else (None,)
         rigs += [MatchRig(key=f"{kind}{i}", hearth=oven, surface=deck, pan=pan, pan_area_cm2=area) for i, deck in enumerate(decks)]
     ask = MatchInput(rigs=tuple(rigs))

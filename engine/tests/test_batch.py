@@ -5,9 +5,10 @@ from unittest import TestCase
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from mattone_engine.bake.controls import DoughChange
 from mattone_engine.bake.oven_wish import AcceptInput, WishInput, accepted, kept_pct, oven_wish
 from mattone_engine.bake.plan import plan
-from mattone_engine.bake.plan_input import DoughChange, HearthLimits, PlanInput
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.topping_effect import EffectInput, topping_effect
 from mattone_engine.days.lists import lists
 from mattone_engine.dough.batch import BatchInput, DoughInput, StartInput, baked_as, batch, dosed, rise_of, started
@@ -21,6 +22,7 @@ from mattone_engine.dough.water import WaterInput
 from mattone_engine.errors import InputError
 from mattone_engine.styles import styles
 from mattone_engine.things import Dough, Surface
+from mattone_engine.things.hearth import HearthLimits
 
 COLD = (RiseStep(hours=1, temp_c=21), RiseStep(hours=40, temp_c=4, stage="balls", place="fridge"), RiseStep(hours=2, temp_c=21, stage="balls"))
 STEEL = PlanInput(hearth=HearthLimits(max_setpoint_c=275, dial_error_k=-14), surface=Surface(kind="steel", thickness_mm=10))

@@ -8,7 +8,6 @@ from hypothesis import strategies as st
 from mattone_engine.heat import column as k
 from mattone_engine.heat.environment import (
     bottom_view,
-    builds,
     cavity_parameters,
     cold_cavity,
     control_row,
@@ -21,8 +20,10 @@ from mattone_engine.heat.environment import (
 )
 from mattone_engine.heat.preheat import preheat
 from mattone_engine.things import Event, Hearth, Surface
+from mattone_engine.things.capabilities import kinds
 
-OVEN = builds()["electric_oven"]
+BUILDS = {kind: row.build for kind, row in kinds().hearths.items() if row.build is not None}
+OVEN = BUILDS["electric_oven"]
 
 
 class Geometry(TestCase):
@@ -37,7 +38,7 @@ class Geometry(TestCase):
         self.assertTrue(0 < far < near <= 1)
 
     def test_levels_rise_and_trade_one_element_for_the_other(self) -> None:
-        for kind, build in builds().items():
+        for kind, build in BUILDS.items():
             with self.subTest(kind):
                 heights = [level_height_m(level, 5, build) for level in range(1, 6)]
                 self.assertEqual(heights, sorted(heights))

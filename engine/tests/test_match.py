@@ -4,12 +4,13 @@ from unittest import TestCase
 
 from mattone_engine.bake.match import MatchInput, MatchRig, help_most, match, portion
 from mattone_engine.bake.plan import plan, verdict
-from mattone_engine.bake.plan_input import HearthLimits, PlanInput
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.styles import style, styles
 from mattone_engine.things import Pan, Surface
+from mattone_engine.things.capabilities import materials
 from mattone_engine.things.catalogue import catalogue
-from mattone_engine.things.fit import Extent, Room, fit_note, mass_kg
-from mattone_engine.things.materials import materials
+from mattone_engine.things.fit import Extent, Fits, Room, fit, mass_kg
+from mattone_engine.things.hearth import HearthLimits
 
 OVEN = HearthLimits(max_setpoint_c=275, dial_error_k=-14)
 STEEL = MatchRig(key="steel", hearth=OVEN, surface=Surface(kind="steel", thickness_mm=10))
@@ -82,12 +83,12 @@ class WhatWouldHelp(TestCase):
 
 class Fit(TestCase):
     def test_what_does_not_fit_is_said(self) -> None:
-        self.assertIn("Does not fit", fit_note(Extent("stone", 15, 40, 40), Room("countertop_oven", "small oven")))
-        self.assertIn("Does not fit", fit_note(Extent("stone", 15, 50, 30), Room("electric_oven", "oven")))
-        self.assertEqual(fit_note(Extent("stone", 15, 38, 34), Room("electric_oven", "oven")), "")
-        self.assertIn("Does not fit", fit_note(Extent("stone", 15, 40, 40), Room("electric_oven", "oven", width_cm=36.0, depth_cm=36.0)))
-        self.assertIn("too heavy", fit_note(Extent("steel", 16, 36, 36), Room("electric_oven", "oven", rack_kg=10.0)))
-        self.assertIn("kg", fit_note(Extent("steel", 16, 40, 36), Room("electric_oven", "oven")))
+        self.assertIs(fit(Extent("stone", 15, 40, 40), Room("countertop_oven", "small oven")).how, Fits.NOT)
+        self.assertIs(fit(Extent("stone", 15, 50, 30), Room("electric_oven", "oven")).how, Fits.NOT)
+        self.assertIs(fit(Extent("stone", 15, 38, 34), Room("electric_oven", "oven")).how, Fits.WELL)
+        self.assertIs(fit(Extent("stone", 15, 40, 40), Room("electric_oven", "oven", width_cm=36.0, depth_cm=36.0)).how, Fits.NOT)
+        self.assertIn("too heavy", fit(Extent("steel", 16, 36, 36), Room("electric_oven", "oven", rack_kg=10.0)).text)
+        self.assertIn("kg", fit(Extent("steel", 16, 40, 36), Room("electric_oven", "oven")).text)
 
     def test_a_steel_weighs_what_steel_weighs(self) -> None:
         self.assertAlmostEqual(mass_kg(Extent("steel", 10, 36, 36)), 0.01 * 0.36 * 0.36 * materials()["steel"].density, places=6)
@@ -99,6 +100,5 @@ class Fit(TestCase):
         for noun, thing in (("surface", Surface), ("pan", Pan)):
             for row in rows[noun]:
                 thing.model_validate({"kind": row["kind"], "thickness_mm": row["thickness_mm"]})
-                self.assertNotIn(
-                    "Does not fit", fit_note(Extent(row["kind"], row["thickness_mm"], row["width_cm"], row["depth_cm"]), Room("electric_oven", "oven"))
-                )
+                extent = Extent(row["kind"], row["thickness_mm"], row["width_cm"], row["depth_cm"])
+                self.assertIsNot(fit(extent, Room("electric_oven", "oven")).how, Fits.NOT)

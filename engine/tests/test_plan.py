@@ -2,13 +2,16 @@
 
 from unittest import TestCase
 
+from mattone_engine.bake.controls import Controls, Span
+from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.plan import plan
-from mattone_engine.bake.plan_input import Controls, HearthLimits, PlanInput, Span, bake_of
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.search import Search
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import WORDS, colour_word, crust_lab, crust_ramp, word_centre
 from mattone_engine.styles import OVEN_FAMILIES, styles
 from mattone_engine.things import Pan, Surface, Target
+from mattone_engine.things.hearth import HearthLimits
 
 OVEN = HearthLimits(max_setpoint_c=275, dial_error_k=-14)
 RIGS = {

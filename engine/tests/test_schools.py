@@ -4,18 +4,22 @@ from unittest import TestCase
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from mattone_engine.bake.controls import Controls, DoughChange, Move, Span
+from mattone_engine.bake.from_controls import bake_of
+from mattone_engine.bake.limits import limits_of
 from mattone_engine.bake.methods import possible_methods
 from mattone_engine.bake.plan import plan
-from mattone_engine.bake.plan_input import Controls, DoughChange, HearthLimits, Move, PlanInput, Span, bake_of
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import RowInput, row
 from mattone_engine.bake.search import Search
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.errors import InputError
-from mattone_engine.heat.environment import fires
 from mattone_engine.heat.outcome import MELTED_C, series
 from mattone_engine.heat.run import Bake
 from mattone_engine.styles import styles
 from mattone_engine.things import Event, Overhead, Pan, Surface, Toppings
+from mattone_engine.things.capabilities import kinds
+from mattone_engine.things.hearth import HearthLimits
 from pydantic import ValidationError
 from rigs import bake_on
 
@@ -46,7 +50,7 @@ class Schools(TestCase):
         }
         for name, question in rigs.items():
             every = {option.method for option in plan(question).plans}
-            for method in possible_methods(question):
+            for method in possible_methods(question, limits_of(question)):
                 with self.subTest(rig=name, method=method):
                     told = plan(question.model_copy(update={"methods": (method,)}))
                     self.assertEqual(told.method, method)
@@ -128,7 +132,7 @@ class OverAFire(TestCase):
         ):
             with self.subTest(kind=kind, surface=surface.kind):
                 told = plan(ask(style, hearth=FIRES[kind], surface=surface))
-                fire = fires()[kind]
+                fire = kinds().hearths[kind].fire
                 self.assertTrue(fire.lowest_c <= told.controls.setpoint_c <= FIRES[kind].max_setpoint_c)
                 self.assertIn(told.word, ("made for it", "works", "a stretch"))
                 self.assertIn("utdoors only", " ".join(c for step in told.card for c in step.cautions))

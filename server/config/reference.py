@@ -12,6 +12,7 @@ from mattone_engine.dough.toppings import topping_kinds
 from mattone_engine.heat.colour import WORDS, crust_ramp
 from mattone_engine.heat.outcome import CRISP_WORDS, CRUMB_WORDS
 from mattone_engine.styles import styles
+from mattone_engine.things.capabilities import kinds
 from ninja import Router, Schema
 
 router = Router()
@@ -41,8 +42,40 @@ class BoundOut(Schema):
     up_to: float
 
 
+class KindOut(Schema):
+    """A kind of thing a kitchen may hold, in words."""
+
+    key: str
+    word: str
+
+
+class HearthKindOut(KindOut):
+    """heat: "dial", "fire" or "burner"; top: what stands over a fire's food, empty for others; racks: things go in on racks."""
+
+    heat: str
+    top: str
+    racks: bool
+
+
+class SurfaceKindOut(KindOut):
+    """ceiling: it may hang above as a second deck."""
+
+    ceiling: bool
+
+
+class PanKindOut(KindOut):
+    round: bool
+
+
+class KindsOut(Schema):
+    hearths: list[HearthKindOut]
+    surfaces: list[SurfaceKindOut]
+    pans: list[PanKindOut]
+
+
 class ReferenceOut(Schema):
     engine: str
+    kinds: KindsOut
     styles: list[StyleOut]
     words: list[WordOut]
     crumb_words: list[BoundOut]
@@ -55,6 +88,7 @@ def reference(request: HttpRequest) -> ReferenceOut:
     """Styles, colour words (with the L* each begins above) and the crust's hex colours by L*."""
     return ReferenceOut(
         engine=ENGINE_VERSION,
+        kinds=_kinds(),
         styles=[
             StyleOut(
                 key=s.key,
@@ -75,6 +109,19 @@ def reference(request: HttpRequest) -> ReferenceOut:
         crumb_words=[BoundOut(word=word, up_to=bound) for word, bound in CRUMB_WORDS],
         crisp_words=[BoundOut(word=word, up_to=bound) for word, bound in CRISP_WORDS],
         ramp=crust_ramp(),
+    )
+
+
+def _kinds() -> KindsOut:
+    """The kinds of things that may be owned."""
+    known = kinds()
+    return KindsOut(
+        hearths=[
+            HearthKindOut(key=key, word=row.word, heat=row.heat, top=row.fire.top if row.fire else "", racks=row.rack_cm is not None)
+            for key, row in known.hearths.items()
+        ],
+        surfaces=[SurfaceKindOut(key=key, word=row.word, ceiling=row.ceiling) for key, row in known.surfaces.items() if row.owned],
+        pans=[PanKindOut(key=key, word=row.word, round=row.round) for key, row in known.pans.items()],
     )
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
+from mattone_engine.days.supper import ProgrammeKey
 from mattone_engine.dough.batch import DoughInput
 from mattone_engine.dough.ingredients import Fill
 from mattone_engine.things.bake import StyleKey
@@ -14,7 +15,6 @@ from pydantic import Field, StringConstraints
 
 from plans.schemas import PlanName
 
-Programme = Literal["same_day", "overnight", "cold_1", "cold_2", "cold_3", "cold_bulk"]
 Moment = Annotated[str, StringConstraints(max_length=40)]
 
 
@@ -25,7 +25,7 @@ class StartAsk(Thing):
     style: StyleKey = "home_oven_round"
     own_style_id: int | None = None
     people: Annotated[int, Field(ge=1, le=24)] = 2
-    programme: Programme = "cold_1"
+    programme: ProgrammeKey = "cold_1"
 
 
 class DoughIn(Thing):

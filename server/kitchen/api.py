@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import transaction
 from django.http import HttpRequest
 from mattone_engine.things.catalogue import catalogue
-from mattone_engine.things.fit import coating_note, fit_note
+from mattone_engine.things.fit import coating_note, fit
 from ninja import Router
 
 from accounts import limits
@@ -47,7 +47,7 @@ def whole(request: HttpRequest) -> KitchenOut:
         for noun, rows in (("surfaces", surfaces), ("pans", pans))
         for row in rows
         for hearth in hearths
-        if (text := fit_note(row.extent, hearth.room))
+        if (text := fit(row.extent, hearth.room).text)
     ]
     notes += [
         NoteOut(noun="pans", id=row.pk, text=text)

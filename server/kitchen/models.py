@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.db import models
-from mattone_engine.bake.plan_input import HearthLimits
+from mattone_engine.things.capabilities import PanTraits, SurfaceTraits, kinds
 from mattone_engine.things.fit import Extent, Room, mass_kg
+from mattone_engine.things.hearth import HearthLimits
 
 from accounts.ownership import Owned, Versioned
 
@@ -103,6 +104,10 @@ class Support(Versioned):
 class Surface(Support):
     """A deck."""
 
+    @property
+    def traits(self) -> SurfaceTraits:
+        return kinds().surfaces[self.kind]
+
     class Meta(Support.Meta):
         abstract = False
         verbose_name = "surface"
@@ -118,6 +123,10 @@ class Pan(Support):
     def area_cm2(self) -> float:
         """What the dough fills."""
         return self.extent.area_cm2
+
+    @property
+    def traits(self) -> PanTraits:
+        return kinds().pans[self.kind]
 
     class Meta(Support.Meta):
         abstract = False

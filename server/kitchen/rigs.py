@@ -5,21 +5,30 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from django.http import HttpRequest
-from mattone_engine.bake.match import MatchRig
-from mattone_engine.bake.plan_input import HearthLimits
+from mattone_engine.bake.match import MatchRig, piece_cm2
+from mattone_engine.styles import Style, styles
 from mattone_engine.things import Pan as PanThing
 from mattone_engine.things import Surface as SurfaceThing
-from mattone_engine.things.fit import fit_note
+from mattone_engine.things.bake import StyleKey
+from mattone_engine.things.fit import Fits, fit
+from mattone_engine.things.hearth import HearthLimits
+from mattone_engine.things.rig import Reach, Verdict, allowed, own_surface, stands
 from ninja import Schema
 
 from kitchen.models import Hearth, Pan, Surface
+from styling.api import readable_styles
 
-# Pans that a fire may stand under.
-FIRE_PANS = ("cast_iron",)
+# The strongest burner the engine knows.
+MOST_BURNER_KW = 4.0
+# What is baked where nothing speaks of another style.
+USUAL_STYLE = "home_oven_round"
 
 
 class RigOut(Schema):
-    """A rig of the kitchen by the ids of its things, with its names."""
+    """A rig of the kitchen by the ids of its things, with its names.
+
+    styles and own_styles may be asked for on it; usual_style is what it speaks of by itself.
+    """
 
     key: str
     hearth_id: int
@@ -27,6 +36,10 @@ class RigOut(Schema):
     pan_id: int | None
     hearth: str
     support: str
+    note: str
+    styles: list[str]
+    own_styles: list[int]
+    usual_style: StyleKey
 
 
 class NotStandingOut(Schema):
@@ -39,9 +52,10 @@ class NotStandingOut(Schema):
 
 
 class RigsOut(Schema):
-    """Every hearth with what may stand in or on it; what stands nowhere, and why; what is missing, in words."""
+    """Every hearth with what may stand in or on it; what stands nowhere, and why; what is missing, in words. first: the rig to begin with."""
 
     rigs: list[RigOut]
+    first: str | None
     not_standing: list[NotStandingOut]
     missing: str
 
@@ -56,47 +70,78 @@ def pan_thing(row: Pan) -> PanThing:
 
 def hob_kw(request: HttpRequest) -> float | None:
     """Power of the cook's strongest burner; None where there is no hob."""
-    return strongest_kw(Hearth.objects.for_cook(request).filter(kind="hob"))
+    return strongest_kw(Hearth.objects.for_cook(request))
 
 
 def strongest_kw(hearths: Iterable[Hearth]) -> float | None:
     """The strongest burner among some hearths."""
-    return max((min(4.0, hob.power_kw) for hob in hearths if hob.kind == "hob"), default=None)
+    return max((min(MOST_BURNER_KW, hob.power_kw) for hob in hearths if not hob.limits.bakes), default=None)
 
 
-def rigs_among(hearths: list[Hearth], surfaces: list[Surface], pans: list[Pan]) -> list[tuple[RigOut, MatchRig]]:
-    """Every hearth with what may sensibly stand in or on it, and fits."""
-    burner_kw = strongest_kw(hearths)
+def rigs_among(hearths: list[Hearth], surfaces: list[Surface], pans: list[Pan]) -> list[tuple[Hearth, Surface | None, Pan | None]]:
+    """Every hearth with what may stand in or on it, and fits."""
     return [
-        _rig(hearth, hearth.limits, surface, pan, burner_kw)
+        (hearth, surface, pan)
         for hearth in hearths
-        if hearth.kind != "hob"
-        for surface, pan in stands_on(hearth, hearth.limits, surfaces, pans)
+        if hearth.limits.bakes
+        for surface, pan in stands_on(hearth, surfaces, pans)
         if not any(thing is not None and does_not_fit(thing, hearth) for thing in (surface, pan))
     ]
 
 
 def does_not_fit(thing: Surface | Pan, hearth: Hearth) -> str:
     """Why it does not go in; empty where it does."""
-    note = fit_note(thing.extent, hearth.room)
-    return note if note.startswith("Does not fit") else ""
+    found = fit(thing.extent, hearth.room)
+    return found.text if found.how is Fits.NOT else ""
 
 
 def all_rigs(request: HttpRequest) -> tuple[RigsOut, list[tuple[RigOut, MatchRig]]]:
     """What bakes here, and why the rest does not; its rigs also as the engine bakes with them."""
     hearths, surfaces, pans = list(Hearth.objects.for_cook(request)), list(Surface.objects.for_cook(request)), list(Pan.objects.for_cook(request))
-    found = rigs_among(hearths, surfaces, pans)
+    own = [(one.id, one.style) for one in readable_styles(request)[0]]
+    burner_kw, offered = strongest_kw(hearths), Offered(own)
+    found = [_rig(hearth, surface, pan, burner_kw, offered) for hearth, surface, pan in rigs_among(hearths, surfaces, pans)]
     rigs = [out for out, _ in found]
-    heated = [hearth for hearth in hearths if hearth.kind != "hob"]
+    heated = [hearth for hearth in hearths if hearth.limits.bakes]
+    fires = {hearth.pk for hearth in heated if hearth.limits.fire is not None}
     used = {("surfaces", rig.surface_id) for rig in rigs} | {("pans", rig.pan_id) for rig in rigs}
     idle = [(noun, row) for noun, rows in (("surfaces", surfaces), ("pans", pans)) for row in rows if (noun, row.pk) not in used]
     not_standing = [NotStandingOut(noun=noun, id=row.pk, name=row.name, why=_why_idle(row, heated)) for noun, row in idle] if heated else []
-    return RigsOut(rigs=rigs, not_standing=not_standing, missing="" if rigs else _missing(hearths, heated, surfaces, pans)), found
+    first = min(rigs, key=lambda rig: _rank(rig, fires), default=None)
+    return RigsOut(
+        rigs=rigs, first=first.key if first else None, not_standing=not_standing, missing="" if rigs else _missing(hearths, heated, surfaces, pans)
+    ), found
+
+
+def _rank(rig: RigOut, fires: set[int]) -> int:
+    """An oven before a fire, a deck before a pan, a pan on a rack before one on a deck."""
+    return (4 if rig.hearth_id in fires else 0) + (0 if rig.pan_id is None else 1 if rig.surface_id is None else 2)
+
+
+class Offered:
+    """The styles that may be asked for on a rig: by key, and the cook's own by id. Rigs of one kind are asked about once."""
+
+    def __init__(self, own: list[tuple[int, Style]]) -> None:
+        self.own = own
+        self._known: dict[tuple[object, ...], tuple[list[str], list[int]]] = {}
+
+    def on(self, rig: MatchRig) -> tuple[list[str], list[int]]:
+        kind = (rig.hearth, rig.surface.kind if rig.surface else "", rig.pan.kind if rig.pan else "", rig.pan_area_cm2, rig.coating_limit_c)
+        if kind not in self._known:
+            self._known[kind] = (
+                [style.key for style in styles().values() if _offered(style, rig)],
+                [own_id for own_id, style in self.own if _offered(style, rig)],
+            )
+        return self._known[kind]
+
+
+def _offered(style: Style, rig: MatchRig) -> bool:
+    return allowed(style, rig, piece_cm2(style, rig.pan_area_cm2)).reach >= Reach.OFFERED
 
 
 def _why_idle(row: Surface | Pan, heated: list[Hearth]) -> str:
     told = [text for hearth in heated if (text := does_not_fit(row, hearth))]
-    return " ".join(dict.fromkeys(told)) or "It does not go over a fire: only iron without a coating does. It needs an oven."
+    return " ".join(dict.fromkeys(told)) or Verdict.NOT_OVER_FIRE.text
 
 
 def _missing(hearths: list[Hearth], heated: list[Hearth], surfaces: list[Surface], pans: list[Pan]) -> str:
@@ -110,29 +155,39 @@ def _missing(hearths: list[Hearth], heated: list[Hearth], surfaces: list[Surface
     return "Nothing of what you own goes into what you bake in; the reasons stand beside each."
 
 
-def stands_on(hearth: Hearth, limits: HearthLimits, surfaces: list[Surface], pans: list[Pan]) -> list[tuple[Surface | None, Pan | None]]:
-    """In an oven: each deck, each pan on a rack, walled pans on decks. Over a fire: its own floor or grate, a stone, an iron pan."""
-    if hearth.kind == "flame_oven":
-        return [(None, None)]
-    decks = [s for s in surfaces if s.kind != "upturned_tray"]
-    if limits.fire is not None:
-        return [(None, None), *((s, None) for s in decks), *((None, p) for p in pans if p.kind in FIRE_PANS and p.coating_limit_c is None)]
-    on_decks = [(s, p) for p in pans if p.kind not in ("thin_tray", "perforated") for s in decks]
-    return [*((s, None) for s in surfaces), *((None, p) for p in pans), *on_decks]
+def stands_on(hearth: Hearth, surfaces: list[Surface], pans: list[Pan]) -> list[tuple[Surface | None, Pan | None]]:
+    """A fire's own floor or grate, each surface, each pan, each pan on each surface, as far as these go together."""
+    limits = hearth.limits
+    own = [(None, None)] if limits.fire is not None else []
+    alone = [*((s, None) for s in surfaces), *((None, p) for p in pans)]
+    both = [(s, p) for p in pans if p.traits.on_deck for s in surfaces if s.traits.under_pans]
+    return [*own, *(pair for pair in [*alone, *both] if _stand(limits, *pair))]
 
 
-def _rig(hearth: Hearth, limits: HearthLimits, surface: Surface | None, pan: Pan | None, burner_kw: float | None) -> tuple[RigOut, MatchRig]:
+def _stand(limits: HearthLimits, surface: Surface | None, pan: Pan | None) -> bool:
+    coated = pan is not None and pan.coating_limit_c is not None
+    told = stands(limits, surface_thing(surface) if surface else None, pan_thing(pan) if pan else None, coated=coated)
+    return told is Verdict.GOES
+
+
+def _rig(hearth: Hearth, surface: Surface | None, pan: Pan | None, burner_kw: float | None, offered: Offered) -> tuple[RigOut, MatchRig]:
     key = f"h{hearth.pk}" + (f"s{surface.pk}" if surface else "") + (f"p{pan.pk}" if pan else "")
-    own = limits.fire.own_surface if limits.fire is not None and surface is None and pan is None else None
-    support = " on ".join(thing.name for thing in (pan, surface) if thing is not None) or ("its own floor" if hearth.kind == "flame_oven" else "its grate")
-    out = RigOut(key=key, hearth_id=hearth.pk, surface_id=surface.pk if surface else None, pan_id=pan.pk if pan else None, hearth=hearth.name, support=support)
+    limits, own = hearth.limits, surface is None and pan is None
     rig = MatchRig(
         key=key,
         hearth=limits,
-        surface=surface_thing(surface) if surface is not None else own,
+        surface=surface_thing(surface) if surface is not None else own_surface(limits) if own else None,
         pan=pan_thing(pan) if pan is not None else None,
         pan_area_cm2=pan.area_cm2 if pan is not None else None,
         coating_limit_c=pan.coating_limit_c if pan is not None else None,
         hob_kw=burner_kw,
     )
+    support = " on ".join(thing.name for thing in (pan, surface) if thing is not None) or f"its {'grate' if rig.on_grate else 'own floor'}"
+    note = "" if not own else "straight on the bars, flipped once" if rig.on_grate else f"the {rig.surface.traits.word} it comes with" if rig.surface else ""
+    usual = limits.traits.usual_style or (pan.traits.usual_style if pan is not None else "") or USUAL_STYLE
+    known, of_cook = offered.on(rig)
+    out = RigOut(
+        key=key, hearth_id=hearth.pk, surface_id=surface.pk if surface else None, pan_id=pan.pk if pan else None, hearth=hearth.name, support=support,
+        note=note, styles=known, own_styles=of_cook, usual_style=usual,
+    )  # fmt: skip
     return out, rig

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
-from mattone_engine.bake.plan_input import HearthLimits
 from mattone_engine.things.base import ONE_LINE, Thing
+from mattone_engine.things.capabilities import OwnedSurfaceKind, PanKind
+from mattone_engine.things.hearth import HearthLimits
 from mattone_engine.things.instruments import InstrumentKind
 from ninja import Schema
 from pydantic import Field, StringConstraints
@@ -20,11 +21,9 @@ class KitchenIn(Thing):
 
 
 class HearthIn(HearthLimits):
-    """Limits of a hearth and, where they differ from its kind's, the size and rating of its racks."""
+    """Limits of a hearth and, where it is known, what one of its racks is rated for."""
 
     name: Name
-    rack_width_cm: Annotated[float, Field(ge=15, le=120)] | None = None
-    rack_depth_cm: Annotated[float, Field(ge=15, le=120)] | None = None
     rack_kg: Annotated[float, Field(ge=1, le=100)] | None = None
 
 
@@ -35,12 +34,12 @@ class SupportIn(Thing):
 
 
 class SurfaceIn(SupportIn):
-    kind: Literal["stone", "steel", "firebrick", "upturned_tray"]
+    kind: OwnedSurfaceKind
     thickness_mm: Annotated[float, Field(ge=0.5, le=60)]
 
 
 class PanIn(SupportIn):
-    kind: Literal["cast_iron", "dark_aluminium", "bright_aluminium", "blue_steel", "thin_tray", "perforated"]
+    kind: PanKind
     thickness_mm: Annotated[float, Field(ge=0.3, le=12)]
     coating_limit_c: Annotated[float, Field(ge=150, le=400)] | None = None
     wall_cm: Annotated[float, Field(ge=0.5, le=12)] = 3.0

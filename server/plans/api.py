@@ -6,8 +6,9 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from mattone_engine import ENGINE_VERSION
+from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.plan import PlanResult
-from mattone_engine.bake.plan_input import PlanInput, bake_of
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import RowInput, RowResult
 from ninja import Router, Status
 

@@ -5,8 +5,9 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Any, Literal
 
+from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan import PlanResult
-from mattone_engine.bake.plan_input import Controls, PlanInput
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.things.bake import ColourWord, Crumb, StyleKey
 from mattone_engine.things.base import ONE_LINE, Thing
 from ninja import Schema

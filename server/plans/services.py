@@ -7,14 +7,16 @@ from dataclasses import dataclass
 from django.http import HttpRequest
 from mattone_engine.bake.match import portion
 from mattone_engine.bake.plan import SketchInput
-from mattone_engine.bake.plan_input import HearthLimits, PlanInput
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.dough.batch import baked_as
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.styles import Style, style
 from mattone_engine.things import Pan as PanThing
 from mattone_engine.things import Surface as SurfaceThing
 from mattone_engine.things import Target
+from mattone_engine.things.hearth import HearthLimits
 from mattone_engine.things.instruments import InstrumentKind
+from mattone_engine.things.rig import own_surface
 from pydantic import ValidationError
 
 from accounts.ownership import owned_or_refuse
@@ -28,6 +30,8 @@ from styling.models import OwnStyle
 from work.answers import answer_text
 
 TOPPING_LOAD = {"light": 0.7, "normal": 1.0, "generous": 1.35}
+# Of a kitchen's surfaces, as many are looked at for a second deck.
+MOST_SPARES = 6
 # The parts of a sentence that name things of the kitchen.
 RIG_PARTS = ("hearth_id", "surface_id", "pan_id", "own_style_id")
 
@@ -117,8 +121,8 @@ def _kitchen_rig(request: HttpRequest, sentence: Sentence) -> Rig:
     tray = owned_or_refuse(Pan, request, sentence.pan_id, path="sentence.pan_id") if sentence.pan_id is not None else None
     limits = hearth.limits
     surface = surface_thing(row) if row is not None else None
-    if row is None and tray is None and limits.fire is not None:
-        surface = limits.fire.own_surface
+    if row is None and tray is None:
+        surface = own_surface(limits)
     known = own.style if own is not None else style(sentence.style)
     return Rig(
         hearth=limits,
@@ -128,14 +132,18 @@ def _kitchen_rig(request: HttpRequest, sentence: Sentence) -> Rig:
         altitude_m=kitchen_of(request).altitude_m,
         names=RigNames(hearth=hearth.name, surface=row.name if row else None, pan=tray.name if tray else None, style=known.name),
         own_style=own.style if own is not None else None,
-        spares=tuple(surface_thing(other) for other in Surface.objects.for_cook(request)[:6] if other.pk != sentence.surface_id)
-        if limits.fire is None and known.shape != "pan"
-        else (),
+        spares=_spares(request, sentence) if limits.fire is None and known.shape != "pan" else (),
         hob_kw=hob_kw(request),
         coating_limit_c=tray.coating_limit_c if tray is not None else None,
         calibrated=hearth.calibrated,
         instruments=tuple(Instrument.objects.for_cook(request).values_list("kind", flat=True)[:20]),
     )
+
+
+def _spares(request: HttpRequest, sentence: Sentence) -> tuple[SurfaceThing, ...]:
+    """What may hang above as a second deck."""
+    others = [row for row in Surface.objects.for_cook(request)[:MOST_SPARES] if row.pk != sentence.surface_id]
+    return tuple(surface_thing(row) for row in others if row.traits.ceiling)
 
 
 def _kept_rig(request: HttpRequest, body: PreviewIn) -> Rig | None:

@@ -6,15 +6,17 @@ from datetime import datetime
 from typing import Annotated, Literal
 
 from mattone_engine.days.lists import Lists
-from mattone_engine.days.supper import PLACE_C, Absence, Clock, Fixed, LocalTime, TimelineInput
+from mattone_engine.days.supper import PLACE_C, Absence, Clock, Fixed, LocalTime, TimelineInput, programmes
 from mattone_engine.days.timeline import TimelineResult
 from mattone_engine.dough.toppings import Pick, ToppingResult
 from mattone_engine.things.base import Thing
+from mattone_engine.things.capabilities import OneOf
 from ninja import Schema
 from pydantic import Field
 
-from dough.schemas import Programme
 from plans.schemas import PlanName
+
+ProgrammeOrOwn = Annotated[str, OneOf(lambda: (*programmes(), "own"))]
 
 
 class SupperWords(Thing):
@@ -28,7 +30,7 @@ class SupperWords(Thing):
     plan_id: int | None = None
     serve_at: LocalTime
     time_zone: Annotated[str, Field(max_length=60)] = "UTC"
-    programme: Programme | Literal["own"] = "cold_1"
+    programme: ProgrammeOrOwn = "cold_1"
     pizzas: Annotated[int, Field(ge=1, le=12)] = 4
     hands: Annotated[int, Field(ge=1, le=2)] = 1
     sleep_from: Clock = "23:00"

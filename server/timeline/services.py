@@ -56,7 +56,7 @@ def start(request: HttpRequest, body: StartSupper) -> SupperWords:
         plan_id=plan.pk if plan is not None and plan.deleted_at is None else None,
         serve_at=serve.isoformat(timespec="minutes"),
         time_zone=body.time_zone,
-        programme=programme,  # type: ignore[arg-type]
+        programme=programme,
         pizzas=min(12, sum(p.count for p in dough.dough.formula.pieces)) if dough is not None else _pizzas(plan),
         picks=tuple({"topping": key} for key in USUAL_PICKS),  # type: ignore[misc]
     )
@@ -117,7 +117,7 @@ def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = 
                 area_cm2=area_cm2,
                 pizzas=words.pizzas,
                 in_heat=words.in_heat,
-                style=known.key if known.key in styles() else "home_oven_round",  # type: ignore[arg-type]
+                style=known.key if known.key in styles() else "home_oven_round",
                 own_style=known if known.key not in styles() else None,
             )
         )

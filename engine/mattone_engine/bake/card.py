@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from mattone_engine.bake.cautions import Caution
-from mattone_engine.bake.plan_input import Controls, PlanInput
+from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.bake.text import celsius, clock, millimetres
 from mattone_engine.styles import style_of
+from mattone_engine.things import deck_of
 from mattone_engine.things.base import Thing
+from mattone_engine.things.capabilities import kinds
 
 
 class Step(Thing):
@@ -22,12 +25,11 @@ class Step(Thing):
 
 def support_name(ask: PlanInput) -> str:
     """The surface or tray in words, as "{10 mm} steel"."""
-    if ask.surface is not None and ask.surface.kind == "grate":
-        return "grate"
-    if ask.surface is not None and ask.surface.kind != "none":
-        return f"{millimetres(ask.surface.thickness_mm)} {ask.surface.kind.replace('_', ' ')}"
+    deck = deck_of(ask.surface)
+    if deck is not None:
+        return deck.traits.word if deck.bars else f"{millimetres(deck.thickness_mm)} {deck.traits.word}"
     assert ask.pan is not None
-    return ask.pan.kind.replace("_", " ")
+    return ask.pan.traits.word
 
 
 def card(ask: PlanInput, controls: Controls, result: SimulateResult, found: list[Caution], back_min: float | None = None) -> list[Step]:
@@ -48,7 +50,7 @@ def _heat(ask: PlanInput, controls: Controls, result: SimulateResult, by_step: d
     heat = f"{controls.preheat_min:.0f} min heat at {celsius(controls.setpoint_c)}" + (f", {fan}" if fan else "")
     steps = []
     second = controls.overhead
-    above = f"; {millimetres(second.thickness_mm)} {second.kind} on level {second.level}" if second is not None else ""
+    above = f"; {millimetres(second.thickness_mm)} {kinds().surfaces[second.kind].word} on level {second.level}" if second is not None else ""
     if ask.has_deck:
         place = f"{support_name(ask).capitalize()} on level {controls.level}{above}"
         steps.append(Step(at_s=start - 60, kind="place", text=place, cautions=by_step.get("place", [])))
@@ -68,18 +70,19 @@ def _deck_hint(ask: PlanInput) -> str:
     looks = "flour browns in half a minute"
     if "infrared" not in ask.instruments:
         return f"{looks}, the oven's light has come and gone twice"
-    steel = ask.surface is not None and ask.surface.kind == "steel"
-    return ("infrared, set to 0.8 for steel" if steel else "infrared at the centre") + f"; or {looks}"
+    aim = ask.surface.traits.aim if ask.surface is not None else ""
+    return (aim or "infrared at the centre") + f"; or {looks}"
 
 
 def _light(ask: PlanInput, controls: Controls, by_step: dict[str, list[str]]) -> list[Step]:
     """A fire: light it, wait for the floor, read it."""
     start = -controls.preheat_min * 60.0
     flame = fire_words(ask, controls)
-    what = "floor" if ask.hearth.kind == "flame_oven" else support_name(ask)
-    lid = "" if ask.hearth.kind == "flame_oven" else ", hood down once it burns"
+    hooded = ask.fire is not None and ask.fire.hooded
+    what = support_name(ask) if hooded else "floor"
+    lid = ", hood down once it burns" if hooded else ""
     steps = [Step(at_s=start, kind="heat", text=f"Light it, {controls.preheat_min:.0f} min to heat through{lid}", hint=flame, cautions=by_step.get("heat", []))]
-    if ask.has_deck and ask.hearth.kind != "flame_oven" and not ask.on_grate:
+    if ask.has_deck and hooded and not ask.on_grate:
         steps.insert(
             0, Step(at_s=start - 60, kind="place", text=f"{support_name(ask).capitalize()} on the grate, while cold", cautions=by_step.get("place", []))
         )
@@ -95,7 +98,7 @@ def fire_words(ask: PlanInput, controls: Controls) -> str:
     assert fire is not None
     over = controls.dome_over_k if controls.dome_over_k is not None else fire.dome_usual_k
     share = (over - fire.dome_low_k) / (fire.dome_high_k - fire.dome_low_k)
-    if ask.hearth.kind == "flame_oven":
+    if not fire.hooded:
         return "flame low while it bakes" if share < 0.34 else "flame at half while it bakes" if share < 0.75 else "flame full while it bakes"
     place = "bars" if ask.on_grate else "stone" if ask.has_deck else "pan"
     if share < 0.34:
@@ -124,7 +127,7 @@ def _handling(ask: PlanInput, controls: Controls, by_step: dict[str, list[str]])
     if c.move is not None:
         steps.append(Step(at_s=c.move.at_s, kind="move", text=f"Move to level {c.move.level}"))
     if c.turn_s is not None:
-        every = ask.hearth.kind == "flame_oven"
+        every = ask.fire is not None and not ask.fire.hooded
         steps.append(Step(at_s=c.turn_s, kind="turn", text=f"Turn a third round, again every {c.turn_s:.0f} s" if every else "Turn half round"))
     return steps
 
@@ -138,11 +141,11 @@ def _baking(ask: PlanInput, controls: Controls, result: SimulateResult, by_step:
         off = "; top element off"
     elif top is not None:
         steps.append(Step(at_s=top.off_s, kind="top_element_off", text="Top element off"))
-    shut = ", door shut at once" if ask.fire is None else "" if ask.hearth.kind == "flame_oven" else ", hood down"
+    shut = ", door shut at once" if ask.fire is None else ", hood down" if ask.fire.hooded else ""
     bare = " bare" if controls.par_bake_s is not None or controls.flip_s is not None else " with its sauce" if controls.cheese_s is not None else ""
     launch = f"Launch{bare}{shut}"
     if ask.pan is not None:
-        thing = "Tray" if ask.pan.kind == "thin_tray" else "Pan"
+        thing = "Tray" if ask.pan.traits.tray else "Pan"
         place = "onto the deck" if ask.has_deck else "onto the grate" if ask.fire is not None else f"in on level {controls.level}"
         launch = f"{thing} {place}{shut}"
     if controls.cheese != "room":

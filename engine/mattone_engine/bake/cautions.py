@@ -6,9 +6,10 @@ import tomllib
 from functools import cache
 from importlib.resources import files
 
-from mattone_engine.bake.plan_input import Controls, PlanInput
+from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.things.base import Thing
-from mattone_engine.things.materials import materials
+from mattone_engine.things.capabilities import kinds, materials
 
 HEAVY_KG = 8.0
 # The face of a deck when its size is not known: what a home oven takes.
@@ -44,18 +45,17 @@ def deck_kg(kind: str, thickness_mm: float) -> float:
 
 def cautions(ask: PlanInput, controls: Controls) -> list[Caution]:
     """The cautions of this plan, in the order of its steps."""
-    found = (
-        [_caution({"flame_oven": "flame_outdoors", "gas_grill": "gas_outdoors", "charcoal_grill": "charcoal_outdoors"}[ask.hearth.kind])] if ask.fire else []
-    )
-    decks = [(s.kind, s.thickness_mm) for s in (ask.surface, controls.overhead) if s is not None]
-    heavy = sum(deck_kg(kind, mm) for kind, mm in decks if kind in ("steel", "stone", "firebrick"))
-    if heavy >= HEAVY_KG and (controls.overhead is not None or (ask.surface is not None and ask.surface.kind == "steel")):
+    hearth, fire = ask.hearth.traits, ask.fire
+    found = [_caution(hearth.caution)] if fire is not None else []
+    decks = [(kinds().surfaces[s.kind], s) for s in (ask.surface, controls.overhead) if s is not None]
+    heavy = sum(deck_kg(s.kind, s.thickness_mm) for traits, s in decks if traits.ceiling)
+    if heavy >= HEAVY_KG and (controls.overhead is not None or (ask.surface is not None and not ask.surface.traits.brittle)):
         found.append(_caution("weight", weight_kg=f"{heavy:.0f}"))
-    if any(kind in ("stone", "firebrick") for kind, _ in decks) and ask.hearth.kind != "flame_oven":
+    # The floor that a flame oven comes with stays where it is.
+    if any(traits.brittle for traits, _ in decks) and not (fire is not None and not fire.hooded):
         found.append(_caution("thermal_shock"))
-    if ask.hearth.kind == "gas_oven":
-        found.append(_caution("gas_oven"))
-    if ask.fire is None:
+    if fire is None:
+        found += [_caution(hearth.caution)] if hearth.caution else []
         found.append(_caution("vents"))
     if controls.top_element is not None:
         found.append(_caution("top_element"))
@@ -69,7 +69,7 @@ def cautions(ask: PlanInput, controls: Controls) -> list[Caution]:
         found.append(_caution("gluten"))
     if ask.pan is not None:
         found.append(_caution("oil_in_tray"))
-    if ask.fire is not None and ask.hearth.kind != "flame_oven":
+    if fire is not None and fire.hooded:
         found.append(_caution("grease"))
     if controls.par_bake_s is not None or controls.flip_s is not None or controls.cheese_s is not None:
         found.append(_caution("hot_topping"))

@@ -7,7 +7,6 @@ from functools import lru_cache
 
 import numpy as np
 
-from mattone_engine.heat.environment import fires
 from mattone_engine.heat.preheat import Preheat, fire_up
 from mattone_engine.things import Hearth, Surface
 
@@ -19,7 +18,9 @@ NEAR_K = 15.0
 def lit(hearth: Hearth, surface: Surface | None) -> Preheat:
     """The floor's face against time for LONGEST_MIN, without any reading of it."""
     bare = surface.model_copy(update={"deck_c": None}) if surface is not None else None
-    return fire_up(hearth, bare, LONGEST_MIN, tau_min=fires()[hearth.kind].tau_min)
+    fire = hearth.traits.fire
+    assert fire is not None
+    return fire_up(hearth, bare, LONGEST_MIN, tau_min=fire.tau_min)
 
 
 def lit_minutes(hearth: Hearth, surface: Surface | None) -> float:

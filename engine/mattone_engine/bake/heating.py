@@ -31,7 +31,7 @@ class PreheatInput(Thing):
         if deck_of(self.surface) is None and self.pan is None:
             raise ValueError("there is nothing to heat; give a surface or a pan.")
         if self.hearth.is_flame:
-            raise ValueError(f"a {self.hearth.kind.replace('_', ' ')} has no thermostat to follow; read its floor instead.")
+            raise ValueError(f"a {self.hearth.traits.word} has no thermostat to follow; read its floor instead.")
         return self
 
 

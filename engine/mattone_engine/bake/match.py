@@ -7,15 +7,16 @@ time. Opening it as a plan searches again, finely.
 from __future__ import annotations
 
 from functools import lru_cache
-from typing import Annotated, cast
+from typing import Annotated
 
 from pydantic import Field
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.both_cores import side_by_side
+from mattone_engine.bake.controls import Controls, Span
 from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.plan import verdict
-from mattone_engine.bake.plan_input import Controls, HearthLimits, PlanInput, Span
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.search import Candidate, Search
 from mattone_engine.bake.text import celsius
 from mattone_engine.errors import InputError
@@ -23,14 +24,13 @@ from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.outcome import PALE_L
 from mattone_engine.styles import Style, styles
 from mattone_engine.things import Dough, Overhead, Pan, Surface, Toppings
-from mattone_engine.things.bake import StyleKey
 from mattone_engine.things.base import Thing
+from mattone_engine.things.dough import LARGEST_CM2
+from mattone_engine.things.rig import Reach, Rig, allowed
 
 GLOWS = (45.0, 120.0)
 # A help below this gain in score, summed over the styles asked about, is not worth a line.
 LEAST_GAIN = 0.04
-# Above this much water a stretched base runs between the bars of a grate.
-FIRM_PCT = 70.0
 # What a head eats, as dough or, where it is thin, as a plate full; a pizza's rest before the knife; the usual wait between two, in minutes.
 DOUGH_A_HEAD_G = 240.0
 AREA_A_HEAD_CM2 = 700.0
@@ -38,16 +38,11 @@ REST_MIN = 2.5
 BETWEEN_MIN = {"deck": 6.0, "fire": 3.0, "rack": 2.0}
 
 
-class MatchRig(Thing):
-    """A hearth with what the dough stands on. pan_area_cm2 is the pan's inside."""
+class MatchRig(Rig):
+    """A rig of the board. pan_area_cm2 is the pan's inside."""
 
     key: Annotated[str, Field(min_length=1, max_length=60)]
-    hearth: HearthLimits = HearthLimits()
-    surface: Surface | None = None
-    pan: Pan | None = None
-    pan_area_cm2: Annotated[float, Field(ge=50, le=4000)] | None = None
-    coating_limit_c: Annotated[float, Field(ge=100, le=400)] | None = None
-    hob_kw: Annotated[float, Field(ge=0.2, le=4)] | None = None
+    pan_area_cm2: Annotated[float, Field(ge=50, le=LARGEST_CM2)] | None = None
 
 
 class MatchInput(Thing):
@@ -126,24 +121,8 @@ def asked_styles(ask: MatchInput) -> list[Style]:
 
 
 def makes_sense(known: Style, rig: MatchRig) -> bool:
-    """Whether a cook would try: a pan style in a pan with walls, a shaped base on a deck or a flat tray.
-
-    A grilled pizza wants a grill, and a grill's bare grate a base that is stretched by hand.
-    """
-    fire = rig.hearth.fire
-    grill = fire is not None and rig.hearth.kind != "flame_oven"
-    if fire is not None and rig.hearth.max_setpoint_c < fire.lowest_c:
-        return False
-    if known.family == "grill" and not grill:
-        return False
-    if rig.coating_limit_c is not None and rig.pan is not None and rig.coating_limit_c < (fire.lowest_c if fire is not None else known.deck_c[0] - 30.0):
-        return False
-    if known.shape == "pan":
-        return rig.pan is not None and rig.pan.kind != "thin_tray" and rig.hearth.kind != "flame_oven"
-    if rig.surface is not None and rig.surface.kind == "grate":
-        firm = known.family in ("grill", "round") and known.hydration_pct <= FIRM_PCT
-        return rig.pan is None and known.shape == "hand" and firm
-    return rig.pan is None or (rig.pan.kind == "thin_tray" and rig.surface is None and fire is None)
+    """Whether a cook would try."""
+    return allowed(known, rig, piece_cm2(known, rig.pan_area_cm2)).reach is Reach.BOARD
 
 
 def plan_input(known: Style, rig: MatchRig, altitude_m: float) -> PlanInput:
@@ -156,7 +135,7 @@ def plan_input(known: Style, rig: MatchRig, altitude_m: float) -> PlanInput:
         pan=rig.pan,
         dough=dough,
         toppings=toppings,
-        style=cast(StyleKey, known.key) if built_in else "home_oven_round",
+        style=known.key if built_in else "home_oven_round",
         own_style=None if built_in else known,
         altitude_m=altitude_m,
         coating_limit_c=rig.coating_limit_c,
@@ -172,6 +151,11 @@ def portion(known: Style, pan_area_cm2: float | None, load: float = 1.0) -> tupl
         dough = dough.model_copy(update={"mass_g": round(dough.mass_g * share, 1), "area_cm2": round(pan_area_cm2, 1)})
         toppings = toppings.model_copy(update={"mass_g": round(toppings.mass_g * share, 1)})
     return dough, toppings
+
+
+def piece_cm2(known: Style, pan_area_cm2: float | None) -> float:
+    """The size of one piece: a pan style fills its pan."""
+    return pan_area_cm2 if known.shape == "pan" and pan_area_cm2 is not None else known.area_cm2
 
 
 def feeds(dough: Dough) -> float:
@@ -191,7 +175,7 @@ def best_of(ask: PlanInput) -> tuple[Candidate, Search]:
 def _best_in_oven(search: Search) -> Candidate:
     """Middle and low at full heat; then up, cooler, or the element on, by what lags or runs ahead."""
     ask, want = search.ask, search.want
-    limits, high = ask.hearth, ask.hottest_c
+    limits, high = ask.hearth, search.limits.hottest_c
     middle = (limits.levels + 1) // 2
     tried = [search.at(high, level) for level in sorted({1, middle})]
     best = min(tried, key=lambda c: c.score)
@@ -202,9 +186,9 @@ def _best_in_oven(search: Search) -> Candidate:
     dark = min(best.base_l - want.bottom, best.rim_l - want.rim)
     if dark < -2.0 or best.done.limited_by == "core" or best.done.t_s < search.style.bake_s[0]:
         tried += [search.at(high - less, level) for less in (20.0, 45.0) if high - less >= 180.0]
-    if ask.may_glow and not search.fan_needed and best.rim_l > want.rim + 1.0:
+    if search.limits.may_glow and not search.fan_needed and best.rim_l > want.rim + 1.0:
         tried += [search.at(high, max(level, middle), Span(on_s=0.0, off_s=seconds)) for seconds in GLOWS]
-    if ask.may_hob and best.base_l > want.bottom + 4.0:
+    if search.limits.may_hob and best.base_l > want.bottom + 4.0:
         tried.append(search.try_controls(best.controls.model_copy(update={"hob_s": 120.0})))
     return min(tried, key=lambda c: c.score)
 
@@ -213,7 +197,7 @@ def _best_over_fire(search: Search) -> Candidate:
     """Three floors, then another top on the best of them, and a later flip where the bars are bare."""
     fire = search.ask.fire
     assert fire is not None
-    high, low = search.ask.hottest_c, fire.lowest_c
+    high, low = search.limits.hottest_c, fire.lowest_c
     flip = 60.0 if search.ask.on_grate else None
     tried = [search.over(round(face), fire.dome_usual_k, flip) for face in (high, 0.5 * (high + low), low)]
     best = min(tried, key=lambda c: c.score).controls

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from mattone_engine.bake.plan_input import Controls, PlanInput
+from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.limits import Limits
+from mattone_engine.bake.plan_input import PlanInput
 
 GLOW = " + top element"
 
@@ -11,7 +13,7 @@ def method_of(ask: PlanInput, controls: Controls) -> str:
     """The school these controls belong to on this rig; what needs most handling names it."""
     c = controls
     if ask.fire is not None:
-        if ask.hearth.kind == "flame_oven":
+        if not ask.fire.hooded:
             return "flame oven"
         if ask.on_grate:
             return "direct grate"
@@ -29,7 +31,7 @@ def method_of(ask: PlanInput, controls: Controls) -> str:
     glow = GLOW if c.top_element is not None else ""
     if ask.pan is not None:
         return ("pan on deck" if ask.has_deck else "pan on rack") + glow
-    if ask.surface is not None and ask.surface.kind == "upturned_tray":
+    if ask.surface is not None and ask.surface.traits.role == "tray":
         return "upturned tray" + glow
     place = c.level / ask.hearth.levels
     if glow:
@@ -37,23 +39,23 @@ def method_of(ask: PlanInput, controls: Controls) -> str:
     return "low deck" if place <= 0.4 else "middle deck" if place <= 0.7 else "high deck"
 
 
-def possible_methods(ask: PlanInput) -> list[str]:
+def possible_methods(ask: PlanInput, limits: Limits) -> list[str]:
     """The schools this rig and its cautions allow, plain ones first."""
     if ask.fire is not None:
-        return [method_of(ask, Controls(setpoint_c=ask.least_c, level=1, preheat_min=20.0))]
+        return [method_of(ask, Controls(setpoint_c=limits.least_c, level=1, preheat_min=20.0))]
     levels = ask.hearth.levels
     if ask.pan is not None:
         found = ["pan on deck" if ask.has_deck else "pan on rack"]
-    elif ask.surface is not None and ask.surface.kind == "upturned_tray":
+    elif ask.surface is not None and ask.surface.traits.role == "tray":
         found = ["upturned tray"]
     else:
         found = ["low deck", *(["middle deck"] if levels >= 3 else []), *(["high deck"] if levels >= 2 else [])]
-    if ask.may_glow:
+    if limits.may_glow:
         places = [found[0]] if len(found) == 1 else ["high deck", "low deck"]
         found += [place + GLOW for place in places]
     if ask.spares and levels >= 2:
         found.append("two decks")
-    if ask.may_hob:
+    if limits.may_hob:
         found.append("hob start")
     if ask.toppings.mass_g > 0:
         found.append("par-bake")

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from mattone_engine.bake.controls import DoughChange
 from mattone_engine.bake.plan import PlanResult, plan
-from mattone_engine.bake.plan_input import DoughChange, PlanInput
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.dough.batch import DoughInput, baked_as
 from mattone_engine.dough.formula import Change, ChangeInput, FormulaInput, Line, Preferment, changed_formula, shares
 from mattone_engine.dough.ingredients import ingredients

@@ -9,8 +9,11 @@ from pydantic import Field
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.card import Step, card
 from mattone_engine.bake.cautions import Caution, cautions
+from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.from_controls import bake_of
+from mattone_engine.bake.limits import Limits
 from mattone_engine.bake.methods import method_of, possible_methods
-from mattone_engine.bake.plan_input import Controls, PlanInput, bake_of
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.reasons import Reason, reasons
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.bake.row import deck_back_min
@@ -19,7 +22,7 @@ from mattone_engine.bake.simulate import simulate
 from mattone_engine.bake.text import celsius, clock
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
-from mattone_engine.heat.environment import CAVITY_HEIGHT_M, builds, level_height_m
+from mattone_engine.heat.environment import CAVITY_HEIGHT_M, build_of, level_height_m
 from mattone_engine.heat.outcome import PALE_L, Wanted
 from mattone_engine.heat.run import heat_up
 from mattone_engine.things import Dough
@@ -146,11 +149,11 @@ def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanRe
         deck_back_min=back_min,
         wanted=_wanted(search.want),
         searched=ask.controls is None,
-        methods=possible_methods(ask),
+        methods=possible_methods(ask, search.limits),
         dough=spec.dough,
         level_heights_cm=heights,
         cavity_height_cm=cavity_cm,
-        fire=_fire(ask),
+        fire=_fire(ask, search.limits),
         engine=ENGINE_VERSION,
     )
 
@@ -164,18 +167,18 @@ def _racks(ask: PlanInput) -> tuple[list[float], float]:
     """Heights of the levels over the floor, and of the cavity, cm."""
     if ask.fire is not None:
         return [], 0.0
-    levels, build = ask.hearth.levels, builds()[ask.hearth.kind]
+    levels, build = ask.hearth.levels, build_of(ask.hearth)
     return [round(100 * level_height_m(level, levels, build), 1) for level in range(1, levels + 1)], round(100 * CAVITY_HEIGHT_M * build.height, 1)
 
 
-def _fire(ask: PlanInput) -> FireBounds | None:
+def _fire(ask: PlanInput, limits: Limits) -> FireBounds | None:
     fire = ask.fire
     if fire is None:
         return None
     over = ask.controls.dome_over_k if ask.controls is not None else None
     return FireBounds(
         lowest_c=fire.lowest_c,
-        hottest_c=ask.hottest_c,
+        hottest_c=limits.hottest_c,
         dome_low_k=fire.dome_low_k,
         dome_high_k=fire.dome_high_k,
         dome_over_k=over if over is not None else fire.dome_usual_k,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from mattone_engine.bake.both_cores import side_by_side
-from mattone_engine.bake.plan_input import PARCHMENT_LIMIT_C, Controls, DoughChange, Span
+from mattone_engine.bake.controls import Controls, DoughChange, Span
 from mattone_engine.bake.search import Candidate, Search
 from mattone_engine.bake.text import celsius, clock, kelvin, sooner_or_later
 from mattone_engine.heat.colour import colour_word
@@ -105,7 +105,7 @@ def _floor(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     """How hot the floor or grate is at launch."""
     c, fire = chosen.controls, search.ask.fire
     assert fire is not None
-    room = search.ask.hottest_c - c.setpoint_c
+    room = search.limits.hottest_c - c.setpoint_c
     other_c = c.setpoint_c + 30.0 if room >= 30.0 else c.setpoint_c - 30.0
     other = search.with_controls(c, {"setpoint_c": max(fire.lowest_c - 20.0, other_c)})
     return Reason(
@@ -124,7 +124,7 @@ def _top_of_fire(search: Search, chosen: Candidate) -> Reason:
     other_k = fire.dome_low_k if over - fire.dome_low_k > fire.dome_high_k - over else fire.dome_high_k
     other = search.with_controls(c, {"dome_over_k": other_k})
     side = "over" if over >= 0 else "under"
-    name = "the dome" if search.ask.hearth.kind == "flame_oven" else "the hood"
+    name = f"the {fire.top}"
     return Reason(
         decision="top",
         chosen=f"{name} {kelvin(abs(over))} {side} the floor",
@@ -135,15 +135,15 @@ def _top_of_fire(search: Search, chosen: Candidate) -> Reason:
 
 def _paper_or_coating(search: Search) -> Reason | None:
     """Why the heat is held below what the hearth could do."""
-    ask = search.ask
-    if ask.hottest_c >= ask.hearth.max_setpoint_c:
+    hearth, limits = search.ask.hearth, search.limits
+    if limits.hottest_c >= hearth.max_setpoint_c:
         return None
-    what = "the paper's printed limit" if ask.parchment and ask.hottest_c == PARCHMENT_LIMIT_C else "the pan's coating"
+    what = "the paper's printed limit" if limits.ended_by == "paper" else "the pan's coating"
     return Reason(
         decision="limit",
-        chosen=f"never above {celsius(ask.hottest_c)}",
+        chosen=f"never above {celsius(limits.hottest_c)}",
         because=f"{what} ends there; no top element either.",
-        otherwise="Without it the hearth could go to " + celsius(ask.hearth.max_setpoint_c) + ".",
+        otherwise="Without it the hearth could go to " + celsius(hearth.max_setpoint_c) + ".",
     )
 
 
@@ -217,7 +217,7 @@ def _level(search: Search, chosen: Candidate) -> Reason:
 
 def _setpoint(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     c = chosen.controls
-    top = search.ask.hottest_c
+    top = search.limits.hottest_c
     less = c.setpoint_c - 20.0 if c.setpoint_c - 20.0 >= 120.0 else c.setpoint_c + 20.0
     other = search.with_controls(c, {"setpoint_c": min(less, top)})
     limit = (
@@ -258,7 +258,7 @@ def _preheat(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
 
 
 def _top_element(search: Search, chosen: Candidate) -> Reason | None:
-    if not search.ask.may_glow or chosen.controls.fan:
+    if not search.limits.may_glow or chosen.controls.fan:
         return None
     c = chosen.controls
     if c.top_element is not None:

@@ -8,16 +8,20 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from mattone_engine.bake.both_cores import side_by_side
+from mattone_engine.bake.controls import Controls, DoughChange, Move, Span
 from mattone_engine.bake.fire import lit_minutes
+from mattone_engine.bake.from_controls import bake_of, hearth_of
+from mattone_engine.bake.limits import limits_of
 from mattone_engine.bake.methods import method_of
-from mattone_engine.bake.plan_input import LOWEST_SETPOINT_C, Controls, DoughChange, Move, PlanInput, Span, bake_of, hearth_of
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.errors import InputError
 from mattone_engine.heat.outcome import Done, Series, Wanted, first_there, topped_at, wanted
 from mattone_engine.heat.preheat import Preheat, preheat
 from mattone_engine.heat.run import heat_up
 from mattone_engine.styles import Style, style_of
-from mattone_engine.things import Hearth, Overhead, SimulateInput, Surface
+from mattone_engine.things import Hearth, Overhead, SimulateInput, Surface, deck_of
+from mattone_engine.things.hearth import LOWEST_SETPOINT_C
 
 LONGEST_PREHEAT_MIN = 75
 NEAR_PLATEAU_K = 8.0
@@ -93,7 +97,7 @@ def settle_minutes(hearth: Hearth, surface: Surface | None) -> float:
 
     Without a deck: until the liner has caught up with the air.
     """
-    if surface is None or surface.kind == "none":
+    if deck_of(surface) is None:
         heated = preheat(hearth, None, LONGEST_PREHEAT_MIN)
         values, within = heated.air_c, 14.0
     else:
@@ -111,6 +115,7 @@ class Search:
     def __init__(self, ask: PlanInput) -> None:
         self.ask = ask
         self.style = style_of(ask)
+        self.limits = limits_of(ask)
         self.want = wanted(self.style, ask.target, topped=ask.toppings.mass_g > 0)
         self.tried: dict[Controls, Candidate] = {}
         self._heated: dict[object, Preheat] = {}
@@ -169,7 +174,7 @@ class Search:
     @property
     def fan_needed(self) -> bool:
         """Off by default; on only where it cannot be switched off."""
-        return self.ask.hearth.has_fan and not self.ask.hearth.fan_can_be_off
+        return self.ask.hearth.fan_needed
 
     def run(self) -> list[Candidate]:
         """The finalists, baked whole, best first; of the asked methods, where some are asked for."""
@@ -202,7 +207,7 @@ class Search:
 
     def _in_oven(self) -> None:
         limits = self.ask.hearth
-        highest = self.ask.hottest_c
+        highest = self.limits.hottest_c
         plain = side_by_side(lambda level: self.at(highest, level), range(1, limits.levels + 1))
         plain.sort(key=lambda c: c.score)
         cooler = [(highest - less, best.controls.level) for best in plain[:2] for less in (15.0, 30.0, 50.0) if highest - less >= 180.0]
@@ -212,7 +217,7 @@ class Search:
             best = plain[0].controls
             self.at(highest, best.level, fan=True)
             self.at(max(LOWEST_SETPOINT_C, highest - 20.0), best.level, fan=True)
-        if self.ask.may_glow and not self.fan_needed:
+        if self.limits.may_glow and not self.fan_needed:
             self._with_top_element(highest, plain)
         self._handled(plain)
 
@@ -220,7 +225,7 @@ class Search:
         """Floor by top over the range, then closer round the best."""
         fire = self.ask.fire
         assert fire is not None
-        high, low = self.ask.hottest_c, fire.lowest_c
+        high, low = self.limits.hottest_c, fire.lowest_c
         faces = sorted({5.0 * round((low + (high - low) * i / 5.0) / 5.0) for i in range(6)} & set(_range(low, high)))
         domes = (fire.dome_low_k, fire.dome_usual_k, fire.dome_high_k)
         flips: tuple[float | None, ...] = (60.0, 100.0, 150.0) if self.ask.on_grate else (None,)
@@ -292,7 +297,7 @@ class Search:
                 yield but(shield=Span(on_s=_five(share * done), off_s=_five(1.8 * done)))
                 for level in {max(1, c.level - 2), min(levels, c.level + 2)} - {c.level}:
                     yield but(move=Move(at_s=_five(share * done), level=level))
-        if ask.may_hob:
+        if self.limits.may_hob:
             for seconds in (60.0, 120.0, 200.0):
                 yield but(hob_s=seconds)
         if ask.toppings.mass_g > 0:
@@ -307,7 +312,7 @@ class Search:
         levels = self.ask.hearth.levels
         for spare in self.ask.spares[:2]:
             for level in {min(levels, c.level + 2), levels}:
-                if level > c.level and spare.kind in ("stone", "steel", "firebrick"):
+                if level > c.level and spare.traits.ceiling:
                     second = Overhead(kind=spare.kind, thickness_mm=spare.thickness_mm, level=level)
                     yield c.model_copy(update={"overhead": second, "preheat_min": min(LONGEST_PREHEAT_MIN, c.preheat_min + 15.0)})
 
@@ -387,7 +392,7 @@ def finished(chosen: Candidate, ask: PlanInput) -> Controls:
     if ask.on_grate:
         return chosen.controls
     # Beside a flame a round is turned all the time; the first turn stands for the others.
-    flame = ask.hearth.kind == "flame_oven"
+    flame = ask.fire is not None and not ask.fire.hooded
     changes: dict[str, object] = {"turn_s": 20.0 if flame else turn_at(chosen.done.t_s)}
     end_s = min(LATEST_S, 5.0 * math.ceil(chosen.done.t_s / 5.0))
     for name in ("top_element", "shield"):

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from mattone_engine.bake.plan_input import Controls, PlanInput, bake_of
+from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.from_controls import bake_of
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.dough.toppings import ToppingInput, topping_plan
 from mattone_engine.errors import InputError

@@ -15,9 +15,10 @@ from mattone_engine.days.clock import moment, zone
 from mattone_engine.dough.ferment import FermentInput, FermentResult, RiseStep, Seen, constants, end_ratio, ferment
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import Thing
+from mattone_engine.things.capabilities import OneOf
 from mattone_engine.things.dough import Shape
 
-ProgrammeKey = Literal["same_day", "overnight", "cold_1", "cold_2", "cold_3", "cold_bulk"]
+ProgrammeKey = Annotated[str, OneOf(lambda: programmes())]
 MadeBefore = Literal["poolish", "biga", "starter", "paste", "old_dough"]
 Lane = Literal["dough", "hands", "hearth", "table"]
 Clock = Annotated[str, StringConstraints(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]

@@ -15,6 +15,7 @@ from mattone_engine.styles import style_of
 from mattone_engine.things import Dough
 from mattone_engine.things.bake import StyleKey
 from mattone_engine.things.base import Thing
+from mattone_engine.things.dough import HEAVIEST_G
 from mattone_engine.things.style import Style
 
 # A ripe poolish or biga raises about half as much as so much active starter does.
@@ -178,7 +179,7 @@ def baked_as(dough: DoughInput, base: Dough) -> Dough:
     return Dough.model_validate(
         {
             **dict(base),
-            "mass_g": min(4000.0, max(20.0, loading * base.area_cm2)),
+            "mass_g": min(HEAVIEST_G, max(20.0, loading * base.area_cm2)),
             "hydration_pct": min(110.0, max(40.0, held.hydration_pct)),
             "oil_pct": min(20.0, held.oil_pct),
             "sugar_pct": min(15.0, held.sugar_pct),

@@ -15,6 +15,7 @@ from mattone_engine.styles import style_of
 from mattone_engine.things import Toppings
 from mattone_engine.things.bake import StyleKey
 from mattone_engine.things.base import Thing
+from mattone_engine.things.dough import LARGEST_CM2
 from mattone_engine.things.style import Style
 
 # More than this on a thin base stays raw or soggy, g/cm2.
@@ -55,7 +56,7 @@ class ToppingInput(Thing):
     """The JSON of `./mattone engine toppings`: what lies on one pizza, and how many there are."""
 
     picks: Annotated[tuple[Pick, ...], Field(min_length=1, max_length=16, strict=False)]
-    area_cm2: Annotated[float, Field(ge=50, le=4000)]
+    area_cm2: Annotated[float, Field(ge=50, le=LARGEST_CM2)]
     pizzas: Annotated[int, Field(ge=1, le=60)] = 1
     in_heat: bool = False
     style: StyleKey = "home_oven_round"

@@ -16,7 +16,7 @@ from mattone_engine.heat.parameters import parameter_values
 from mattone_engine.heat.reference import ReferenceRun, bake_column
 from mattone_engine.heat.run import Bake, Variation, build_columns, heat_up, properties
 from mattone_engine.things import Hearth, SimulateInput, Surface
-from mattone_engine.things.materials import materials
+from mattone_engine.things.capabilities import materials
 
 DOUGH_K, DOUGH_RHO_C = 0.45, 1.25e6
 # h_top, air, radiant top, view top, h_under, air, radiant under, view under, hob, vapour pressure.

@@ -3,17 +3,12 @@
 from __future__ import annotations
 
 import math
-import tomllib
-from dataclasses import dataclass
-from functools import cache
-from importlib.resources import files
 
 import numpy as np
 
 from mattone_engine.heat import column as k
-from mattone_engine.things import Hearth, Overhead, Surface
-from mattone_engine.things.materials import materials
-from mattone_engine.things.support import SurfaceKind
+from mattone_engine.things import Hearth, HearthLimits, Overhead
+from mattone_engine.things.capabilities import Build, kinds, materials
 
 DECK_AREA_M2 = 0.13
 CAVITY_HEIGHT_M = 0.34
@@ -22,60 +17,11 @@ AMBIENT_C = 22.0
 DOOR_OPEN_S = 12.0
 
 
-@dataclass(frozen=True)
-class Build:
-    """How a regulated hearth is built; see hearths.toml."""
-
-    size: float
-    loss: float
-    bottom_share: float
-    bottom_view: float
-    top_view: float
-    convective: float
-    height: float
-
-
-@cache
-def builds() -> dict[str, Build]:
-    """Builds by kind of hearth."""
-    text = files("mattone_engine.heat").joinpath("hearths.toml").read_text(encoding="utf-8")
-    return {kind: Build(**row) for kind, row in tomllib.loads(text).items()}
-
-
-@dataclass(frozen=True)
-class Fire:
-    """What a hearth without a thermostat can do; see fires.toml."""
-
-    lowest_c: float
-    hottest_c: float
-    dome_low_k: float
-    dome_high_k: float
-    air_share: float
-    film: float
-    tau_min: float
-    own: SurfaceKind
-    own_mm: float
-
-    @property
-    def own_surface(self) -> Surface:
-        """The floor or grate it comes with."""
-        return Surface(kind=self.own, thickness_mm=self.own_mm)
-
-    @property
-    def dome_usual_k(self) -> float:
-        return 0.5 * (self.dome_low_k + self.dome_high_k)
-
-
-@cache
-def fires() -> dict[str, Fire]:
-    """Fires by kind of hearth."""
-    text = files("mattone_engine.heat").joinpath("fires.toml").read_text(encoding="utf-8")
-    return {kind: Fire(**row) for kind, row in tomllib.loads(text).items()}
-
-
-def build_of(hearth: Hearth) -> Build:
-    """The build of this hearth; flame hearths are held, and borrow the oven's."""
-    return builds().get(hearth.kind, builds()["electric_oven"])
+def build_of(hearth: Hearth | HearthLimits) -> Build:
+    """The build of this hearth; fires are held, and borrow that of a usual oven."""
+    build = hearth.traits.build or kinds().hearths["electric_oven"].build
+    assert build is not None
+    return build
 
 
 def pressure_pa(altitude_m: float) -> float:
@@ -152,9 +98,9 @@ def cavity_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | 
         p[k.P_OVER_C] = p[k.P_OVER_AREA] * overhead.thickness_mm * 1e-3 * material.density * material.heat
         p[k.P_OVER_TOP_VIEW] = top_view(overhead.level, hearth.levels, build)
         p[k.P_OVER_SEEN] = disk_view_factor(0.19, gap)
-    if hearth.is_flame:
+    if hearth.traits.fire is not None:
         p[k.P_HELD] = 1.0
-        p[k.P_H_FOOD_STATIC] = p[k.P_H_STATIC] = fires()[hearth.kind].film
+        p[k.P_H_FOOD_STATIC] = p[k.P_H_STATIC] = hearth.traits.fire.film
         p[k.P_FLOOR_C] = flame_floor_c(hearth)
         p[k.P_DOME_C] = dome_of(hearth)
     return p

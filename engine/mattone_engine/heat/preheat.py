@@ -10,7 +10,7 @@ import numpy as np
 from mattone_engine.heat import column as k
 from mattone_engine.heat.environment import AMBIENT_C, cavity_parameters, cold_cavity, control_row, enclosed_emissivity
 from mattone_engine.things import Event, Hearth, Overhead, Pan, Surface
-from mattone_engine.things.materials import materials
+from mattone_engine.things.capabilities import materials
 
 
 @dataclass(frozen=True)

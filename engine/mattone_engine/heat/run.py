@@ -27,7 +27,7 @@ from mattone_engine.heat.formula_effects import browning_factor, drying_factor, 
 from mattone_engine.heat.parameters import parameter_values
 from mattone_engine.heat.preheat import Preheat, deck_cells, preheat
 from mattone_engine.things import Event, Hearth, SimulateInput, Surface
-from mattone_engine.things.materials import materials
+from mattone_engine.things.capabilities import materials
 
 # Largest temperature change a step aims at, K.
 STEP_K = 3.0
@@ -237,7 +237,7 @@ def _fill_parameters(q: np.ndarray, spec: SimulateInput, values: dict[str, float
     kind = "oiled" if spec.pan is not None else "contact"
     q[k.Q_H_WET] = contact * values[f"{kind}_wet"]
     q[k.Q_H_GAP] = contact * values["oiled_dry" if spec.pan is not None else "contact_gap"]
-    if spec.pan is None and spec.surface is not None and spec.surface.kind == "grate":
+    if spec.pan is None and spec.surface is not None and spec.surface.bars:
         q[k.Q_H_WET] *= BARS
         q[k.Q_H_GAP] = BARS * q[k.Q_H_GAP] + (1.0 - BARS) * OVER_FIRE
     q[k.Q_LIFT] = 1000.0 * values["contact_lift"]

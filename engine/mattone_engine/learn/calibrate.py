@@ -39,7 +39,7 @@ class CalibrateInput(Thing):
     @model_validator(mode="after")
     def has_a_dial(self) -> CalibrateInput:
         if self.hearth.is_flame:
-            raise ValueError(f"a {self.hearth.kind.replace('_', ' ')} has no dial to check.")
+            raise ValueError(f"a {self.hearth.traits.word} has no dial to check.")
         return self
 
 

@@ -7,27 +7,14 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from mattone_engine.things.base import Thing
+from mattone_engine.things.capabilities import CeilingKind, OneOf
 from mattone_engine.things.dough import Dough, Toppings
 from mattone_engine.things.hearth import Hearth
-from mattone_engine.things.style import Style
+from mattone_engine.things.style import Style, styles
 from mattone_engine.things.support import Pan, Surface, deck_of
 
 ColourWord = Literal["pale", "blond", "golden", "golden-brown", "brown", "dark", "charred"]
-StyleKey = Literal[
-    "neapolitan",
-    "home_oven_round",
-    "new_york",
-    "thin_crisp",
-    "cast_iron_pan",
-    "tall_square_pan",
-    "grandma",
-    "sicilian",
-    "roman_tray",
-    "focaccia",
-    "grilled",
-    "family_tray",
-    "gluten_free_round",
-]
+StyleKey = Annotated[str, OneOf(lambda: styles())]
 Crumb = Literal["soft", "even", "crisp"]
 EventKind = Literal[
     "top_element_on",
@@ -88,7 +75,7 @@ class Target(Thing):
 class Overhead(Thing):
     """A second deck on a level above, as a radiating ceiling; it heats with the oven."""
 
-    kind: Literal["stone", "steel", "firebrick"]
+    kind: CeilingKind
     thickness_mm: Annotated[float, Field(ge=0.5, le=60)] = 10.0
     level: Annotated[int, Field(ge=2, le=8)]
 
@@ -138,7 +125,7 @@ def an(noun: str) -> str:
 def refuse_impossible(ask: SimulateInput) -> None:
     """Raise ValueError, by name, for a rig that cannot exist or a control it does not have."""
     hearth = ask.hearth
-    kind = hearth.kind.replace("_", " ")
+    kind = hearth.traits.word
     if not ask.has_deck and ask.pan is None:
         raise ValueError("dough needs something to stand on; give a surface or a pan.")
     if ask.dough.area_cm2 > hearth.room_cm2:
@@ -162,7 +149,7 @@ def refuse_impossible(ask: SimulateInput) -> None:
         if event.do == "top_element_on" and hearth.top_element_kw <= 0:
             raise ValueError("an event switches on a top element, but the hearth has none (top_element_kw is 0).")
         if event.do == "hob_on" and ask.pan is None:
-            carrier = ask.surface.kind.replace("_", " ") if ask.surface else "base"
+            carrier = ask.surface.traits.word if ask.surface else "base"
             raise ValueError(f"{an(carrier)} does not belong on a hob; a hob start needs a metal pan.")
     added = [e for e in ask.events if e.do in ("add_topping", "add_cheese")]
     if len(added) > 1:
@@ -172,5 +159,5 @@ def refuse_impossible(ask: SimulateInput) -> None:
         raise ValueError("a base in a pan is not flipped; leave the flip out.")
     if flips and ask.toppings.mass_g > 0 and not any(e.do == "add_topping" and e.at_s >= max(flips) for e in added):
         raise ValueError("a base is flipped bare; add_topping after the flip.")
-    if ask.surface is not None and ask.surface.kind == "grate" and not hearth.is_flame:
+    if ask.surface is not None and ask.surface.bars and not hearth.is_flame:
         raise ValueError(f"{an(kind)} has no grate over a fire; choose another surface.")

@@ -9,13 +9,16 @@ from pydantic import Field, model_validator
 from mattone_engine.things.base import Thing
 
 Shape = Literal["hand", "rolled", "pan"]
+# One piece: no home hearth takes more.
+LARGEST_CM2 = 4000.0
+HEAVIEST_G = 6000.0
 
 
 class Dough(Thing):
     """One shaped base. Percentages are baker's percentages."""
 
-    mass_g: Annotated[float, Field(ge=20, le=4000)] = 250.0
-    area_cm2: Annotated[float, Field(ge=50, le=4000)] = 707.0
+    mass_g: Annotated[float, Field(ge=20, le=HEAVIEST_G)] = 250.0
+    area_cm2: Annotated[float, Field(ge=50, le=LARGEST_CM2)] = 707.0
     hydration_pct: Annotated[float, Field(ge=40, le=110)] = 65.0
     oil_pct: Annotated[float, Field(ge=0, le=20)] = 0.0
     sugar_pct: Annotated[float, Field(ge=0, le=15)] = 0.0
@@ -42,6 +45,6 @@ class Dough(Thing):
 class Toppings(Thing):
     """Sauce, cheese and the rest, over the area inside the rim."""
 
-    mass_g: Annotated[float, Field(ge=0, le=3000)] = 160.0
+    mass_g: Annotated[float, Field(ge=0, le=HEAVIEST_G)] = 160.0
     water_pct: Annotated[float, Field(ge=5, le=95)] = 62.0
     temp_c: Annotated[float, Field(ge=-20, le=80)] = 15.0

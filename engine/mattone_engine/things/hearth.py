@@ -2,18 +2,73 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field, model_validator
 
 from mattone_engine.things.base import Thing
+from mattone_engine.things.capabilities import Fire, HearthKind, HearthTraits, OwnedHearthKind, kinds
 
-HearthKind = Literal["electric_oven", "gas_oven", "countertop_oven", "flame_oven", "gas_grill", "charcoal_grill"]
-# What a kitchen may own: a hob only ever helps another hearth.
-OwnedKind = Literal["electric_oven", "gas_oven", "countertop_oven", "flame_oven", "gas_grill", "charcoal_grill", "hob"]
-# Rack or floor that food can cover, cm2, where none is given.
-ROOM_CM2 = {"electric_oven": 1600.0, "gas_oven": 1600.0, "countertop_oven": 1100.0, "flame_oven": 2000.0, "gas_grill": 2600.0, "charcoal_grill": 2600.0}
-OPEN_FLAME: frozenset[str] = frozenset({"flame_oven", "gas_grill", "charcoal_grill"})
+LOWEST_SETPOINT_C = 100.0
+# No thermostat goes further.
+HOTTEST_DIAL_C = 350.0
+
+
+class HearthLimits(Thing):
+    """What a hearth can be set to. dial_error_k as in Hearth.
+
+    A fire has no dial: max_setpoint_c is then how hot its floor or grate gets.
+    """
+
+    kind: OwnedHearthKind = "electric_oven"
+    max_setpoint_c: Annotated[float, Field(ge=LOWEST_SETPOINT_C, le=550)] = 250.0
+    levels: Annotated[int, Field(ge=1, le=8)] = 5
+    has_fan: bool = True
+    fan_can_be_off: bool = True
+    top_element_kw: Annotated[float, Field(ge=0, le=4)] = 2.5
+    top_element_usable: bool = True
+    power_kw: Annotated[float, Field(ge=0.5, le=6)] = 3.0
+    dial_error_k: Annotated[float, Field(ge=-60, le=60)] = 0.0
+    loss_factor: Annotated[float, Field(ge=0.4, le=2.5)] = 1.0
+    deck_factor: Annotated[float, Field(ge=0.5, le=2)] = 1.0
+    # Inside of its racks where they are not as usual for its kind.
+    rack_width_cm: Annotated[float, Field(ge=15, le=120)] | None = None
+    rack_depth_cm: Annotated[float, Field(ge=15, le=120)] | None = None
+
+    @property
+    def traits(self) -> HearthTraits:
+        return kinds().hearths[self.kind]
+
+    @property
+    def room_cm2(self) -> float:
+        """How much base goes in, cm2."""
+        usual = self.traits.rack_cm
+        if usual is None:
+            return self.traits.room_cm2
+        return (self.rack_width_cm or usual[0]) * (self.rack_depth_cm or usual[1])
+
+    @property
+    def fire(self) -> Fire | None:
+        """What a hearth without a thermostat can do; None for an oven."""
+        return self.traits.fire
+
+    @property
+    def bakes(self) -> bool:
+        """False for a hob, which only starts pans."""
+        return self.traits.heat != "burner"
+
+    @property
+    def fan_needed(self) -> bool:
+        """A fan that cannot be switched off."""
+        return self.has_fan and not self.fan_can_be_off
+
+    @model_validator(mode="after")
+    def no_oven_is_that_hot(self) -> HearthLimits:
+        if self.fire is None and self.max_setpoint_c > HOTTEST_DIAL_C:
+            raise ValueError(
+                f"max_setpoint_c: no dial goes to {{{self.max_setpoint_c:g} C}}; give at most {{{HOTTEST_DIAL_C:g} C}}, or choose a flame oven or a grill."
+            )
+        return self
 
 
 class Hearth(Thing):
@@ -39,17 +94,21 @@ class Hearth(Thing):
     deck_factor: Annotated[float, Field(ge=0.5, le=2)] = 1.0
     # How much stronger the heat is on the hot side than on average; 0: turned as often as it needs.
     uneven: Annotated[float, Field(ge=0, le=0.6)] = 0.0
-    rack_cm2: Annotated[float, Field(ge=200, le=6000)] | None = None
+    rack_cm2: Annotated[float, Field(ge=200, le=15000)] | None = None
 
     @property
     def room_cm2(self) -> float:
         """How much base fits, cm2."""
-        return self.rack_cm2 if self.rack_cm2 is not None else ROOM_CM2[self.kind]
+        return self.rack_cm2 if self.rack_cm2 is not None else self.traits.room_cm2
+
+    @property
+    def traits(self) -> HearthTraits:
+        return kinds().hearths[self.kind]
 
     @property
     def is_flame(self) -> bool:
         """True where floor, dome and air are given, not regulated by a thermostat."""
-        return self.kind in OPEN_FLAME
+        return self.traits.fire is not None
 
     @model_validator(mode="after")
     def level_exists(self) -> Hearth:

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import Field
 
 from mattone_engine.things.base import Thing
-
-SurfaceKind = Literal["stone", "steel", "firebrick", "upturned_tray", "grate", "none"]
-PanKind = Literal["cast_iron", "dark_aluminium", "bright_aluminium", "blue_steel", "thin_tray", "perforated"]
+from mattone_engine.things.capabilities import PanKind, PanTraits, SurfaceKind, SurfaceTraits, kinds
 
 
 class Surface(Thing):
@@ -22,10 +20,19 @@ class Surface(Thing):
     thickness_mm: Annotated[float, Field(ge=0.5, le=60)] = 10.0
     deck_c: Annotated[float, Field(ge=10, le=550)] | None = None
 
+    @property
+    def traits(self) -> SurfaceTraits:
+        return kinds().surfaces[self.kind]
+
+    @property
+    def bars(self) -> bool:
+        """A bare grate over a fire."""
+        return self.traits.role == "bars"
+
 
 def deck_of(surface: Surface | None) -> Surface | None:
     """The surface where it is a deck; None for an open rack."""
-    return surface if surface is not None and surface.kind != "none" else None
+    return surface if surface is not None and surface.traits.role != "none" else None
 
 
 class Pan(Thing):
@@ -38,3 +45,7 @@ class Pan(Thing):
     thickness_mm: Annotated[float, Field(ge=0.3, le=12)] = 1.0
     start_c: Annotated[float, Field(ge=0, le=350)] = 22.0
     preheated: bool = False
+
+    @property
+    def traits(self) -> PanTraits:
+        return kinds().pans[self.kind]

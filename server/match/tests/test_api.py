@@ -62,6 +62,18 @@ class Board(TestCase):
         self.assertEqual(cells[0], cells[1])
         self.assertEqual({cell["rig"] for cell in boards[1]["board"]["cells"]}, {rig["key"] for rig in boards[1]["rigs"]})
 
+    def test_a_pan_as_large_as_a_table_does_not_take_the_board_away(self) -> None:
+        wide = {"name": "wide", "kind": "electric_oven", "levels": 4, "rack_width_cm": 90, "rack_depth_cm": 90}
+        self.assertEqual(self.client.post("/api/kitchen/hearths", wide, content_type="application/json").status_code, 201)
+        pan = {"name": "sheet", "kind": "blue_steel", "thickness_mm": 1}
+        for width, depth in ((88, 80), (60, 50), (45, 38)):
+            made = self.client.post("/api/kitchen/pans", pan | {"width_cm": width, "depth_cm": depth}, content_type="application/json")
+            self.assertEqual(made.status_code, 201)
+        told = self.board()
+        baked = {cell["rig"] for cell in told["board"]["cells"]}
+        sizes = {row["id"]: row["area_cm2"] for row in self.client.get("/api/kitchen").json()["pans"]}
+        self.assertEqual({sizes[rig["pan_id"]] for rig in told["rigs"] if rig["pan_id"] and rig["key"] in baked} & {7040.0, 3000.0, 1710.0}, {3000.0, 1710.0})
+
     def test_what_does_not_stand_anywhere_says_why(self) -> None:
         new = User.objects.create_user("new", "new@skerry-light.example", "a-long-way-out")
         self.client.force_login(new)

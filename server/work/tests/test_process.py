@@ -11,8 +11,9 @@ from typing import Any
 from unittest.mock import patch
 
 from django.test import RequestFactory, TestCase, override_settings
+from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.match import MatchInput, MatchRig
-from mattone_engine.bake.plan_input import Controls, PlanInput
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.commands import run
 from mattone_engine.errors import InputError
 from mattone_engine.things import Surface

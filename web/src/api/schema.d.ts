@@ -2132,7 +2132,7 @@ export interface components {
              * @default home_oven_round
              * @enum {string}
              */
-            style: "neapolitan" | "home_oven_round" | "new_york" | "thin_crisp" | "cast_iron_pan" | "tall_square_pan" | "grandma" | "sicilian" | "roman_tray" | "focaccia" | "grilled" | "family_tray" | "gluten_free_round";
+            style: "home_oven_round" | "new_york" | "gluten_free_round" | "thin_crisp" | "family_tray" | "cast_iron_pan" | "grandma" | "roman_tray" | "tall_square_pan" | "sicilian" | "focaccia" | "neapolitan" | "grilled";
         };
         /**
          * FormulaResult
@@ -2224,7 +2224,7 @@ export interface components {
         };
         /**
          * HearthIn
-         * @description Limits of a hearth and, where they differ from its kind's, the size and rating of its racks.
+         * @description Limits of a hearth and, where it is known, what one of its racks is rated for.
          */
         HearthIn: {
             /**
@@ -2293,6 +2293,22 @@ export interface components {
             top_element_usable: boolean;
         };
         /**
+         * HearthKindOut
+         * @description heat: "dial", "fire" or "burner"; top: what stands over a fire's food, empty for others; racks: things go in on racks.
+         */
+        HearthKindOut: {
+            /** Heat */
+            heat: string;
+            /** Key */
+            key: string;
+            /** Racks */
+            racks: boolean;
+            /** Top */
+            top: string;
+            /** Word */
+            word: string;
+        };
+        /**
          * HearthLimits
          * @description What a hearth can be set to. dial_error_k as in Hearth.
          *
@@ -2345,6 +2361,10 @@ export interface components {
              * @default 3
              */
             power_kw: number;
+            /** Rack Depth Cm */
+            rack_depth_cm?: number | null;
+            /** Rack Width Cm */
+            rack_width_cm?: number | null;
             /**
              * Top Element Kw
              * @default 2.5
@@ -2544,6 +2564,15 @@ export interface components {
             household: string;
             /** Name */
             name: string;
+        };
+        /** KindsOut */
+        KindsOut: {
+            /** Hearths */
+            hearths: components["schemas"]["HearthKindOut"][];
+            /** Pans */
+            pans: components["schemas"]["PanKindOut"][];
+            /** Surfaces */
+            surfaces: components["schemas"]["SurfaceKindOut"][];
         };
         /**
          * KitchenDocument
@@ -2942,6 +2971,15 @@ export interface components {
             /** Width Cm */
             width_cm: number;
         };
+        /** PanKindOut */
+        PanKindOut: {
+            /** Key */
+            key: string;
+            /** Round */
+            round: boolean;
+            /** Word */
+            word: string;
+        };
         /** PanOut */
         PanOut: {
             /** Area Cm2 */
@@ -3105,10 +3143,9 @@ export interface components {
          * PlanInput
          * @description The JSON of `./mattone engine plan`. With `controls` the plan is played as it stands.
          *
-         *     spares: decks of the kitchen that may hang above as a second one. hob_kw: a burner to begin on.
-         *     methods: keep to these schools (none: all). formula_free: the dough may be changed, too.
-         *     coating_limit_c: what the pan's coating stands. calibrated: the hearth's figures were measured.
-         *     instruments: what the cook can measure with.
+         *     spares: decks of the kitchen that may hang above as a second one. methods: keep to these schools
+         *     (none: all). formula_free: the dough may be changed, too. calibrated: the hearth's figures were
+         *     measured. instruments: what the cook can measure with.
          */
         PlanInput: {
             /**
@@ -3156,6 +3193,8 @@ export interface components {
              *       "loss_factor": 1,
              *       "max_setpoint_c": 250,
              *       "power_kw": 3,
+             *       "rack_depth_cm": null,
+             *       "rack_width_cm": null,
              *       "top_element_kw": 2.5,
              *       "top_element_usable": true
              *     }
@@ -3197,7 +3236,7 @@ export interface components {
              * @default home_oven_round
              * @enum {string}
              */
-            style: "neapolitan" | "home_oven_round" | "new_york" | "thin_crisp" | "cast_iron_pan" | "tall_square_pan" | "grandma" | "sicilian" | "roman_tray" | "focaccia" | "grilled" | "family_tray" | "gluten_free_round";
+            style: "home_oven_round" | "new_york" | "gluten_free_round" | "thin_crisp" | "family_tray" | "cast_iron_pan" | "grandma" | "roman_tray" | "tall_square_pan" | "sicilian" | "focaccia" | "neapolitan" | "grilled";
             surface?: components["schemas"]["Surface"] | null;
             /**
              * @default {
@@ -3498,6 +3537,7 @@ export interface components {
             crumb_words: components["schemas"]["BoundOut"][];
             /** Engine */
             engine: string;
+            kinds: components["schemas"]["KindsOut"];
             /** Ramp */
             ramp: string[];
             /** Styles */
@@ -3525,6 +3565,8 @@ export interface components {
         /**
          * RigOut
          * @description A rig of the kitchen by the ids of its things, with its names.
+         *
+         *     styles and own_styles may be asked for on it; usual_style is what it speaks of by itself.
          */
         RigOut: {
             /** Hearth */
@@ -3533,12 +3575,23 @@ export interface components {
             hearth_id: number;
             /** Key */
             key: string;
+            /** Note */
+            note: string;
+            /** Own Styles */
+            own_styles: number[];
             /** Pan Id */
             pan_id: number | null;
+            /** Styles */
+            styles: string[];
             /** Support */
             support: string;
             /** Surface Id */
             surface_id: number | null;
+            /**
+             * Usual Style
+             * @enum {string}
+             */
+            usual_style: "home_oven_round" | "new_york" | "gluten_free_round" | "thin_crisp" | "family_tray" | "cast_iron_pan" | "grandma" | "roman_tray" | "tall_square_pan" | "sicilian" | "focaccia" | "neapolitan" | "grilled";
         };
         /**
          * RigWords
@@ -3559,9 +3612,11 @@ export interface components {
         };
         /**
          * RigsOut
-         * @description Every hearth with what may stand in or on it; what stands nowhere, and why; what is missing, in words.
+         * @description Every hearth with what may stand in or on it; what stands nowhere, and why; what is missing, in words. first: the rig to begin with.
          */
         RigsOut: {
+            /** First */
+            first: string | null;
             /** Missing */
             missing: string;
             /** Not Standing */
@@ -3713,7 +3768,7 @@ export interface components {
              * @default home_oven_round
              * @enum {string}
              */
-            style: "neapolitan" | "home_oven_round" | "new_york" | "thin_crisp" | "cast_iron_pan" | "tall_square_pan" | "grandma" | "sicilian" | "roman_tray" | "focaccia" | "grilled" | "family_tray" | "gluten_free_round";
+            style: "home_oven_round" | "new_york" | "gluten_free_round" | "thin_crisp" | "family_tray" | "cast_iron_pan" | "grandma" | "roman_tray" | "tall_square_pan" | "sicilian" | "focaccia" | "neapolitan" | "grilled";
             /** Surface Id */
             surface_id?: number | null;
             /**
@@ -3833,7 +3888,7 @@ export interface components {
              * @default home_oven_round
              * @enum {string}
              */
-            style: "neapolitan" | "home_oven_round" | "new_york" | "thin_crisp" | "cast_iron_pan" | "tall_square_pan" | "grandma" | "sicilian" | "roman_tray" | "focaccia" | "grilled" | "family_tray" | "gluten_free_round";
+            style: "home_oven_round" | "new_york" | "gluten_free_round" | "thin_crisp" | "family_tray" | "cast_iron_pan" | "grandma" | "roman_tray" | "tall_square_pan" | "sicilian" | "focaccia" | "neapolitan" | "grilled";
         };
         /**
          * StartSupper
@@ -4056,8 +4111,9 @@ export interface components {
             /**
              * Programme
              * @default cold_1
+             * @enum {string}
              */
-            programme: ("same_day" | "overnight" | "cold_1" | "cold_2" | "cold_3" | "cold_bulk") | "own";
+            programme: "same_day" | "overnight" | "cold_1" | "cold_2" | "cold_3" | "cold_bulk" | "own";
             /**
              * Room C
              * @default 21
@@ -4221,8 +4277,9 @@ export interface components {
             /**
              * Programme
              * @default cold_1
+             * @enum {string}
              */
-            programme: ("same_day" | "overnight" | "cold_1" | "cold_2" | "cold_3" | "cold_bulk") | "own";
+            programme: "same_day" | "overnight" | "cold_1" | "cold_2" | "cold_3" | "cold_bulk" | "own";
             /**
              * Room C
              * @default 21
@@ -4294,6 +4351,18 @@ export interface components {
             thickness_mm: number;
             /** Width Cm */
             width_cm: number;
+        };
+        /**
+         * SurfaceKindOut
+         * @description ceiling: it may hang above as a second deck.
+         */
+        SurfaceKindOut: {
+            /** Ceiling */
+            ceiling: boolean;
+            /** Key */
+            key: string;
+            /** Word */
+            word: string;
         };
         /** SurfaceOut */
         SurfaceOut: {

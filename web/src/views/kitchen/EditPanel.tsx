@@ -1,13 +1,15 @@
 import { useState } from "react";
 import { Refusal } from "../../api/client";
 import { useUnits } from "../../ui/units";
-import { KINDS, numbersOf, switchesOf } from "./fields";
 import { Conflict } from "../../ui/Conflict";
-import { FIRES, valuesOf, type Noun, type Thing, type Values } from "./things";
+import { hearthKind, type Kinds } from "../../ui/kinds";
+import { kindsOf, numbersOf, switchesOf } from "./fields";
+import { valuesOf, type Noun, type Thing, type Values } from "./things";
 
 /** Everything that is known of one thing, to be changed; wrong figures are told at their field. */
 export function EditPanel({
   noun,
+  kinds,
   values,
   busy,
   problem,
@@ -20,6 +22,7 @@ export function EditPanel({
   onRetire,
 }: {
   noun: Noun;
+  kinds: Kinds;
   values: Values;
   busy: boolean;
   problem: Error | null;
@@ -41,8 +44,9 @@ export function EditPanel({
     return start;
   });
   const kind = String(kept["kind"] ?? "");
-  const numbers = numbersOf(noun, kind);
-  const switches = switchesOf(noun, kind);
+  const heat = noun === "hearths" ? hearthKind(kinds, kind) : undefined;
+  const numbers = numbersOf(noun, heat);
+  const switches = switchesOf(noun, heat);
   const wrongAt = problem instanceof Refusal ? problem.path : "";
   const set = (key: string, value: string | boolean) => {
     onTouch();
@@ -63,9 +67,9 @@ export function EditPanel({
     for (const { key } of numbers) next[key] = empty(key) ? null : numberOf(key);
     for (const [key] of switches) next[key] = kept[key];
     // What this kind has not is not sent along from the kind it was.
-    if (noun === "hearths" && (FIRES.includes(kind) || kind === "hob"))
+    if (heat && heat.heat !== "dial")
       Object.assign(next, { levels: 1, has_fan: false, top_element_kw: 0, top_element_usable: false });
-    if (noun === "hearths" && !FIRES.includes(kind) && Number(next["max_setpoint_c"]) > 350)
+    if (heat && heat.heat !== "fire" && Number(next["max_setpoint_c"]) > 350)
       if (!numbers.some(({ key }) => key === "max_setpoint_c")) next["max_setpoint_c"] = 250;
     return next as unknown as Values;
   };
@@ -108,7 +112,7 @@ export function EditPanel({
             set("kind", e.target.value);
           }}
         >
-          {KINDS[noun].map(([key, name]) => (
+          {kindsOf(noun, kinds).map(([key, name]) => (
             <option key={key} value={key}>
               {name}
             </option>

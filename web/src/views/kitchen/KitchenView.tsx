@@ -3,6 +3,8 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { useUndo } from "../../app/Undo";
+import { hearthKind, type Kinds } from "../../ui/kinds";
+import { useReference } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
 import { OrdinaryKitchen } from "../plan/EmptyKitchen";
 import { CalibratePanel } from "./CalibratePanel";
@@ -14,7 +16,6 @@ import {
   add,
   bringBack,
   change,
-  FIRES,
   NOUNS,
   retire,
   valuesOf,
@@ -43,6 +44,7 @@ export function KitchenView() {
     queryFn: () => answer(client.GET("/api/kitchen/catalogue")),
     staleTime: Infinity,
   });
+  const reference = useReference();
   const [chosen, setChosen] = useState<Chosen | null>(null);
   // The version the open form's edits began from; null: untouched, it follows what is saved.
   const [began, setBegan] = useState<number | null>(null);
@@ -80,16 +82,24 @@ export function KitchenView() {
     setBegan(null);
     changing.reset();
   };
-  if (kitchen.error)
+  const trouble = kitchen.error ?? reference.error;
+  if (trouble)
     return (
       <main className="grid gap-3 p-8">
-        <p role="alert">{kitchen.error.message}</p>
-        <button type="button" className="press w-fit" onClick={() => void kitchen.refetch()}>
+        <p role="alert">{trouble.message}</p>
+        <button
+          type="button"
+          className="press w-fit"
+          onClick={() => {
+            void kitchen.refetch();
+            reference.refetch();
+          }}
+        >
           Try again
         </button>
       </main>
     );
-  if (!kitchen.data)
+  if (!kitchen.data || !reference.data)
     return (
       <main aria-busy="true" aria-label="Loading the kitchen" className="grid gap-3 p-6 waiting">
         <div className="h-40 bg-panel" />
@@ -97,6 +107,7 @@ export function KitchenView() {
       </main>
     );
   const data = kitchen.data;
+  const kinds = reference.data.reference.kinds;
   const empty = data.hearths.length + data.surfaces.length + data.pans.length === 0;
   const things = (noun: Noun): Thing[] => data[noun];
   const open = chosen ? things(chosen.noun).find((t) => t.id === chosen.id) : undefined;
@@ -169,7 +180,7 @@ export function KitchenView() {
                       <ThingDrawing noun={noun} values={valuesOf(noun, thing)} />
                       <span className="font-semibold">{thing.name}</span>
                       <span className="text-[12.5px] leading-tight text-ash">
-                        {about(noun, thing, units)}
+                        {about(noun, thing, kinds, units)}
                       </span>
                       {notes.map((n) => (
                         <span
@@ -198,6 +209,7 @@ export function KitchenView() {
           <EditPanel
             key={`${chosen.noun}${String(chosen.id)}.${String(began ?? open.version)}`}
             noun={chosen.noun}
+            kinds={kinds}
             values={valuesOf(chosen.noun, open)}
             busy={changing.isPending}
             problem={changing.error}
@@ -245,9 +257,9 @@ export function KitchenView() {
           <p className="text-ash">Choose a thing on the left, or add one, and its figures stand here.</p>
         )}
         {chosen?.noun === "instruments" && open && (open as Instrument).kind === "wireless" ? (
-          <LivePanel key={open.id} instrument={open as Instrument} kitchen={data} />
+          <LivePanel key={open.id} instrument={open as Instrument} kitchen={data} kinds={kinds} />
         ) : null}
-        {chosen?.noun === "hearths" && open && hasDial(open as Hearth) ? (
+        {chosen?.noun === "hearths" && open && hearthKind(kinds, (open as Hearth).kind)?.heat === "dial" ? (
           <CalibratePanel key={open.id} hearth={open as Hearth} kitchen={data} />
         ) : null}
         {retiring.error ? (
@@ -260,12 +272,8 @@ export function KitchenView() {
   );
 }
 
-function hasDial(h: Hearth): boolean {
-  return h.kind !== "hob" && !FIRES.includes(h.kind ?? "");
-}
-
-function about(noun: Noun, thing: Thing, units: ReturnType<typeof useUnits>): string {
-  if (noun === "hearths") return aboutHearth(thing as Hearth, units);
+function about(noun: Noun, thing: Thing, kinds: Kinds, units: ReturnType<typeof useUnits>): string {
+  if (noun === "hearths") return aboutHearth(thing as Hearth, kinds, units);
   if (noun === "instruments") return USES[(thing as Instrument).kind] ?? "";
   return aboutSupport(thing as Surface, units);
 }
@@ -278,9 +286,10 @@ const USES: Record<string, string> = {
   wireless: "writes here by itself",
 };
 
-function aboutHearth(h: Hearth, units: ReturnType<typeof useUnits>): string {
-  if (h.kind === "hob") return `a burner of ${String(h.power_kw ?? 2)} kW, to start pans on`;
-  if (FIRES.includes(h.kind ?? "")) return `its floor to ${units.temp(h.max_setpoint_c ?? 400)}, outdoors`;
+function aboutHearth(h: Hearth, kinds: Kinds, units: ReturnType<typeof useUnits>): string {
+  const heat = hearthKind(kinds, h.kind)?.heat;
+  if (heat === "burner") return `a burner of ${String(h.power_kw ?? 2)} kW, to start pans on`;
+  if (heat === "fire") return `its floor to ${units.temp(h.max_setpoint_c ?? 400)}, outdoors`;
   const off = h.dial_error_k ?? 0;
   const lies =
     off === 0 ? "" : `, really ${units.tempDifference(Math.abs(off))} ${off < 0 ? "cooler" : "hotter"}`;

@@ -1,12 +1,21 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
+import { hearthKind, type Kinds } from "../../ui/kinds";
 import { LiveTrace } from "./LiveTrace";
 import type { Instrument, Kitchen } from "./things";
 import { useLive } from "./useLive";
 
 /** A wireless thermometer: what it says now, and the tokens its device may write with. */
-export function LivePanel({ instrument, kitchen }: { instrument: Instrument; kitchen: Kitchen }) {
+export function LivePanel({
+  instrument,
+  kitchen,
+  kinds,
+}: {
+  instrument: Instrument;
+  kitchen: Kitchen;
+  kinds: Kinds;
+}) {
   const queries = useQueryClient();
   const live = useLive(instrument.id);
   const tokens = useQuery({
@@ -15,7 +24,7 @@ export function LivePanel({ instrument, kitchen }: { instrument: Instrument; kit
   });
   const [copied, setCopied] = useState(false);
   const refresh = () => queries.invalidateQueries({ queryKey: ["tokens"] });
-  const ovens = kitchen.hearths.filter((h) => h.kind !== "hob");
+  const ovens = kitchen.hearths.filter((h) => hearthKind(kinds, h.kind)?.heat !== "burner");
   const making = useMutation({
     mutationFn: () =>
       answer(

@@ -1,37 +1,20 @@
-import { FIRES, type Noun } from "./things";
+import type { HearthKind, Kinds } from "../../ui/kinds";
+import type { Noun } from "./things";
 
-export const KINDS: Record<Noun, readonly (readonly [string, string])[]> = {
-  hearths: [
-    ["electric_oven", "electric oven"],
-    ["gas_oven", "gas oven"],
-    ["countertop_oven", "countertop oven"],
-    ["flame_oven", "flame oven"],
-    ["gas_grill", "gas grill"],
-    ["charcoal_grill", "charcoal grill"],
-    ["hob", "hob"],
-  ],
-  surfaces: [
-    ["stone", "stone"],
-    ["steel", "steel"],
-    ["firebrick", "firebrick"],
-    ["upturned_tray", "upturned tray"],
-  ],
-  pans: [
-    ["cast_iron", "cast iron, round"],
-    ["dark_aluminium", "dark aluminium"],
-    ["bright_aluminium", "bright sheet"],
-    ["blue_steel", "blue steel"],
-    ["thin_tray", "thin tray"],
-    ["perforated", "perforated tray"],
-  ],
-  instruments: [
-    ["infrared", "infrared thermometer"],
-    ["oven_probe", "oven probe"],
-    ["instant_probe", "instant-read probe"],
-    ["scale", "scale"],
-    ["wireless", "wireless thermometer"],
-  ],
-};
+const INSTRUMENTS: readonly (readonly [string, string])[] = [
+  ["infrared", "infrared thermometer"],
+  ["oven_probe", "oven probe"],
+  ["instant_probe", "instant-read probe"],
+  ["scale", "scale"],
+  ["wireless", "wireless thermometer"],
+];
+
+/** The kinds of a noun to choose from, with their words. */
+export function kindsOf(noun: Noun, kinds: Kinds): readonly (readonly [string, string])[] {
+  if (noun === "instruments") return INSTRUMENTS;
+  if (noun === "pans") return kinds.pans.map((k) => [k.key, k.round ? `${k.word}, round` : k.word]);
+  return kinds[noun].map((k) => [k.key, k.word]);
+}
 
 /** A number of a thing: its key, its words, its unit, and whether it may be left empty. */
 export interface NumberField {
@@ -74,16 +57,19 @@ export const OVEN_SWITCHES: readonly (readonly [string, string])[] = [
   ["fan_can_be_off", "the fan can be switched off"],
 ];
 
-/** What is asked of a thing of this noun and kind. */
-export function numbersOf(noun: Noun, kind: string): readonly NumberField[] {
+/** What is asked of a thing of this noun; of a hearth, by its kind. */
+export function numbersOf(noun: Noun, hearth: HearthKind | undefined): readonly NumberField[] {
   if (noun === "surfaces") return SUPPORT;
   if (noun === "pans") return PAN;
   if (noun === "instruments") return [];
-  if (kind === "hob") return HOB;
-  if (FIRES.includes(kind)) return kind === "flame_oven" ? FIRE : [...FIRE, ...RACK.slice(0, 2)];
+  if (hearth?.heat === "burner") return HOB;
+  if (hearth?.heat === "fire") return hearth.racks ? [...FIRE, ...RACK.slice(0, 2)] : FIRE;
   return [...OVEN, ...RACK];
 }
 
-export function switchesOf(noun: Noun, kind: string): readonly (readonly [string, string])[] {
-  return noun === "hearths" && kind !== "hob" && !FIRES.includes(kind) ? OVEN_SWITCHES : [];
+export function switchesOf(
+  noun: Noun,
+  hearth: HearthKind | undefined,
+): readonly (readonly [string, string])[] {
+  return noun === "hearths" && (hearth?.heat ?? "dial") === "dial" ? OVEN_SWITCHES : [];
 }

@@ -21,8 +21,6 @@ export const NOUNS: readonly (readonly [Noun, string, string])[] = [
   ["instruments", "Instruments", "instrument"],
 ];
 
-export { FIRES } from "../plan/types";
-
 /** What a cook may say of a thing. Whatever else the server tells of it is worked out, and never sent back. */
 const SAID = {
   hearths: [

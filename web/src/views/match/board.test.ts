@@ -14,6 +14,10 @@ const rig = (
   pan_id,
   hearth: `hearth ${String(hearth_id)}`,
   support,
+  note: "",
+  styles: [],
+  own_styles: [],
+  usual_style: "home_oven_round",
 });
 const RIGS = [
   rig("steel", 1, 1, null, "steel"),

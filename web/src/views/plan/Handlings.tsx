@@ -50,11 +50,11 @@ export function handlingsOf(
     add("cheese_s", "cheese later", { ...once, cheese_s: five(0.4 * done) });
   }
   if (can("hob start")) add("hob_s", "start on the hob", { hob_s: 120 });
-  const spare = (ask.spares ?? []).find((s) => ["stone", "steel", "firebrick"].includes(s.kind));
+  const spare = ask.spares?.[0];
   if (oven && spare && controls.level < levels)
     add("overhead", "a second deck above", {
       overhead: {
-        kind: spare.kind as "stone",
+        kind: spare.kind as NonNullable<Controls["overhead"]>["kind"],
         thickness_mm: spare.thickness_mm ?? 10,
         level: Math.min(levels, controls.level + 2),
       },

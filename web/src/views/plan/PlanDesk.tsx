@@ -32,6 +32,7 @@ import {
   type Kitchen,
   type PlanResult,
   type Preview,
+  type Rigs,
   type SavedPlan,
   type Sentence,
 } from "./types";
@@ -54,6 +55,7 @@ export function PlanDesk({
   reference,
   styles,
   kitchen,
+  rigs,
   saved,
   first,
 }: {
@@ -61,6 +63,7 @@ export function PlanDesk({
   reference: Reference;
   styles: readonly StyleLine[];
   kitchen: Kitchen;
+  rigs: Rigs;
   saved: SavedPlan | null;
   first: Draft | null;
 }) {
@@ -243,6 +246,7 @@ export function PlanDesk({
     <SentenceHead
       sentence={draft.sentence}
       kitchen={kitchen}
+      rigs={rigs}
       reference={reference}
       styles={styles}
       played={played}

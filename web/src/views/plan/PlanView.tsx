@@ -40,7 +40,7 @@ export function PlanView() {
     );
   if (!reference.data || !kitchen.data || !rigs.data || !session.data || (planId !== null && !saved.data))
     return <Skeleton />;
-  const first = firstDraft(kitchen.data, rigs.data);
+  const first = firstDraft(rigs.data);
   if (!first && planId === null) return <EmptyKitchen rigs={rigs.data} kitchen={kitchen.data} />;
   return (
     <PlanDesk
@@ -49,6 +49,7 @@ export function PlanView() {
       reference={reference.data.reference}
       styles={reference.data.styles}
       kitchen={kitchen.data}
+      rigs={rigs.data}
       saved={planId !== null ? (saved.data ?? null) : null}
       first={first}
     />

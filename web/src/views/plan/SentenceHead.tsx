@@ -4,10 +4,11 @@ import { readDoughs } from "../../api/saved";
 import type { Reference } from "../../ui/crust";
 import { crustColour } from "../../ui/crust";
 import { ClockField } from "../../ui/ClockField";
+import { hearthKind } from "../../ui/kinds";
 import { Picker, type Choice } from "../../ui/Picker";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
-import { FIRES, styleOf, type Kitchen, type Preview, type Sentence } from "./types";
+import { styleOf, type Kitchen, type Preview, type Rigs, type Sentence } from "./types";
 
 type Word = NonNullable<Sentence["bottom"]>;
 
@@ -36,59 +37,41 @@ interface Support extends Choice<string> {
 
 /** What this kitchen offers a style to stand on in or over this hearth. */
 function supportsFor(
-  shape: string,
-  hearthKind: string,
+  style: StyleLine | undefined,
+  hearthId: number,
   kitchen: Kitchen,
+  rigs: Rigs,
   units: ReturnType<typeof useUnits>,
 ): Support[] {
-  const make = (
-    surface: Kitchen["surfaces"][number] | null,
-    pan: Kitchen["pans"][number] | null,
-  ): Support => {
-    const ids = { surface_id: surface?.id ?? null, pan_id: pan?.id ?? null };
+  const offered = rigs.rigs.filter(
+    (rig) =>
+      rig.hearth_id === hearthId &&
+      (style?.ownId != null ? rig.own_styles.includes(style.ownId) : rig.styles.includes(style?.key ?? "")),
+  );
+  return offered.map((rig) => {
+    const surface = kitchen.surfaces.find((s) => s.id === rig.surface_id);
+    const pan = kitchen.pans.find((p) => p.id === rig.pan_id);
     const thing = pan ?? surface;
     const size = thing ? `${units.size(thing.width_cm)} by ${units.size(thing.depth_cm)}` : "";
+    const place = pan ? (surface ? "on the hot deck" : "on a rack or grate") : "";
     return {
-      ids,
-      value: supportKey(ids),
-      label: pan && surface ? `${pan.name} on the ${surface.name}` : (thing?.name ?? ""),
+      ids: { surface_id: rig.surface_id, pan_id: rig.pan_id },
+      value: supportKey(rig),
+      label: pan && surface ? `${pan.name} on the ${surface.name}` : rig.support,
       note: pan
-        ? `${size}, ${surface ? "on the hot deck" : fire ? "on the grate" : "on a rack"}`
-        : `${surface?.kind.replace("_", " ") ?? ""}, ${units.length(surface?.thickness_mm ?? 0)}, ${size}`,
+        ? `${size}, ${place}`
+        : surface
+          ? `${surface.kind.replace("_", " ")}, ${units.length(surface.thickness_mm)}, ${size}`
+          : rig.note,
     };
-  };
-  const fire = FIRES.includes(hearthKind);
-  const decks = kitchen.surfaces.filter((s) => s.kind !== "upturned_tray");
-  const own: Support = {
-    ids: { surface_id: null, pan_id: null },
-    value: "",
-    label: hearthKind === "flame_oven" ? "its own floor" : "its grate",
-    note: hearthKind === "flame_oven" ? "the stone it comes with" : "straight on the bars, flipped once",
-  };
-  if (shape === "pan") {
-    const pans = kitchen.pans.filter((p) => p.kind !== "thin_tray");
-    if (fire)
-      return hearthKind === "flame_oven"
-        ? []
-        : pans.filter((p) => p.kind === "cast_iron" && p.coating_limit_c == null).map((p) => make(null, p));
-    return pans.flatMap((p) => [
-      make(null, p),
-      ...(p.kind === "perforated" ? [] : decks.map((s) => make(s, p))),
-    ]);
-  }
-  if (fire) return hearthKind === "flame_oven" ? [own] : [own, ...decks.map((s) => make(s, null))];
-  return [
-    ...kitchen.surfaces.map((s) => make(s, null)),
-    ...kitchen.pans
-      .filter((p) => p.kind === "thin_tray" || p.kind === "perforated")
-      .map((p) => make(null, p)),
-  ];
+  });
 }
 
 /** The plan's head: the only form there is. */
 export function SentenceHead({
   sentence,
   kitchen,
+  rigs,
   reference,
   styles,
   played,
@@ -96,6 +79,7 @@ export function SentenceHead({
 }: {
   sentence: Sentence;
   kitchen: Kitchen;
+  rigs: Rigs;
   reference: Reference;
   styles: readonly StyleLine[];
   played: Preview | undefined;
@@ -124,11 +108,10 @@ export function SentenceHead({
       })),
   ];
   const style = styleOf(sentence, styles);
-  const kindOf = (id: number) => kitchen.hearths.find((h) => h.id === id)?.kind ?? "electric_oven";
-  const supports = supportsFor(style?.shape ?? "hand", kindOf(sentence.hearth_id), kitchen, units);
+  const supports = supportsFor(style, sentence.hearth_id, kitchen, rigs, units);
   // A change of style or hearth keeps what the dough stands on where it can, else takes the first there is.
-  const standing = (shape: string, hearthId: number) => {
-    const offered = supportsFor(shape, kindOf(hearthId), kitchen, units);
+  const standing = (asked: StyleLine | undefined, hearthId: number) => {
+    const offered = supportsFor(asked, hearthId, kitchen, rigs, units);
     return offered.some((s) => s.value === supportKey(sentence)) ? {} : (offered[0]?.ids ?? {});
   };
   const names = played?.names;
@@ -159,7 +142,7 @@ export function SentenceHead({
               bottom: null,
               rim: null,
               method: null,
-              ...standing(picked.shape, sentence.hearth_id),
+              ...standing(picked, sentence.hearth_id),
             },
             true,
           );
@@ -195,19 +178,17 @@ export function SentenceHead({
         shown={kitchen.hearths.find((h) => h.id === sentence.hearth_id)?.name ?? names?.hearth ?? "oven"}
         value={sentence.hearth_id}
         choices={kitchen.hearths
-          .filter((h) => h.kind !== "hob")
+          .filter((h) => hearthKind(reference.kinds, h.kind)?.heat !== "burner")
           .map((h) => ({
             value: h.id,
             label: h.name,
-            note: FIRES.includes(h.kind ?? "")
-              ? `its floor to ${units.temp(h.max_setpoint_c ?? 400)}, outdoors`
-              : `dial to ${units.temp(h.max_setpoint_c ?? 250)}, ${String(h.levels)} levels${h.dial_error_k ? `, really ${units.tempDifference(Math.abs(h.dial_error_k))} ${h.dial_error_k < 0 ? "cooler" : "hotter"}` : ""}`,
+            note:
+              hearthKind(reference.kinds, h.kind)?.heat === "fire"
+                ? `its floor to ${units.temp(h.max_setpoint_c ?? 400)}, outdoors`
+                : `dial to ${units.temp(h.max_setpoint_c ?? 250)}, ${String(h.levels)} levels${h.dial_error_k ? `, really ${units.tempDifference(Math.abs(h.dial_error_k))} ${h.dial_error_k < 0 ? "cooler" : "hotter"}` : ""}`,
           }))}
         onPick={(hearth_id) => {
-          onChange(
-            { hearth_id, method: null, deck_reading_c: null, ...standing(style?.shape ?? "hand", hearth_id) },
-            true,
-          );
+          onChange({ hearth_id, method: null, deck_reading_c: null, ...standing(style, hearth_id) }, true);
         }}
       />
       , base{" "}

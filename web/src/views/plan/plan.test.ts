@@ -1,66 +1,33 @@
 import { describe, expect, it } from "vitest";
 import { flagsOf } from "./flags";
-import { firstDraft, newDraft, styleOf, type Controls, type Kitchen, type Rigs } from "./types";
-
-const kitchen = (hearths: [number, string][], pans: [number, string][] = []) =>
-  ({
-    hearths: hearths.map(([id, kind]) => ({ id, kind })),
-    pans: pans.map(([id, kind]) => ({ id, kind })),
-    surfaces: [],
-  }) as unknown as Kitchen;
-const rigs = (...rows: [number, number | null, number | null][]) =>
-  ({
-    rigs: rows.map(([hearth_id, surface_id, pan_id]) => ({
-      key: "k",
-      hearth_id,
-      surface_id,
-      pan_id,
-      hearth: "",
-      support: "",
-    })),
-    not_standing: [],
-    missing: "",
-  }) as Rigs;
+import { firstDraft, newDraft, styleOf, type Controls, type Rigs } from "./types";
 
 describe("the first plan of a kitchen", () => {
-  it("is an oven's deck before its pan", () => {
-    const draft = firstDraft(
-      kitchen([[1, "electric_oven"]], [[5, "thin_tray"]]),
-      rigs([1, null, 5], [1, 3, null]),
-    );
-    expect(draft?.sentence).toMatchObject({
-      style: "home_oven_round",
+  const rig = (key: string, hearth_id: number, surface_id: number | null, usual_style: string) =>
+    ({ key, hearth_id, surface_id, pan_id: null, usual_style }) as unknown as Rigs["rigs"][number];
+  const rigs = (first: string | null) =>
+    ({
+      rigs: [rig("h2", 2, null, "neapolitan"), rig("h1s3", 1, 3, "home_oven_round")],
+      first,
+      not_standing: [],
+      missing: "",
+    }) as Rigs;
+
+  it("is the rig that the server begins with, in the style it speaks of", () => {
+    expect(firstDraft(rigs("h1s3"))?.sentence).toMatchObject({
       hearth_id: 1,
       surface_id: 3,
-      pan_id: null,
+      style: "home_oven_round",
     });
-  });
-
-  it.each([
-    ["flame_oven", "neapolitan"],
-    ["gas_grill", "grilled"],
-    ["charcoal_grill", "grilled"],
-  ])("of one who owns only a %s is %s on its own floor or grate", (kind, style) => {
-    const draft = firstDraft(kitchen([[2, kind]]), rigs([2, null, null]));
-    expect(draft?.sentence).toMatchObject({ style, hearth_id: 2, surface_id: null, pan_id: null });
-  });
-
-  it("prefers the oven where there is a fire, too", () => {
-    const both = kitchen(
-      [
-        [2, "flame_oven"],
-        [1, "gas_oven"],
-      ],
-      [[5, "cast_iron"]],
-    );
-    expect(firstDraft(both, rigs([2, null, null], [1, null, 5]))?.sentence).toMatchObject({
-      hearth_id: 1,
-      style: "cast_iron_pan",
+    expect(firstDraft(rigs("h2"))?.sentence).toMatchObject({
+      hearth_id: 2,
+      surface_id: null,
+      style: "neapolitan",
     });
   });
 
   it("of a kitchen in which nothing bakes is none", () => {
-    expect(firstDraft(kitchen([[3, "hob"]]), rigs())).toBeNull();
+    expect(firstDraft(rigs(null))).toBeNull();
   });
 });
 
