@@ -18,9 +18,13 @@ from mattone_engine.days.timeline import timeline
 from mattone_engine.dough.ferment import FermentInput, RiseStep, ferment
 from mattone_engine.dough.formula import FormulaInput, Piece, formula, usual_lines
 from mattone_engine.heat.environment import pressure_pa
+from mattone_engine.heat.launch import heat_up
+from mattone_engine.heat.layout import build_columns
 from mattone_engine.heat.parameters import parameter_values
+from mattone_engine.heat.properties import properties
 from mattone_engine.heat.reference import bake_column
-from mattone_engine.heat.run import Bake, Variation, build_columns, heat_up, properties
+from mattone_engine.heat.run import Bake
+from mattone_engine.heat.variation import Variation
 from mattone_engine.styles import styles
 from mattone_engine.things import Hearth, Pan, SimulateInput, Surface
 from mattone_engine.things.hearth import HearthLimits
@@ -99,7 +103,8 @@ def memory_mb(bakes: int = 10_000) -> float:
     """Most memory a process has held after so many ten-minute bakes."""
     return _child(
         "import resource\n"
-        "from mattone_engine.heat.run import Bake, heat_up\n"
+        "from mattone_engine.heat.launch import heat_up\n"
+        "from mattone_engine.heat.run import Bake\n"
         "from mattone_engine.things import Hearth, SimulateInput, Surface\n"
         "spec = SimulateInput(hearth=Hearth(), surface=Surface(kind='stone', thickness_mm=14.0))\n"
         "heated = heat_up(spec)\n"

@@ -10,7 +10,8 @@ from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.text import celsius, clock, kelvin, millimetres, sooner_or_later
 from mattone_engine.heat.formula_effects import browning_factor, moisture_kg_kg
-from mattone_engine.heat.run import _topping_water, dough_cell_masses, output_grid
+from mattone_engine.heat.layout import _topping_water, dough_cell_masses
+from mattone_engine.heat.run import output_grid
 from mattone_engine.styles import styles
 from mattone_engine.things import Dough, Pan, Surface
 from mattone_engine.things.capabilities import materials

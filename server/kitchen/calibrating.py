@@ -101,11 +101,13 @@ def use_log(request: HttpRequest, hearth_id: int, log: LogIn, version: Version) 
     if told.trust == "contradictory":
         raise InputError("csv", told.say)
     after = {name: getattr(told, name).value for name in FITTED}
+    spread = {"dial_error_k": told.dial_error_k.plus_minus, "power": told.power_kw.plus_minus / told.power_kw.value}
     made: list[Calibration] = []
 
     def fitted(there: Hearth) -> dict[str, float]:
         before = {name: getattr(there, name) for name in FITTED}
-        made.append(Calibration.objects.create(owner_id=cook_id(request), hearth=there, say=told.say, trust=told.trust, before=before, after=after))
+        figures = {"say": told.say, "trust": told.trust, "before": before, "after": after, "spread": spread}
+        made.append(Calibration.objects.create(owner_id=cook_id(request), hearth=there, **figures))
         return after
 
     update_versioned(row, fitted, version, show=_fitted_of)

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from django.conf import settings
 from django.db import models
+from mattone_engine.knowledge.better import after_calibration
 from mattone_engine.things.capabilities import PanTraits, SurfaceTraits, kinds
 from mattone_engine.things.fit import Extent, Room, mass_kg
 from mattone_engine.things.hearth import HearthLimits
+from mattone_engine.things.knowledge import GENERAL, Knowledge
 
 from accounts.ownership import Owned, Versioned
 
@@ -56,7 +58,18 @@ class Hearth(Versioned):
     @property
     def calibrated(self) -> bool:
         """Whether a log's figures are in use."""
-        return any(one.deleted_at is None for one in self.calibrations.all())
+        return self.calibration is not None
+
+    @property
+    def calibration(self) -> Calibration | None:
+        """The newest one in use."""
+        return next((one for one in self.calibrations.all() if one.deleted_at is None), None)
+
+    @property
+    def knowledge(self) -> Knowledge:
+        """How well it is known: a calibration narrows what its dial and power may be."""
+        made = self.calibration
+        return GENERAL if made is None else after_calibration(made.spread.get("dial_error_k"), made.spread.get("power"))
 
     class Meta:
         verbose_name = "hearth"
@@ -72,6 +85,8 @@ class Calibration(Owned):
     trust = models.CharField(max_length=16)
     before = models.JSONField()
     after = models.JSONField()
+    # Half-widths of the 80 % intervals of dial (K) and power (a share); empty in those made before they were kept.
+    spread = models.JSONField(default=dict)
 
     class Meta:
         verbose_name = "calibration"

@@ -97,7 +97,11 @@ def does_not_fit(thing: Surface | Pan, hearth: Hearth) -> str:
 
 def all_rigs(request: HttpRequest) -> tuple[RigsOut, list[tuple[RigOut, MatchRig]]]:
     """What bakes here, and why the rest does not; its rigs also as the engine bakes with them."""
-    hearths, surfaces, pans = list(Hearth.objects.for_cook(request)), list(Surface.objects.for_cook(request)), list(Pan.objects.for_cook(request))
+    hearths, surfaces, pans = (
+        list(Hearth.objects.for_cook(request).prefetch_related("calibrations")),
+        list(Surface.objects.for_cook(request)),
+        list(Pan.objects.for_cook(request)),
+    )
     own = [(one.id, one.style) for one in readable_styles(request)[0]]
     burner_kw, offered = strongest_kw(hearths), Offered(own)
     found = [_rig(hearth, surface, pan, burner_kw, offered) for hearth, surface, pan in rigs_among(hearths, surfaces, pans)]
@@ -181,6 +185,7 @@ def _rig(hearth: Hearth, surface: Surface | None, pan: Pan | None, burner_kw: fl
         pan_area_cm2=pan.area_cm2 if pan is not None else None,
         coating_limit_c=pan.coating_limit_c if pan is not None else None,
         hob_kw=burner_kw,
+        knowledge=hearth.knowledge,
     )
     support = " on ".join(thing.name for thing in (pan, surface) if thing is not None) or f"its {'grate' if rig.on_grate else 'own floor'}"
     note = "" if not own else "straight on the bars, flipped once" if rig.on_grate else f"the {rig.surface.traits.word} it comes with" if rig.surface else ""

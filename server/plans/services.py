@@ -16,6 +16,7 @@ from mattone_engine.things import Surface as SurfaceThing
 from mattone_engine.things import Target
 from mattone_engine.things.hearth import HearthLimits
 from mattone_engine.things.instruments import InstrumentKind
+from mattone_engine.things.knowledge import GENERAL, Knowledge
 from mattone_engine.things.rig import own_surface
 from pydantic import ValidationError
 
@@ -51,6 +52,7 @@ class Rig:
     hob_kw: float | None = None
     coating_limit_c: float | None = None
     calibrated: bool = False
+    knowledge: Knowledge = GENERAL
     instruments: tuple[InstrumentKind, ...] = ()
 
 
@@ -106,6 +108,7 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
             formula_free=sentence.formula_free,
             coating_limit_c=rig.coating_limit_c,
             calibrated=rig.calibrated,
+            knowledge=rig.knowledge,
             instruments=rig.instruments,
             controls=body.controls,
         )
@@ -136,6 +139,7 @@ def _kitchen_rig(request: HttpRequest, sentence: Sentence) -> Rig:
         hob_kw=hob_kw(request),
         coating_limit_c=tray.coating_limit_c if tray is not None else None,
         calibrated=hearth.calibrated,
+        knowledge=hearth.knowledge,
         instruments=tuple(Instrument.objects.for_cook(request).values_list("kind", flat=True)[:20]),
     )
 
@@ -167,6 +171,7 @@ def _kept_rig(request: HttpRequest, body: PreviewIn) -> Rig | None:
         hob_kw=ask.hob_kw,
         coating_limit_c=ask.coating_limit_c,
         calibrated=ask.calibrated,
+        knowledge=ask.knowledge,
         instruments=ask.instruments,
     )
 

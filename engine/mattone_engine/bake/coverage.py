@@ -1,6 +1,6 @@
 """Is the window honest? Hidden ovens and doughs are drawn, baked, and looked for in the window.
 
-The hidden truth differs from what the engine is told by the unknowns of `simulate.UNKNOWNS` and by
+The hidden truth differs from what the engine is told by what its knowledge allows for and by
 a disturbance of its parameters inside their ranges, which stands for what the model itself gets
 wrong. Nothing of this uses the window's own arithmetic.
 """
@@ -15,15 +15,15 @@ from pydantic import Field
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.both_cores import side_by_side
-from mattone_engine.bake.simulate import UNKNOWNS, horizon_s, simulate
+from mattone_engine.bake.simulate import horizon_s, simulate
 from mattone_engine.heat.outcome import likely_done, series, wanted_of
 from mattone_engine.heat.parameters import parameters
-from mattone_engine.heat.run import Bake, Variation
+from mattone_engine.heat.run import Bake
+from mattone_engine.heat.variation import Variation
+from mattone_engine.knowledge.truths import drawn
 from mattone_engine.things import SimulateInput
 from mattone_engine.things.base import Thing
 
-# An 80 % half-width in units of a standard deviation.
-Z80 = 1.2816
 # How far a drawn parameter strays, as a share of its range (standard deviation).
 STRAYS = 0.16
 
@@ -66,7 +66,7 @@ def coverage(ask: CoverageInput) -> CoverageResult:
 def _covered(spec: SimulateInput, draws: int, rng: np.random.Generator) -> Covered:
     promised = simulate(spec)
     want = wanted_of(spec)
-    hidden = [(drawn_variation(rng), drawn_values(rng)) for _ in range(draws)]
+    hidden = [(drawn(spec.knowledge, rng), drawn_values(rng)) for _ in range(draws)]
 
     def done_s(truth: tuple[Variation, dict[str, float]]) -> float:
         bake = Bake(spec, quick=True, coarse=True, variation=truth[0], values=truth[1])
@@ -83,22 +83,6 @@ def _covered(spec: SimulateInput, draws: int, rng: np.random.Generator) -> Cover
         early_pct=round(100.0 * float(early.mean()), 1),
         late_pct=round(100.0 * float(late.mean()), 1),
         spread=round(float(np.std(np.log(times))), 3),
-    )
-
-
-def drawn_variation(rng: np.random.Generator) -> Variation:
-    """An oven and a dough that differ from what was told, each unknown by its own spread."""
-
-    def normal() -> float:
-        return float(rng.standard_normal()) / Z80
-
-    dial, power, browning, loading, water = (normal() for _ in range(5))
-    return Variation(
-        dial_k=UNKNOWNS[0].dial_k * dial,
-        power=math.exp(math.log(UNKNOWNS[1].power) * power),
-        browning=math.exp(math.log(UNKNOWNS[2].browning) * browning),
-        loading=math.exp(math.log(UNKNOWNS[3].loading) * loading),
-        topping_water=math.exp(math.log(UNKNOWNS[4].topping_water) * water),
     )
 
 

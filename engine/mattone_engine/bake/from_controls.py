@@ -74,6 +74,7 @@ def bake_of(ask: PlanInput, controls: Controls) -> SimulateInput:
         own_style=ask.own_style,
         target=ask.target,
         altitude_m=ask.altitude_m,
+        knowledge=ask.knowledge,
     )
 
 

@@ -140,6 +140,7 @@ def plan_input(known: Style, rig: MatchRig, altitude_m: float) -> PlanInput:
         altitude_m=altitude_m,
         coating_limit_c=rig.coating_limit_c,
         hob_kw=rig.hob_kw,
+        knowledge=rig.knowledge,
     )
 
 

@@ -23,8 +23,8 @@ from mattone_engine.bake.text import celsius, clock
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.environment import CAVITY_HEIGHT_M, build_of, level_height_m
+from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import PALE_L, Wanted
-from mattone_engine.heat.run import heat_up
 from mattone_engine.things import Dough
 from mattone_engine.things.base import Thing
 

@@ -10,6 +10,7 @@ from mattone_engine.bake.search import Candidate, Search
 from mattone_engine.bake.text import celsius, clock, kelvin, sooner_or_later
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.things.base import Thing
+from mattone_engine.things.knowledge import GENERAL, Knowledge
 
 
 class Reason(Thing):
@@ -172,8 +173,16 @@ def _calibrated(search: Search) -> Reason | None:
         decision="calibration",
         chosen="measured, not guessed",
         because=f"this hearth was calibrated from a log: it is {off}.",
-        otherwise="The window still allows for an ordinary error of the dial.",
+        otherwise=_how_well(search.ask.knowledge),
     )
+
+
+def _how_well(known: Knowledge) -> str:
+    """What a measured dial does to the window."""
+    spread, usual = known.dial_k.spread, GENERAL.dial_k.spread
+    if spread >= usual:
+        return "The window still allows for an ordinary error of the dial."
+    return f"The window allows {kelvin(spread)} for its dial, not {kelvin(usual)} as for one that was never measured."
 
 
 def meeting(candidate: Candidate) -> str:

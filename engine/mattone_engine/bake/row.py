@@ -10,9 +10,10 @@ from pydantic import Field
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.result import AtDone
 from mattone_engine.bake.simulate import crust_at, horizon_s
+from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import Done, Series, Wanted, likely_done, series, wanted_of
 from mattone_engine.heat.preheat import Preheat, recover
-from mattone_engine.heat.run import Bake, heat_up
+from mattone_engine.heat.run import Bake
 from mattone_engine.things import SimulateInput
 from mattone_engine.things.base import Thing
 

@@ -16,9 +16,9 @@ from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.errors import InputError
+from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import Done, Series, Wanted, first_there, topped_at, wanted
 from mattone_engine.heat.preheat import Preheat, preheat
-from mattone_engine.heat.run import heat_up
 from mattone_engine.styles import Style, style_of
 from mattone_engine.things import Hearth, Overhead, SimulateInput, Surface, deck_of
 from mattone_engine.things.hearth import LOWEST_SETPOINT_C

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import replace
 
 import numpy as np
 
@@ -12,24 +11,15 @@ from mattone_engine.bake.both_cores import side_by_side
 from mattone_engine.bake.fire import lit
 from mattone_engine.bake.result import AtDone, Closure, Half, PreheatTrace, SimulateResult, Traces
 from mattone_engine.heat.colour import colour_word
+from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import CRISP_WORDS, CRUMB_WORDS, GUM_WORDS, Done, Series, Wanted, likely_done, series, wanted_of, word_for
 from mattone_engine.heat.preheat import Preheat
-from mattone_engine.heat.run import Bake, Variation, heat_up
+from mattone_engine.heat.run import Bake
+from mattone_engine.heat.variation import AS_TOLD, Variation
+from mattone_engine.knowledge.better import after_deck_reading
+from mattone_engine.knowledge.truths import one_off_each
 from mattone_engine.styles import style_of
 from mattone_engine.things import SimulateInput
-
-# What an honest cook does not know (80 % half-widths), varied one at a time.
-UNKNOWNS = (
-    Variation(dial_k=12.0),
-    Variation(power=1.15),
-    Variation(browning=1.20),
-    Variation(loading=1.10),
-    Variation(topping_water=1.10),
-)
-# What the model itself does not know, as ln(time) at 80 %, until bakes on the rig are logged.
-MODEL_SPREAD = 0.24
-# Bakes are known to come later than hoped more often than earlier.
-LATE_SKEW = 1.12
 
 
 def horizon_s(spec: SimulateInput) -> float:
@@ -38,7 +28,7 @@ def horizon_s(spec: SimulateInput) -> float:
 
 
 def quick_outcome(
-    spec: SimulateInput, want: Wanted, *, heated: Preheat | None = None, variation: Variation = Variation(), whole: bool = False, brief: bool = False
+    spec: SimulateInput, want: Wanted, *, heated: Preheat | None = None, variation: Variation = AS_TOLD, whole: bool = False, brief: bool = False
 ) -> tuple[Done, Series]:
     """Likely pull from one centre column and the rim on a coarse grid: for searching.
 
@@ -66,22 +56,21 @@ def quick_outcome(
 def window(spec: SimulateInput, want: Wanted, heated: Preheat, done_s: float, burns_s: float | None) -> tuple[float, float]:
     """Look from and not later: the 80 % range of the right moment, in seconds.
 
-    Propagates each unknown by one run and adds the model's own spread; a deck reading at launch
-    takes most of the dial's part away. `not later` never passes the moment something burns.
+    Propagates each thing not known by one run and adds the model's own spread; a deck reading at
+    launch takes most of the dial's part away. `not later` never passes the moment something burns.
     """
+    known = spec.knowledge
+    if spec.surface is not None and spec.surface.deck_c is not None:
+        known = after_deck_reading(known)
     base, _ = quick_outcome(spec, want, heated=heated)
-    variance = MODEL_SPREAD**2
-    measured = spec.surface is not None and spec.surface.deck_c is not None
 
-    def shifted(unknown: Variation) -> float:
-        known = replace(unknown, dial_k=unknown.dial_k * 0.3) if measured else unknown
-        same_heat = heated if known.dial_k == 0.0 and known.power == 1.0 else None
-        other, _ = quick_outcome(spec, want, heated=same_heat, variation=known)
+    def shifted(truth: Variation) -> float:
+        other, _ = quick_outcome(spec, want, heated=None if truth.of_hearth else heated, variation=truth)
         return math.log(max(other.t_s, 5.0) / max(base.t_s, 5.0))
 
-    variance += sum(shift**2 for shift in side_by_side(shifted, UNKNOWNS))
+    variance = known.model_ln.spread**2 + sum(shift**2 for shift in side_by_side(shifted, one_off_each(known)))
     spread = math.sqrt(variance)
-    late = done_s * math.exp(LATE_SKEW * spread)
+    late = done_s * math.exp(known.late_skew * spread)
     if burns_s is not None:
         late = max(done_s + 0.04 * done_s, min(late, burns_s))
     return done_s * math.exp(-spread), late

@@ -11,10 +11,14 @@ from scipy.optimize import brentq
 from mattone_engine.evidence import ReferenceBake, reference_bakes
 from mattone_engine.heat import column as k
 from mattone_engine.heat.environment import pressure_pa
+from mattone_engine.heat.launch import heat_up
+from mattone_engine.heat.layout import build_columns
 from mattone_engine.heat.outcome import Series, first_there, series
 from mattone_engine.heat.parameters import parameter_values
+from mattone_engine.heat.properties import properties
 from mattone_engine.heat.reference import ReferenceRun, bake_column
-from mattone_engine.heat.run import Bake, Variation, build_columns, heat_up, properties
+from mattone_engine.heat.run import Bake
+from mattone_engine.heat.variation import Variation
 from mattone_engine.things import Hearth, SimulateInput, Surface
 from mattone_engine.things.capabilities import materials
 

@@ -81,9 +81,9 @@ def cavity_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | 
     p[k.P_FULL_W] = hearth.top_element_kw * 1000.0
     p[k.P_FAN_W] = 0.8 * watts
     p[k.P_H_STATIC] = 5.0 * hearth.deck_factor
-    p[k.P_H_FAN] = 18.0 * hearth.deck_factor
+    p[k.P_H_FAN] = 18.0 * hearth.deck_factor * hearth.fan_film
     p[k.P_H_FOOD_STATIC] = 4.0
-    p[k.P_H_FOOD_FAN] = 12.0  # three times the still film
+    p[k.P_H_FOOD_FAN] = 12.0 * hearth.fan_film  # three times the still film
     p[k.P_AMBIENT_C] = AMBIENT_C
     p[k.P_TAU_ELEMENT] = 60.0
     p[k.P_TAU_SENSOR] = 25.0
@@ -136,7 +136,7 @@ def steady_cavity(hearth: Hearth, p: np.ndarray) -> np.ndarray:
     """A hearth held at its setpoint for long, elements at their mean duty."""
     cav = np.zeros(k.CAVITY_SIZE)
     build = build_of(hearth)
-    real_c = hearth.setpoint_c + hearth.dial_error_k
+    real_c = hearth.really_c()
     u = 1.0 / (1.0 / p[k.P_U_LINER_SKIN] + 1.0 / p[k.P_U_LOSS])
     watts = u * (real_c - AMBIENT_C)
     cav[k.AIR] = hearth.air_c if hearth.air_c is not None else real_c
@@ -152,7 +152,7 @@ def steady_cavity(hearth: Hearth, p: np.ndarray) -> np.ndarray:
 def control_row(hearth: Hearth, level: int) -> np.ndarray:
     """Controls of an interval, shape (CONTROL_SIZE,), top element off and door shut."""
     u = np.zeros(k.CONTROL_SIZE)
-    u[k.U_SETPOINT] = hearth.setpoint_c + hearth.dial_error_k
+    u[k.U_SETPOINT] = hearth.really_c()
     u[k.U_FAN] = float(hearth.fan)
     u[k.U_VIEW_TOP] = top_view(level, hearth.levels, build_of(hearth))
     u[k.U_VIEW_BOTTOM] = bottom_view(level, hearth.levels, build_of(hearth))

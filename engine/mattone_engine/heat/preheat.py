@@ -98,7 +98,7 @@ def preheat(
         elif event.do in ("fan_on", "fan_off"):
             controls[since, k.U_FAN] = float(event.do == "fan_on")
         elif event.do == "setpoint" and event.setpoint_c is not None:
-            controls[since, k.U_SETPOINT] = event.setpoint_c + hearth.dial_error_k
+            controls[since, k.U_SETPOINT] = hearth.really_c(event.setpoint_c)
         elif event.do == "door":
             controls[since & (times[:-1] < minutes * 60.0 + event.at_s + event.seconds - 1e-9), k.U_DOOR] = 1.0
     return heat_on(hearth, surface, cold_cavity(), None, times, controls, pan=pan, overhead=overhead)

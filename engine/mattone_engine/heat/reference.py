@@ -14,6 +14,7 @@ import numpy as np
 from scipy.integrate import solve_ivp
 
 from mattone_engine.heat import column as k
+from mattone_engine.heat.properties import oswin_scale, water_activity
 
 RELAX_S = 0.02
 
@@ -55,7 +56,7 @@ def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval:
         tf = t[first:]
         md = m_dry[first:, None]
         psat, _ = _look(table, k.ROW_PSAT, tf)
-        a_w = k.water_activity(x, k.oswin_scale(tf + k.K0))
+        a_w = water_activity(x, oswin_scale(tf + k.K0))
         t_k = tf + k.K0
         p_v = np.minimum(a_w * psat, 0.9 * q[k.Q_P_AMB])
         porous = np.ones((food, 1))

@@ -12,12 +12,11 @@ from scipy.optimize import least_squares
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.errors import InputError
 from mattone_engine.heat.preheat import preheat
+from mattone_engine.knowledge.truths import Z80
 from mattone_engine.learn.log import Log, read_log
 from mattone_engine.things import Hearth, Surface, deck_of
 from mattone_engine.things.base import Thing
 
-# 80 % of a normal distribution lies within this many standard deviations.
-Z80 = 1.2816
 # On sixty drawn ovens the bare intervals of least squares held for two thirds instead of four fifths, and the power was found 5 % high
 # with as much spread, because a log shows it only until the thermostat first cuts out. What is promised includes both.
 STRETCH, POWER_LN = 1.3, 0.085

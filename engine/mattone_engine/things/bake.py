@@ -10,6 +10,7 @@ from mattone_engine.things.base import Thing
 from mattone_engine.things.capabilities import CeilingKind, OneOf
 from mattone_engine.things.dough import Dough, Toppings
 from mattone_engine.things.hearth import Hearth
+from mattone_engine.things.knowledge import GENERAL, Knowledge
 from mattone_engine.things.style import Style, styles
 from mattone_engine.things.support import Pan, Surface, deck_of
 
@@ -97,6 +98,7 @@ class SimulateInput(Thing):
     own_style: Style | None = None
     target: Target = Target()
     altitude_m: Annotated[float, Field(ge=-450, le=5000)] = 0.0
+    knowledge: Knowledge = GENERAL
 
     @property
     def deck(self) -> Surface | None:

@@ -94,6 +94,8 @@ class Hearth(Thing):
     deck_factor: Annotated[float, Field(ge=0.5, le=2)] = 1.0
     # How much stronger the heat is on the hot side than on average; 0: turned as often as it needs.
     uneven: Annotated[float, Field(ge=0, le=0.6)] = 0.0
+    # Its fan's moving air against a usual one.
+    fan_film: Annotated[float, Field(ge=0.3, le=3)] = 1.0
     rack_cm2: Annotated[float, Field(ge=200, le=15000)] | None = None
 
     @property
@@ -104,6 +106,10 @@ class Hearth(Thing):
     @property
     def traits(self) -> HearthTraits:
         return kinds().hearths[self.kind]
+
+    def really_c(self, setpoint_c: float | None = None) -> float:
+        """What its cavity comes to at a setting of its dial (None: as it is set), C."""
+        return (self.setpoint_c if setpoint_c is None else setpoint_c) + self.dial_error_k
 
     @property
     def is_flame(self) -> bool:

@@ -10,6 +10,7 @@ from pydantic import Field
 from mattone_engine.things.base import Thing
 from mattone_engine.things.capabilities import Fire
 from mattone_engine.things.hearth import HearthLimits
+from mattone_engine.things.knowledge import GENERAL, Knowledge
 from mattone_engine.things.style import Style
 from mattone_engine.things.support import Pan, Surface, deck_of
 
@@ -20,13 +21,17 @@ COATING_BELOW_K = 30.0
 
 
 class Rig(Thing):
-    """A hearth, and a surface or pan or both. coating_limit_c: what the pan's coating stands. hob_kw: a burner to begin on."""
+    """A hearth, and a surface or pan or both, with what is known of them.
+
+    coating_limit_c: what the pan's coating stands. hob_kw: a burner to begin on.
+    """
 
     hearth: HearthLimits = HearthLimits()
     surface: Surface | None = None
     pan: Pan | None = None
     coating_limit_c: Annotated[float, Field(ge=100, le=400)] | None = None
     hob_kw: Annotated[float, Field(ge=0.2, le=4)] | None = None
+    knowledge: Knowledge = GENERAL
 
     @property
     def stable_key(self) -> str:

@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from django.test import TestCase
+from mattone_engine.knowledge.better import USUAL_DIAL_K
 
 from demo.loading import demo_log, load_demo
-from kitchen.models import Hearth, Surface
+from kitchen.models import Calibration, Hearth, Surface
 
 
 class Calibrating(TestCase):
@@ -45,12 +46,28 @@ class Calibrating(TestCase):
         self.assertEqual(self.client.get(f"/api/kitchen/{path}").json(), [])
 
     def test_a_plan_made_afterwards_knows_of_it(self) -> None:
-        self.post(f"hearths/{self.hearth.pk}/calibrations?version=1", self.log)
         sentence = {"hearth_id": self.hearth.pk, "surface_id": self.log["surface_id"]}
-        asked = self.client.post("/api/plans/preview", {"sentence": sentence}, content_type="application/json").json()["ask"]["hearth"]
+
+        def planned() -> tuple[dict[str, Any], float]:
+            told = self.client.post("/api/plans/preview", {"sentence": sentence}, content_type="application/json").json()
+            return told["ask"], told["result"]["result"]["not_later_s"] / told["result"]["result"]["look_from_s"]
+
+        before, wide = planned()
+        self.assertEqual(before["knowledge"]["dial_k"]["spread"], 12.0)
+        made = self.post(f"hearths/{self.hearth.pk}/calibrations?version=1", self.log).json()
+        asked, narrow = planned()
         self.hearth.refresh_from_db()
         for name in ("dial_error_k", "power_kw", "loss_factor", "deck_factor"):
-            self.assertEqual(asked[name], getattr(self.hearth, name))
+            self.assertEqual(asked["hearth"][name], getattr(self.hearth, name))
+        # The window is narrower by what the log says of the dial, and wide again without it.
+        self.assertLess(asked["knowledge"]["dial_k"]["spread"], 6.0)
+        self.assertLess(narrow, wide)
+        self.post(f"calibrations/{made['id']}/roll-back")
+        self.assertEqual(planned(), (before, wide))
+
+    def test_one_made_before_spreads_were_kept_narrows_as_usual(self) -> None:
+        Calibration.objects.create(owner=self.cook, hearth=self.hearth, say="", trust="good", before={}, after={})
+        self.assertEqual(Hearth.objects.get(pk=self.hearth.pk).knowledge.dial_k.spread, USUAL_DIAL_K)
 
     def test_a_bad_log_is_told_at_its_line_and_changes_nothing(self) -> None:
         for body, path, word in (

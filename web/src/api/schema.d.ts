@@ -1295,6 +1295,22 @@ export interface components {
             water: components["schemas"]["WaterResult"];
         };
         /**
+         * Belief
+         * @description A quantity by its mean and the half-width of its 80 % interval; names ending in _ln are logarithms of factors.
+         */
+        Belief: {
+            /**
+             * Mean
+             * @default 0
+             */
+            mean: number;
+            /**
+             * Spread
+             * @default 0
+             */
+            spread: number;
+        };
+        /**
          * BoardOut
          * @description The rigs (columns), and the cells of every style on them. Rigs beyond the fortieth are left out.
          *
@@ -2640,6 +2656,92 @@ export interface components {
             version: number;
         };
         /**
+         * Knowledge
+         * @description Everything that decides a bake and is not told with it; the default is what is known of any cook's.
+         *
+         *     dial_k: its cavity against what is planned with; power_ln, top_element_ln, fan_film_ln: against what
+         *     is planned with; uneven: its hot side against the mean; browning_ln, contact_ln, loading_ln,
+         *     topping_water_ln: of this dough on this support. model_ln: what the model itself gets wrong, as
+         *     ln(time). late_skew: bakes come later than hoped more often than earlier.
+         */
+        Knowledge: {
+            /**
+             * @default {
+             *       "mean": 0,
+             *       "spread": 0.1823215567939546
+             *     }
+             */
+            browning_ln: components["schemas"]["Belief"];
+            /**
+             * @default {
+             *       "mean": 0,
+             *       "spread": 0
+             *     }
+             */
+            contact_ln: components["schemas"]["Belief"];
+            /**
+             * @default {
+             *       "mean": 0,
+             *       "spread": 12
+             *     }
+             */
+            dial_k: components["schemas"]["Belief"];
+            /**
+             * @default {
+             *       "mean": 0,
+             *       "spread": 0
+             *     }
+             */
+            fan_film_ln: components["schemas"]["Belief"];
+            /**
+             * Late Skew
+             * @default 1.12
+             */
+            late_skew: number;
+            /**
+             * @default {
+             *       "mean": 0,
+             *       "spread": 0.09531017980432493
+             *     }
+             */
+            loading_ln: components["schemas"]["Belief"];
+            /**
+             * @default {
+             *       "mean": 0,
+             *       "spread": 0.24
+             *     }
+             */
+            model_ln: components["schemas"]["Belief"];
+            /**
+             * @default {
+             *       "mean": 0,
+             *       "spread": 0.13976194237515863
+             *     }
+             */
+            power_ln: components["schemas"]["Belief"];
+            /**
+             * @default {
+             *       "mean": 0,
+             *       "spread": 0
+             *     }
+             */
+            top_element_ln: components["schemas"]["Belief"];
+            /**
+             * @default {
+             *       "mean": 0,
+             *       "spread": 0.09531017980432493
+             *     }
+             */
+            topping_water_ln: components["schemas"]["Belief"];
+            /**
+             * @default {
+             *       "mean": 0,
+             *       "spread": 0
+             *     }
+             */
+            uneven: components["schemas"]["Belief"];
+        };
+        /**
          * Launch
          * @description One pizza of the row. drop_k is how far the face fell; back_min how long it took to be back (null: not yet).
          */
@@ -3209,6 +3311,52 @@ export interface components {
              *     ]
              */
             instruments: ("infrared" | "oven_probe" | "instant_probe" | "scale" | "wireless")[];
+            /**
+             * @default {
+             *       "browning_ln": {
+             *         "mean": 0,
+             *         "spread": 0.1823215567939546
+             *       },
+             *       "contact_ln": {
+             *         "mean": 0,
+             *         "spread": 0
+             *       },
+             *       "dial_k": {
+             *         "mean": 0,
+             *         "spread": 12
+             *       },
+             *       "fan_film_ln": {
+             *         "mean": 0,
+             *         "spread": 0
+             *       },
+             *       "late_skew": 1.12,
+             *       "loading_ln": {
+             *         "mean": 0,
+             *         "spread": 0.09531017980432493
+             *       },
+             *       "model_ln": {
+             *         "mean": 0,
+             *         "spread": 0.24
+             *       },
+             *       "power_ln": {
+             *         "mean": 0,
+             *         "spread": 0.13976194237515863
+             *       },
+             *       "top_element_ln": {
+             *         "mean": 0,
+             *         "spread": 0
+             *       },
+             *       "topping_water_ln": {
+             *         "mean": 0,
+             *         "spread": 0.09531017980432493
+             *       },
+             *       "uneven": {
+             *         "mean": 0,
+             *         "spread": 0
+             *       }
+             *     }
+             */
+            knowledge: components["schemas"]["Knowledge"];
             /**
              * Methods
              * @default []

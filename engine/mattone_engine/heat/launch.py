@@ -1,0 +1,48 @@
+"""Deck and hearth at launch."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from mattone_engine.heat import column as k
+from mattone_engine.heat.environment import cavity_parameters, dome_of, flame_floor_c, steady_cavity
+from mattone_engine.heat.preheat import Preheat, deck_cells, preheat
+from mattone_engine.things import Hearth, SimulateInput, Surface
+
+
+def heat_up(spec: SimulateInput, hearth: Hearth | None = None) -> Preheat:
+    """The deck and hearth at launch: by a reading where one is given, else by the preheat model."""
+    used = hearth if hearth is not None else spec.hearth
+    if used.is_flame:
+        return flame_heat(spec, used)
+    pan = spec.pan if spec.pan is not None and spec.pan.preheated else None
+    surface = spec.deck
+    heated = preheat(used, surface, spec.preheat_min, events=spec.events, pan=pan, overhead=spec.overhead)
+    if surface is None or surface.deck_c is None:
+        return heated
+    return with_reading(heated, surface)
+
+
+def flame_heat(spec: SimulateInput, hearth: Hearth) -> Preheat:
+    """A flame oven or grill as its floor, dome and air temperatures describe it."""
+    floor_c = flame_floor_c(hearth)
+    deck_c = floor_c
+    cells = 0
+    if spec.has_deck and spec.surface is not None:
+        deck_c = spec.surface.deck_c if spec.surface.deck_c is not None else floor_c
+        cells = deck_cells(spec.surface)[0].size
+    cavity = steady_cavity(hearth, cavity_parameters(hearth, 0.0))
+    dome_c = dome_of(hearth)
+    cavity[k.AIR] = hearth.air_c if hearth.air_c is not None else 0.5 * (floor_c + dome_c)
+    row = np.array([deck_c])
+    pan_c = deck_c if spec.pan is not None and spec.pan.preheated else None
+    return Preheat(np.zeros(1), row, row, np.array([cavity[k.AIR]]), np.full(cells, deck_c), cavity, pan_c)
+
+
+def with_reading(heated: Preheat, surface: Surface) -> Preheat:
+    """The same deck shifted so that its face shows the reading."""
+    assert surface.deck_c is not None
+    return Preheat(
+        heated.t_s, heated.deck_c, heated.under_c, heated.air_c,
+        heated.profile_c + (surface.deck_c - heated.deck_c[-1]), heated.cavity, heated.pan_c,
+    )  # fmt: skip

@@ -1,0 +1,49 @@
+"""What one bake differs in from what is told of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mattone_engine.heat.environment import dome_of, flame_floor_c
+from mattone_engine.things import Hearth
+
+
+@dataclass(frozen=True)
+class Variation:
+    """What is not known of a real bake, as factors (1: as told) and shifts (0) on one run."""
+
+    dial_k: float = 0.0
+    power: float = 1.0
+    top_element: float = 1.0
+    fan_film: float = 1.0
+    uneven: float = 0.0
+    browning: float = 1.0
+    contact: float = 1.0
+    loading: float = 1.0
+    topping_water: float = 1.0
+
+    @property
+    def of_hearth(self) -> bool:
+        """Whether the hearth heats otherwise than told, so that it must be heated anew."""
+        return bool(self.dial_k) or self.power != 1.0 or self.top_element != 1.0 or self.fan_film != 1.0
+
+
+AS_TOLD = Variation()
+
+
+def varied(hearth: Hearth, variation: Variation) -> Hearth:
+    """The hearth as it really is. Nobody knows a fire's dome and floor better than a dial."""
+    changes: dict[str, float] = {}
+    if variation.dial_k and hearth.is_flame:
+        changes |= {"floor_c": flame_floor_c(hearth) + variation.dial_k, "dome_c": dome_of(hearth) + variation.dial_k}
+    elif variation.dial_k:
+        changes["dial_error_k"] = hearth.dial_error_k + variation.dial_k
+    if variation.power != 1.0 and not hearth.is_flame:
+        changes["power_kw"] = hearth.power_kw * variation.power
+    if variation.top_element != 1.0:
+        changes["top_element_kw"] = hearth.top_element_kw * variation.top_element
+    if variation.uneven:
+        changes["uneven"] = hearth.uneven + variation.uneven
+    if variation.fan_film != 1.0:
+        changes["fan_film"] = hearth.fan_film * variation.fan_film
+    return hearth.model_copy(update=changes) if changes else hearth
