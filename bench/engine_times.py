@@ -15,8 +15,9 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.search import settle_minutes
 from mattone_engine.days.supper import TimelineInput
 from mattone_engine.days.timeline import timeline
-from mattone_engine.dough.ferment import FermentInput, RiseStep, ferment
+from mattone_engine.dough.ferment import ferment
 from mattone_engine.dough.formula import FormulaInput, Piece, formula, usual_lines
+from mattone_engine.dough.rise import FermentInput, RiseStep
 from mattone_engine.heat.environment import pressure_pa
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.layout import build_columns

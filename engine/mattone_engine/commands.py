@@ -8,7 +8,8 @@ from pydantic import BaseModel, ValidationError
 
 from mattone_engine.bake.coverage import CoverageInput, coverage
 from mattone_engine.bake.heating import PreheatInput, heating
-from mattone_engine.bake.match import MatchInput, help_most, match
+from mattone_engine.bake.help import help_most
+from mattone_engine.bake.match import MatchInput, match
 from mattone_engine.bake.oven_wish import WishInput, oven_wish
 from mattone_engine.bake.plan import SketchInput, plan, sketch
 from mattone_engine.bake.plan_input import PlanInput
@@ -18,9 +19,10 @@ from mattone_engine.bake.topping_effect import EffectInput, topping_effect
 from mattone_engine.days.supper import TimelineInput
 from mattone_engine.days.timeline import timeline
 from mattone_engine.dough.batch import BatchInput, batch
-from mattone_engine.dough.ferment import FermentInput, ferment
+from mattone_engine.dough.ferment import ferment
 from mattone_engine.dough.formula import FormulaInput, formula
 from mattone_engine.dough.read_text import ReadInput, read_text
+from mattone_engine.dough.rise import FermentInput
 from mattone_engine.dough.toppings import ToppingInput, topping_plan
 from mattone_engine.dough.water import WaterInput, water_temperature
 from mattone_engine.errors import first_input_error

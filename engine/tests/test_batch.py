@@ -12,11 +12,12 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.topping_effect import EffectInput, topping_effect
 from mattone_engine.days.lists import lists
 from mattone_engine.dough.batch import BatchInput, DoughInput, StartInput, baked_as, batch, dosed, rise_of, started
-from mattone_engine.dough.ferment import RiseStep
-from mattone_engine.dough.formula import Change, FormulaInput, Line, Piece, Preferment, formula, shares
+from mattone_engine.dough.edit import Change
+from mattone_engine.dough.formula import FormulaInput, Line, Piece, Preferment, formula, shares
 from mattone_engine.dough.ingredients import ML_CUP, ML_TSP, ingredients
 from mattone_engine.dough.measures import household
 from mattone_engine.dough.read_text import CorrectedInput, Correction, ReadInput, corrected, read_line, read_text
+from mattone_engine.dough.rise import RiseStep
 from mattone_engine.dough.toppings import Pick, ToppingInput, topping_plan
 from mattone_engine.dough.water import WaterInput
 from mattone_engine.errors import InputError

@@ -6,7 +6,8 @@ from unittest import TestCase
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from mattone_engine.dough.formula import Change, ChangeInput, FormulaInput, Line, Piece, Preferment, changed_formula, formula, usual_lines
+from mattone_engine.dough.edit import Change, ChangeInput, changed_formula
+from mattone_engine.dough.formula import FormulaInput, Line, Piece, Preferment, formula, usual_lines
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.measures import GRAMS, MILLILITRES, dilution, from_grams, other_yeast, spoons, to_grams
 from mattone_engine.dough.read_text import ReadInput, as_text, read_text

@@ -6,7 +6,8 @@ from unittest import TestCase
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from mattone_engine.dough.ferment import FermentInput, RiseStep, Seen, constants, dose, dough_temperature, ferment, gas, gas_for, lag_h, rate_at, volume
+from mattone_engine.dough.ferment import ferment
+from mattone_engine.dough.rise import FermentInput, RiseStep, Seen, constants, dose, dough_temperature, gas, gas_for, lag_h, rate_at, volume
 from mattone_engine.errors import InputError
 from pydantic import ValidationError
 
@@ -158,6 +159,7 @@ class WhatTheCookSaw(TestCase):
         true = volume(gas(dose(self.ask), t * hidden, dough_temperature(self.ask, t)))
         seen = tuple(Seen(at_h=h, ratio=float(np.interp(h, t, true))) for h in sorted(at) if np.interp(h, t, true) > 1.15)
         told = ferment(self.ask.model_copy(update={"seen": seen}))
-        if len(seen) >= 2:
+        # Looks at a dough that has hardly risen tell little, and what is usual weighs more.
+        if len(seen) >= 2 and seen[-1].ratio > 1.4:
             self.assertAlmostEqual(math.log(told.speed), math.log(hidden), delta=0.12)
         self.assertLessEqual(told.spread, constants().spread + 1e-3)

@@ -2,7 +2,8 @@
 
 from unittest import TestCase
 
-from mattone_engine.bake.match import MatchInput, MatchRig, help_most, match, portion
+from mattone_engine.bake.help import help_most
+from mattone_engine.bake.match import MatchInput, MatchRig, match, portion
 from mattone_engine.bake.plan import plan, verdict
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.styles import style, styles

@@ -9,8 +9,12 @@ from zoneinfo import ZoneInfo
 import icalendar
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from mattone_engine.days.clash import least_clash
+from mattone_engine.days.frame import GROUPS, frame_of
+from mattone_engine.days.placed import TimelineResult
+from mattone_engine.days.placing import solve
 from mattone_engine.days.supper import TimelineInput, programmes
-from mattone_engine.days.timeline import GROUPS, TimelineResult, _frame, _solve, least_clash, timeline
+from mattone_engine.days.timeline import timeline
 from mattone_engine.errors import InputError
 from mattone_engine.formats.calendar import as_calendar
 
@@ -33,7 +37,7 @@ def keeps(case: TestCase, question: TimelineInput, told: TimelineResult) -> None
     """Everything a timeline promises."""
     slop = timedelta(minutes=1.01)
     steps = {s.key: s for s in told.steps}
-    frame = _frame(question)
+    frame = frame_of(question)
     now = at(frame.local(0.0))
     for wait in frame.made.waits:
         begins = at(steps[wait.after].ends)
@@ -90,21 +94,21 @@ class EverySupper(TestCase):
     @settings(max_examples=500, deadline=None)
     @given(question=suppers())
     def test_what_is_told_keeps_every_constraint(self, question: TimelineInput) -> None:
-        frame = _frame(question)
-        if _solve(frame, set(GROUPS)) is not None:
+        frame = frame_of(question)
+        if solve(frame, set(GROUPS)) is not None:
             keeps(self, question, timeline(question))
 
     @settings(max_examples=25, deadline=None)
     @given(question=suppers())
     def test_a_clash_is_a_clash_and_a_least_one(self, question: TimelineInput) -> None:
         """By brute force: no set told can be met, and each without one of its members can."""
-        frame = _frame(question)
-        if _solve(frame, set(GROUPS)) is not None:
+        frame = frame_of(question)
+        if solve(frame, set(GROUPS)) is not None:
             return
         clash = least_clash(frame)
-        self.assertIsNone(_solve(frame, set(clash)))
+        self.assertIsNone(solve(frame, set(clash)))
         for group in clash:
-            self.assertIsNotNone(_solve(frame, set(clash) - {group}), (clash, group))
+            self.assertIsNotNone(solve(frame, set(clash) - {group}), (clash, group))
 
     @settings(max_examples=12, deadline=None)
     @given(question=suppers())
@@ -263,7 +267,7 @@ class Given(TestCase):
         )  # fmt: skip
         own = tuple({"stage": stage, "place": place, "hours": hours, "temp_c": temp_c} for stage, (place, temp_c), hours in places)
         question = ask(own_steps=own, yeast_pct=0.1, may_wake=True)
-        keys = [task.key for task in _frame(question).made.tasks]
+        keys = [task.key for task in frame_of(question).made.tasks]
         self.assertEqual(len(keys), len(set(keys)))
         self.assertTrue({"cool", "out", "ball", "out_2", "cool_2", "out_3"} <= set(keys), keys)
         told = timeline(question)

@@ -4,10 +4,10 @@ from django.http import HttpRequest
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.days.supper import PLACE_C, programmes
 from mattone_engine.dough.batch import stage_marks
-from mattone_engine.dough.ferment import RiseStep
 from mattone_engine.dough.formula import USUAL_HYDRATION
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.measures import GRAMS, MILLILITRES
+from mattone_engine.dough.rise import RiseStep
 from mattone_engine.dough.toppings import topping_kinds
 from mattone_engine.heat.colour import WORDS, crust_ramp
 from mattone_engine.heat.outcome import CRISP_WORDS, CRUMB_WORDS

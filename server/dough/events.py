@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated
 
 from mattone_engine.dough.batch import dosed
-from mattone_engine.dough.ferment import Seen
+from mattone_engine.dough.rise import Seen
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import Thing
 from pydantic import Field

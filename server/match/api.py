@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from django.db import connection
 from django.http import HttpRequest, HttpResponse
-from mattone_engine.bake.match import HelpResult, MatchInput, MatchResult, MatchRig
+from mattone_engine.bake.help import HelpResult
+from mattone_engine.bake.match import MatchInput, MatchResult, MatchRig
 from mattone_engine.errors import InputError
 from mattone_engine.styles import styles
 from ninja import Query, Router, Schema

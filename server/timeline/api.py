@@ -8,7 +8,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from mattone_engine.bake.topping_effect import Effect, EffectInput
-from mattone_engine.days.timeline import TimelineResult
+from mattone_engine.days.placed import TimelineResult
 from mattone_engine.dough.toppings import ToppingInput
 from mattone_engine.errors import InputError
 from mattone_engine.formats.calendar import as_calendar

@@ -6,8 +6,8 @@ from datetime import datetime
 from typing import Annotated, Literal
 
 from mattone_engine.days.lists import Lists
+from mattone_engine.days.placed import TimelineResult
 from mattone_engine.days.supper import PLACE_C, Absence, Clock, Fixed, LocalTime, TimelineInput, programmes
-from mattone_engine.days.timeline import TimelineResult
 from mattone_engine.dough.toppings import Pick, ToppingResult
 from mattone_engine.things.base import Thing
 from mattone_engine.things.capabilities import OneOf

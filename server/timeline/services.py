@@ -11,8 +11,8 @@ from mattone_engine.bake.match import feeds
 from mattone_engine.days.clock import moment, zone
 from mattone_engine.days.lists import lists
 from mattone_engine.days.of_dough import of_dough
+from mattone_engine.days.placed import TimelineResult
 from mattone_engine.days.supper import MIX_MIN, TimelineInput, programmes
-from mattone_engine.days.timeline import TimelineResult
 from mattone_engine.dough.batch import remixed
 from mattone_engine.dough.formula import formula
 from mattone_engine.dough.toppings import ToppingInput, topping_plan

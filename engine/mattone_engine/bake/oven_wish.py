@@ -6,7 +6,8 @@ from mattone_engine.bake.controls import DoughChange
 from mattone_engine.bake.plan import PlanResult, plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.dough.batch import DoughInput, baked_as
-from mattone_engine.dough.formula import Change, ChangeInput, FormulaInput, Line, Preferment, changed_formula, shares
+from mattone_engine.dough.edit import Change, ChangeInput, changed_formula
+from mattone_engine.dough.formula import FormulaInput, Line, Preferment, shares
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of

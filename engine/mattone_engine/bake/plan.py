@@ -7,9 +7,11 @@ from typing import Annotated
 from pydantic import Field
 
 from mattone_engine import ENGINE_VERSION
+from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.card import Step, card
 from mattone_engine.bake.cautions import Caution, cautions
 from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.finishing import best_of_each_method, finished
 from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.limits import Limits
 from mattone_engine.bake.methods import method_of, possible_methods
@@ -17,7 +19,7 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.reasons import Reason, reasons
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.bake.row import deck_back_min
-from mattone_engine.bake.search import Candidate, Search, best_of_each_method, finished
+from mattone_engine.bake.search import Search
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.bake.text import celsius, clock
 from mattone_engine.errors import InputError

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from mattone_engine.bake.both_cores import side_by_side
+from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, DoughChange, Span
-from mattone_engine.bake.search import Candidate, Search
+from mattone_engine.bake.search import Search
 from mattone_engine.bake.text import celsius, clock, kelvin, sooner_or_later
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.things.base import Thing

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from functools import lru_cache
 
 from mattone_engine.bake.both_cores import side_by_side
+from mattone_engine.bake.candidate import Candidate, score_of
 from mattone_engine.bake.controls import Controls, DoughChange, Move, Span
+from mattone_engine.bake.finishing import LATEST_S, best_of_each_method, closer, finished, five
 from mattone_engine.bake.fire import lit_minutes
 from mattone_engine.bake.from_controls import bake_of, hearth_of
 from mattone_engine.bake.limits import limits_of
@@ -17,25 +19,27 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.errors import InputError
 from mattone_engine.heat.launch import heat_up
-from mattone_engine.heat.outcome import Done, Series, Wanted, first_there, topped_at, wanted
+from mattone_engine.heat.outcome import first_there, topped_at, wanted
 from mattone_engine.heat.preheat import Preheat, preheat
-from mattone_engine.styles import Style, style_of
+from mattone_engine.styles import style_of
 from mattone_engine.things import Hearth, Overhead, SimulateInput, Surface, deck_of
 from mattone_engine.things.hearth import LOWEST_SETPOINT_C
 
 LONGEST_PREHEAT_MIN = 75
+
+
 NEAR_PLATEAU_K = 8.0
+
+
 TOP_SECONDS = (45.0, 90.0, 150.0)
+
+
 LATE_SECONDS = (60.0, 100.0)
-# The latest moment a control can be set to, as in Controls.
-LATEST_S = 3600.0
+
+
 FINALISTS = 4
-# What each handling costs beside what it brings: another thing to do, to lift, to forget.
-FUSS = {"top_element": 0.06, "shield": 0.1, "move": 0.1, "hob_s": 0.08, "par_bake_s": 0.16, "cheese_s": 0.08, "flip_s": 0.0, "overhead": 0.1}
-COLD_CHEESE_FUSS = 0.02
-# A fan dries the top; no reference bake has one, so it must be clearly better.
-FAN_FUSS = 0.15
-DOUGH_FUSS = 0.04
+
+
 # Changes of the dough that are tried where it is free, one on top of another.
 DOUGHS: tuple[dict[str, float], ...] = (
     {"hydration_pct": 4.0},
@@ -46,49 +50,6 @@ DOUGHS: tuple[dict[str, float], ...] = (
     {"thickness": 1.1},
     {"thickness": 0.9},
 )
-
-
-@dataclass(frozen=True)
-class Candidate:
-    """One set of controls with what it would bake; lower scores are nearer the target."""
-
-    controls: Controls
-    done: Done
-    score: float
-    base_l: float
-    rim_l: float
-    cheese_l: float
-    loss_pct: float
-    dry_mm: float
-    deck_c: float
-    base_there_s: float | None
-    rim_there_s: float | None
-
-
-def score_of(done: Done, told: Series, want: Wanted, known: Style, controls: Controls) -> float:
-    """Distance in colour, then crumb, then being out of the style's time, then fuss."""
-    loss = float(told.loss_pct[done.index])
-    score = done.distance
-    score += 0.5 * (max(0.0, loss - want.loss_pct) / 3.0) ** 2 + 0.1 * (max(0.0, want.loss_pct - loss) / 5.0) ** 2
-    low, high = known.bake_s
-    if done.t_s > high:
-        score += (math.log(done.t_s / high) / 0.25) ** 2 * 0.5
-    elif done.t_s < low:
-        score += (math.log(low / done.t_s) / 0.25) ** 2 * 0.5
-    # Of two crusts alike the sooner one is the moister.
-    score += 0.12 * max(0.0, math.log(done.t_s / low))
-    score += sum(fuss for name, fuss in FUSS.items() if getattr(controls, name) is not None)
-    score += FAN_FUSS * controls.fan
-    score += COLD_CHEESE_FUSS * (controls.cheese != "room")
-    if controls.dough is not None:
-        score += DOUGH_FUSS * len(controls.dough.model_fields_set)
-    for late in (controls.top_element, controls.shield):
-        if late is not None and late.on_s > done.t_s - 40.0:
-            # What has hardly begun to act when the pull comes is chance, not a plan.
-            score += 0.5
-    if controls.move is not None and controls.move.at_s > done.t_s - 40.0:
-        score += 0.5
-    return score
 
 
 @lru_cache(maxsize=512)
@@ -294,16 +255,16 @@ class Search:
 
         if levels >= 2:
             for share in (0.45, 0.7):
-                yield but(shield=Span(on_s=_five(share * done), off_s=_five(1.8 * done)))
+                yield but(shield=Span(on_s=five(share * done), off_s=five(1.8 * done)))
                 for level in {max(1, c.level - 2), min(levels, c.level + 2)} - {c.level}:
-                    yield but(move=Move(at_s=_five(share * done), level=level))
+                    yield but(move=Move(at_s=five(share * done), level=level))
         if self.limits.may_hob:
             for seconds in (60.0, 120.0, 200.0):
                 yield but(hob_s=seconds)
         if ask.toppings.mass_g > 0:
             for share in (0.3, 0.55):
-                yield but(par_bake_s=_five(share * done))
-                yield but(cheese_s=_five(share * done))
+                yield but(par_bake_s=five(share * done))
+                yield but(cheese_s=five(share * done))
         if c.top_element is None:
             yield from self._second_decks(c)
 
@@ -363,48 +324,3 @@ def _range(low: float, high: float) -> list[float]:
 def _more(changes: dict[str, float], name: str, by: float) -> dict[str, float]:
     """One change on top of those made: points are added, thickness is multiplied."""
     return {name: changes.get(name, 1.0) * by if name == "thickness" else changes.get(name, 0.0) + by}
-
-
-def _five(seconds: float) -> float:
-    return min(LATEST_S, max(15.0, 5.0 * round(seconds / 5.0)))
-
-
-def closer(c: Controls, name: str) -> Iterable[Controls]:
-    """The same handling a little earlier and later, or a level over."""
-    for by in (0.85, 1.15):
-        if name == "shield" and c.shield is not None:
-            yield c.model_copy(update={"shield": Span(on_s=_five(by * c.shield.on_s), off_s=c.shield.off_s)})
-        elif name == "move" and c.move is not None:
-            yield c.model_copy(update={"move": Move(at_s=_five(by * c.move.at_s), level=c.move.level)})
-        elif name in ("hob_s", "par_bake_s", "cheese_s"):
-            yield c.model_copy(update={name: _five(by * getattr(c, name))})
-    if name == "overhead" and c.overhead is not None and c.overhead.level - 1 > c.level:
-        yield c.model_copy(update={"overhead": c.overhead.model_copy(update={"level": c.overhead.level - 1})})
-
-
-def turn_at(done_s: float) -> float:
-    """Turn a little after half time, on a round five seconds."""
-    return min(LATEST_S, max(10.0, 5.0 * round(0.55 * done_s / 5.0)))
-
-
-def finished(chosen: Candidate, ask: PlanInput) -> Controls:
-    """The found controls with a turn, and what lasts to the end going off at the pull."""
-    if ask.on_grate:
-        return chosen.controls
-    # Beside a flame a round is turned all the time; the first turn stands for the others.
-    flame = ask.fire is not None and not ask.fire.hooded
-    changes: dict[str, object] = {"turn_s": 20.0 if flame else turn_at(chosen.done.t_s)}
-    end_s = min(LATEST_S, 5.0 * math.ceil(chosen.done.t_s / 5.0))
-    for name in ("top_element", "shield"):
-        span = getattr(chosen.controls, name)
-        if span is not None and span.off_s > chosen.done.t_s > span.on_s and end_s > span.on_s:
-            changes[name] = Span(on_s=span.on_s, off_s=end_s)
-    return chosen.controls.model_copy(update=changes)
-
-
-def best_of_each_method(ranked: Iterable[Candidate], ask: PlanInput) -> list[Candidate]:
-    """The best candidate of every method, best first."""
-    seen: dict[str, Candidate] = {}
-    for candidate in ranked:
-        seen.setdefault(method_of(ask, candidate.controls), candidate)
-    return list(seen.values())

@@ -12,7 +12,9 @@ from typing import Annotated, Literal
 from pydantic import Field, StringConstraints
 
 from mattone_engine.days.clock import moment, zone
-from mattone_engine.dough.ferment import FermentInput, FermentResult, RiseStep, Seen, constants, end_ratio, ferment
+from mattone_engine.dough.ferment import FermentResult, ferment
+from mattone_engine.dough.rise import FermentInput, RiseStep, Seen, constants
+from mattone_engine.dough.solve_rise import end_ratio
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import Thing
 from mattone_engine.things.capabilities import OneOf

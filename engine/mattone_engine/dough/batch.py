@@ -6,9 +6,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mattone_engine.dough.ferment import FermentInput, FermentResult, RiseStep, Seen, constants, ferment
-from mattone_engine.dough.formula import Change, ChangeInput, FormulaInput, FormulaResult, Line, Piece, Warning, changed_formula, formula, shares, usual_lines
+from mattone_engine.dough.edit import Change, ChangeInput, changed_formula
+from mattone_engine.dough.ferment import FermentResult, ferment
+from mattone_engine.dough.formula import FormulaInput, FormulaResult, Line, Piece, Warning, formula, shares, usual_lines
 from mattone_engine.dough.ingredients import ingredients
+from mattone_engine.dough.rise import FermentInput, RiseStep, Seen, constants
 from mattone_engine.dough.water import WaterInput, WaterResult, water_temperature
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of

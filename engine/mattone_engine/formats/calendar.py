@@ -7,7 +7,7 @@ from zoneinfo import ZoneInfo
 
 from icalendar import Alarm, Calendar, Event
 
-from mattone_engine.days.timeline import PlacedStep, TimelineResult
+from mattone_engine.days.placed import PlacedStep, TimelineResult
 
 # How long before a step its alarm sounds.
 ALARM_MIN = {"dough": 10, "hands": 10, "hearth": 5, "table": 0}

@@ -1,0 +1,66 @@
+"""A set of controls with what it would bake, and how far from the target that is."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from mattone_engine.bake.controls import Controls
+from mattone_engine.heat.outcome import Done, Series, Wanted
+from mattone_engine.styles import Style
+
+# What each handling costs beside what it brings: another thing to do, to lift, to forget.
+FUSS = {"top_element": 0.06, "shield": 0.1, "move": 0.1, "hob_s": 0.08, "par_bake_s": 0.16, "cheese_s": 0.08, "flip_s": 0.0, "overhead": 0.1}
+
+
+COLD_CHEESE_FUSS = 0.02
+
+
+# A fan dries the top; no reference bake has one, so it must be clearly better.
+FAN_FUSS = 0.15
+
+
+DOUGH_FUSS = 0.04
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """One set of controls with what it would bake; lower scores are nearer the target."""
+
+    controls: Controls
+    done: Done
+    score: float
+    base_l: float
+    rim_l: float
+    cheese_l: float
+    loss_pct: float
+    dry_mm: float
+    deck_c: float
+    base_there_s: float | None
+    rim_there_s: float | None
+
+
+def score_of(done: Done, told: Series, want: Wanted, known: Style, controls: Controls) -> float:
+    """Distance in colour, then crumb, then being out of the style's time, then fuss."""
+    loss = float(told.loss_pct[done.index])
+    score = done.distance
+    score += 0.5 * (max(0.0, loss - want.loss_pct) / 3.0) ** 2 + 0.1 * (max(0.0, want.loss_pct - loss) / 5.0) ** 2
+    low, high = known.bake_s
+    if done.t_s > high:
+        score += (math.log(done.t_s / high) / 0.25) ** 2 * 0.5
+    elif done.t_s < low:
+        score += (math.log(low / done.t_s) / 0.25) ** 2 * 0.5
+    # Of two crusts alike the sooner one is the moister.
+    score += 0.12 * max(0.0, math.log(done.t_s / low))
+    score += sum(fuss for name, fuss in FUSS.items() if getattr(controls, name) is not None)
+    score += FAN_FUSS * controls.fan
+    score += COLD_CHEESE_FUSS * (controls.cheese != "room")
+    if controls.dough is not None:
+        score += DOUGH_FUSS * len(controls.dough.model_fields_set)
+    for late in (controls.top_element, controls.shield):
+        if late is not None and late.on_s > done.t_s - 40.0:
+            # What has hardly begun to act when the pull comes is chance, not a plan.
+            score += 0.5
+    if controls.move is not None and controls.move.at_s > done.t_s - 40.0:
+        score += 0.5
+    return score

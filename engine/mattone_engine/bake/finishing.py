@@ -1,0 +1,59 @@
+"""From the controls a search found to those a cook is told."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+
+from mattone_engine.bake.candidate import Candidate
+from mattone_engine.bake.controls import Controls, Move, Span
+from mattone_engine.bake.methods import method_of
+from mattone_engine.bake.plan_input import PlanInput
+
+# The latest moment a control can be set to, as in Controls.
+LATEST_S = 3600.0
+
+
+def five(seconds: float) -> float:
+    return min(LATEST_S, max(15.0, 5.0 * round(seconds / 5.0)))
+
+
+def closer(c: Controls, name: str) -> Iterable[Controls]:
+    """The same handling a little earlier and later, or a level over."""
+    for by in (0.85, 1.15):
+        if name == "shield" and c.shield is not None:
+            yield c.model_copy(update={"shield": Span(on_s=five(by * c.shield.on_s), off_s=c.shield.off_s)})
+        elif name == "move" and c.move is not None:
+            yield c.model_copy(update={"move": Move(at_s=five(by * c.move.at_s), level=c.move.level)})
+        elif name in ("hob_s", "par_bake_s", "cheese_s"):
+            yield c.model_copy(update={name: five(by * getattr(c, name))})
+    if name == "overhead" and c.overhead is not None and c.overhead.level - 1 > c.level:
+        yield c.model_copy(update={"overhead": c.overhead.model_copy(update={"level": c.overhead.level - 1})})
+
+
+def turn_at(done_s: float) -> float:
+    """Turn a little after half time, on a round five seconds."""
+    return min(LATEST_S, max(10.0, 5.0 * round(0.55 * done_s / 5.0)))
+
+
+def finished(chosen: Candidate, ask: PlanInput) -> Controls:
+    """The found controls with a turn, and what lasts to the end going off at the pull."""
+    if ask.on_grate:
+        return chosen.controls
+    # Beside a flame a round is turned all the time; the first turn stands for the others.
+    flame = ask.fire is not None and not ask.fire.hooded
+    changes: dict[str, object] = {"turn_s": 20.0 if flame else turn_at(chosen.done.t_s)}
+    end_s = min(LATEST_S, 5.0 * math.ceil(chosen.done.t_s / 5.0))
+    for name in ("top_element", "shield"):
+        span = getattr(chosen.controls, name)
+        if span is not None and span.off_s > chosen.done.t_s > span.on_s and end_s > span.on_s:
+            changes[name] = Span(on_s=span.on_s, off_s=end_s)
+    return chosen.controls.model_copy(update=changes)
+
+
+def best_of_each_method(ranked: Iterable[Candidate], ask: PlanInput) -> list[Candidate]:
+    """The best candidate of every method, best first."""
+    seen: dict[str, Candidate] = {}
+    for candidate in ranked:
+        seen.setdefault(method_of(ask, candidate.controls), candidate)
+    return list(seen.values())

@@ -1,0 +1,164 @@
+"""A timeline as it is told: its steps, waits and spans, and how far each step may move."""
+
+from __future__ import annotations
+
+from mattone_engine import ENGINE_VERSION
+from mattone_engine.days.frame import GROUPS, LONGEST_MIN, Frame, open_spans
+from mattone_engine.days.supper import Task
+from mattone_engine.dough.ferment import FermentResult
+from mattone_engine.things.base import Thing
+
+
+class PlacedStep(Thing):
+    """One step: when, how long, and between what it may be moved while the others stay (slack)."""
+
+    key: str
+    name: str
+    lane: str
+    note: str
+    at: str
+    ends: str
+    minutes: float
+    earliest: str
+    latest: str
+    flexible: bool
+    fixed: bool
+    done: bool
+    at_night: bool
+
+
+class PlacedWait(Thing):
+    """What the dough does between two steps."""
+
+    name: str
+    stage: str
+    place: str
+    from_at: str
+    to_at: str
+    best_min: float
+    minutes: float
+
+
+class ShadedSpan(Thing):
+    """A night or an absence."""
+
+    kind: str
+    from_at: str
+    to_at: str
+
+
+class Offer(Thing):
+    """The nearest thing that is possible: what changes, and the input that makes it."""
+
+    kind: str
+    text: str
+    changes: dict[str, str | bool | float | None]
+
+
+class TimelineResult(Thing):
+    """A timeline, or what clashes and what would do instead."""
+
+    feasible: bool
+    steps: list[PlacedStep]
+    waits: list[PlacedWait]
+    shaded: list[ShadedSpan]
+    clash: list[str]
+    say: str
+    offers: list[Offer]
+    yeast_pct: float
+    rise: FermentResult
+    serve_at: str
+    engine: str
+
+
+def shaded(frame: Frame) -> list[ShadedSpan]:
+    shaded = [("night", span) for span in frame.nights] + [("away", span) for span in frame.away]
+    until = frame.serve + 300.0
+    return [ShadedSpan(kind=kind, from_at=frame.local(max(a, -60.0)), to_at=frame.local(b)) for kind, (a, b) in shaded if a < until]
+
+
+def told(frame: Frame, placed: dict[str, float]) -> TimelineResult:
+    steps = [_step(frame, task, placed) for task in frame.made.tasks]
+    serve = placed["serve"]
+    for task, at in frame.made.bound:
+        begins = serve + at
+        steps.append(
+            PlacedStep(
+                key=task.key, name=task.name, lane=task.lane, note=task.note, at=frame.local(begins), ends=frame.local(begins + task.minutes),
+                minutes=round(task.minutes, 1), earliest=frame.local(begins), latest=frame.local(begins), flexible=False, fixed=False, done=False,
+                at_night=_in(begins, frame.nights),
+            )
+        )  # fmt: skip
+    steps.sort(key=lambda step: step.at)
+    waits = []
+    for wait in frame.made.waits:
+        if not wait.stage:
+            continue
+        begins = placed[wait.after] + frame.made.task(wait.after).minutes
+        ends = placed[wait.before] if wait.before in placed else serve + frame.shape_at
+        waits.append(
+            PlacedWait(
+                name=wait.name, stage=wait.stage, place=wait.place, from_at=frame.local(begins), to_at=frame.local(ends),
+                best_min=round(wait.best), minutes=round(ends - begins),
+            )
+        )  # fmt: skip
+    nights = sum(step.at_night for step in steps)
+    first = next(step for step in steps if not step.done) if any(not s.done for s in steps) else steps[0]
+    say = f"Begin with: {first.name.lower()}." + (f" {nights} step{'s' if nights > 1 else ''} at night." if nights else "")
+    return TimelineResult(
+        feasible=True,
+        steps=steps,
+        waits=waits,
+        shaded=shaded(frame),
+        clash=[],
+        say=say,
+        offers=[],
+        yeast_pct=frame.made.rise.yeast_pct,
+        rise=frame.made.rise,
+        serve_at=frame.local(serve),
+        engine=ENGINE_VERSION,
+    )
+
+
+def _in(at: float, spans: list[tuple[float, float]]) -> bool:
+    return any(a <= at < b for a, b in spans)
+
+
+def _step(frame: Frame, task: Task, placed: dict[str, float]) -> PlacedStep:
+    """A task where it was put, with how far it can move while all others stay."""
+    at = placed[task.key]
+    earliest, latest = slack(frame, task, placed)
+    is_fixed, done = task.key in frame.fixed, frame.fixed.get(task.key, (0.0, False))[1]
+    return PlacedStep(
+        key=task.key, name=task.name, lane=task.lane, note=task.note, at=frame.local(at), ends=frame.local(at + task.minutes),
+        minutes=round(task.minutes, 1), earliest=frame.local(earliest), latest=frame.local(latest), flexible=latest - earliest >= 10.0 and not done,
+        fixed=is_fixed, done=done, at_night=_in(at, frame.nights),
+    )  # fmt: skip
+
+
+def slack(frame: Frame, task: Task, placed: dict[str, float]) -> tuple[float, float]:
+    """The earliest and latest begin of one task, the others as they are; within the same open time."""
+    at = placed[task.key]
+    low, high = -LONGEST_MIN, frame.serve + 300.0
+    for a, b, _ in open_spans(frame, set(GROUPS)):
+        if a - 1e-6 <= at and at + task.minutes <= b + 1e-6:
+            low, high = max(low, a), min(high, b - task.minutes)
+    for wait in frame.made.waits:
+        if wait.after == task.key:
+            ends = placed[wait.before] if wait.before in placed else placed["serve"] + (frame.shape_at if wait.before == "first_shape" else 0.0)
+            low, high = max(low, ends - wait.most - task.minutes), min(high, ends - wait.least - task.minutes)
+        elif wait.before == task.key:
+            begins = placed[wait.after] + frame.made.task(wait.after).minutes
+            low, high = max(low, begins + wait.least), min(high, begins + wait.most)
+    if frame.ask.hands == 1:
+        for other in frame.made.tasks:
+            if other.key == task.key:
+                continue
+            begins = placed[other.key]
+            if begins >= at + task.minutes - 1e-6:
+                high = min(high, begins - task.minutes)
+            elif begins + other.minutes <= at + 1e-6:
+                low = max(low, begins + other.minutes)
+        if task.lane == "hands":
+            high = min(high, placed["serve"] + frame.shape_at - task.minutes)
+    return min(low, at), max(high, at)
