@@ -123,9 +123,9 @@ class Agreement:
 
         r = self.reference
         return (
-            ratio(first_there(self.t_s, self.rows[:, 2], 72.0), first_there(r.t_s, r.base_l, 72.0)),
-            ratio(first_there(self.t_s, -self.rows[:, 4], -93.0), first_there(r.t_s, -r.core_c, -93.0)),
-            float(self.rows[-1, 5] / r.lost_kg_m2[-1]),
+            ratio(first_there(self.t_s, self.rows[:, k.R_BASE_L], 72.0), first_there(r.t_s, r.base_l, 72.0)),
+            ratio(first_there(self.t_s, -self.rows[:, k.R_CORE], -93.0), first_there(r.t_s, -r.core_c, -93.0)),
+            float(self.rows[-1, k.R_LOST] / r.lost_kg_m2[-1]),
         )
 
 

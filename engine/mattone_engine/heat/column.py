@@ -148,6 +148,46 @@ S_L_BASE, S_L_TOP, S_LIFT, S_LOST, S_HEAT_IN, S_DT, S_STEPS, S_WALL_BASE, S_WALL
 COLUMN_STATE = 9
 WORK_ROWS = 17
 
+# What a column meets at its faces: films W/m2K, temperatures C, fluxes W/m2, vapour pressure Pa.
+(
+    B_FILM_TOP,
+    B_AIR_TOP,
+    B_RADIANT_TOP,
+    B_VIEW_TOP,
+    B_FILM_UNDER,
+    B_AIR_UNDER,
+    B_RADIANT_UNDER,
+    B_VIEW_UNDER,
+    B_HOB,
+    B_VAPOUR,
+) = range(10)
+BOUNDARY_SIZE = 10
+
+# What is recorded of a column at a time of the grid; the last two stand in its first column only.
+(
+    R_FACE,
+    R_BASE_WALL,
+    R_BASE_L,
+    R_TOP_L,
+    R_CORE,
+    R_LOST,
+    R_DECK,
+    R_TOP_WALL,
+    R_DRY_MM,
+    R_GUMMY,
+    R_AIR,
+    R_LINER,
+) = range(12)
+RECORD_SIZE = 12
+
+# Heat that food and deck take from the hearth, W.
+K_RADIANT_TOP, K_CONVECTIVE_TOP, K_RADIANT_UNDER, K_CONVECTIVE_UNDER = range(4)
+SINKS = 4
+
+# How an advance ended.
+CONVERGED, TOO_MANY_STEPS, NO_COLUMN = range(3)
+MOST_STEPS = 200000
+
 
 @njit(cache=True, inline="always", error_model="numpy", fastmath=FAST)
 def _look(table, row, t_c):
@@ -266,14 +306,136 @@ def _conduction_rows(h, t, c_solid, half, link, di, rhs):
         di[i + 1] += link[i]
 
 
+@njit(cache=True, nogil=True, inline="always", error_model="numpy", fastmath=FAST)
+def _properties(first, nf, n, t, x, t_max, q, m_dry, mass_r, loosen, table, c, half, half_up, khp, kink, side):
+    """Stage 1: what every cell conducts, holds and lets through at the start of the step.
+
+    Fills c (J/m2K), half, half_up (m2K/W, below and above its middle), khp (W/m2K), kink (C), side.
+    """
+    near_boiling = 78.0 - (SUN_PRESSURE_PA - q[Q_P_AMB]) / 3500.0
+    inv_x0 = 1.0 / q[Q_X0]
+    k_dry = q[Q_K_DRY]
+    k_wet = q[Q_K_WET]
+    v0 = q[Q_V0]
+    v_span = q[Q_V1] - v0
+    p_amb = q[Q_P_AMB]
+    # Dough above this cell dries towards the top: the upper half of a bare column.
+    turn = first + nf if n > first + nf else first + nf // 2
+    for i in range(first, first + nf):
+        v = v0 + v_span * min(1.0, max(0.0, (t_max[i] - 35.0) * 0.02)) * loosen[i]
+        dx = mass_r[i] * v * 1e-3
+        # A cell dries from its outer side: a dry layer with the front behind it, in series.
+        dry = max(0.0, 1.0 - x[i] * inv_x0)
+        path = dx * (v + 0.3) / 1.5
+        # Once little is left the front has passed, and the cell's middle is its middle again.
+        passed = 0.5 * min(1.0, max(0.0, 4.0 * dry - 2.8))
+        inner = 0.5 * path * (1.0 - dry) / k_wet
+        outer = inner + (1.0 - passed) * path * dry / k_dry
+        inner += passed * path * dry / k_dry
+        if i < turn:
+            half[i] = outer
+            half_up[i] = inner
+        else:
+            half[i] = inner
+            half_up[i] = outer
+        khp[i] = 2.0 * q[Q_PIPE] / dx
+    for i in range(first + nf, n):
+        half[i] = 0.5 * mass_r[i] * 1e-3 / q[Q_K_TOPPING]
+        half_up[i] = half[i]
+        khp[i] = 0.5 * q[Q_PIPE] / (mass_r[i] * 1e-3)
+    for i in range(first, n):
+        t_i = t[i]
+        c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
+        psat, _ = _look(table, ROW_PSAT, t_i)
+        free, _ = _look(table, ROW_PIPE, t_i)
+        a_w = _activity(table, x[i], t_i)
+        p_v = min(a_w * psat, 0.9 * p_amb)
+        moist = p_amb * a_w if t_i < 105.0 else 0.0
+        khp[i] *= free * moist / (p_amb - p_v)
+    for i in range(first, n):
+        # Far below boiling the exact kink cannot matter to this step.
+        t_i = t[i]
+        kink[i] = _boiling_c(table, x[i], t_i) if t_i > near_boiling else near_boiling + 10.0
+        side[i] = 1.0 if t_i > kink[i] else 0.0
+
+
+@njit(cache=True, nogil=True, inline="always", error_model="numpy", fastmath=FAST)
+def _flash(first, n, near_boiling, x, s, m_dry, table, c, e, tn, settled):
+    """Stage 5: what exceeds the moisture that can stay at this pressure leaves as steam.
+
+    e: enthalpy (J/m2) above 0 C; settled: temperatures (C) afterwards. Returns the enthalpy that left, J/m2.
+    """
+    out_energy = 0.0
+    for i in range(first):
+        settled[i] = e[i] / c[i]
+    for i in range(first, n):
+        c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
+        settled[i] = e[i] / c[i]
+    for i in range(first, n):
+        if settled[i] > near_boiling:
+            xq, _ = _look(table, ROW_XQ, settled[i])
+            if x[i] > xq:
+                latent = LATENT * m_dry[i]
+                tt = tn[i]
+                for _k in range(12):
+                    xq, dxq = _look(table, ROW_XQ, tt)
+                    f = c[i] * tt - e[i]
+                    d = c[i]
+                    if x[i] > xq:
+                        f += latent * (x[i] - xq)
+                        d -= latent * dxq
+                    step = min(max(f / d, -15.0), 15.0)
+                    tt -= step
+                    if abs(step) < 1e-6:
+                        break
+                steam = (e[i] - c[i] * tt) / LATENT
+                if steam < 0.0:
+                    steam = 0.0
+                    tt = e[i] / c[i]
+                elif steam > 0.999 * m_dry[i] * x[i]:
+                    steam = 0.999 * m_dry[i] * x[i]
+                    tt = (e[i] - LATENT * steam) / c[i]
+                x[i] -= steam / m_dry[i]
+                s[S_LOST] += steam
+                out_energy += steam * (LATENT + C_WATER * tt)
+                settled[i] = tt
+    return out_energy
+
+
+@njit(cache=True, nogil=True, inline="always", error_model="numpy", fastmath=FAST)
+def _colour(first, nf, top, dt_use, near_boiling, t, x, s, q, mass_r, table, g, half, half_up, net_top):
+    """Stage 6: the base lifts, and both faces brown at their wall temperatures. net_top: heat into the upper face, W/m2."""
+    flux = g[first - 1] * (t[first - 1] - t[first])
+    boils = s[S_LIFT] > 0.0
+    if not boils:
+        mean = 0.0
+        rest = CONTACT_LAYER
+        for i in range(first, first + nf):
+            part = min(rest, mass_r[i])
+            mean += part * t[i]
+            rest -= part
+            if rest <= 0.0:
+                break
+        boils = mean >= CONTACT_LAYER * (near_boiling + 21.0)
+    if boils:
+        s[S_LIFT] += dt_use * max(0.0, flux)
+    wall = t[first] + max(0.0, flux * half[first])
+    s[S_WALL_BASE] = wall
+    a_w = max(q[Q_AW_FLOOR], _activity(table, x[first], t[first]))
+    s[S_L_BASE] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_BASE], q[Q_K_MAX]))
+    wall = t[top] + max(0.0, net_top * half_up[top])
+    wall = min(wall, t[top] + 60.0)
+    s[S_WALL_TOP] = wall
+    a_w = max(q[Q_AW_FLOOR], _activity(table, x[top], t[top]))
+    s[S_L_TOP] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_TOP], q[Q_K_MAX]))
+
+
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
-def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, bc, table, work):
+def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, table, work):
     """Advance one column by `span` seconds under a constant boundary.
 
-    t, x, t_max, m_dry, r_or_mass, c_solid, loosen: shape (nodes,). bc: h_top, air_c, radiant top
-    flux (W/m2), view temperature top (C), h_under, air_c, radiant under flux, view temperature
-    under (C), hob flux (W/m2), vapour pressure (Pa). Returns heat taken from above and below,
-    J/m2, and the convective part of each.
+    t, x, t_max, m_dry, mass_r, c_solid, loosen: shape (nodes,). bc: the B_ slots. Returns heat taken from above and below,
+    J/m2, the convective part of each, and how it ended.
     """
     nd = int(q[Q_DECK_CELLS])
     npan = int(q[Q_PAN])
@@ -281,7 +443,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
     nf = int(q[Q_DOUGH])
     n = first + nf + int(q[Q_TOPPING])
     if nd < 0 or npan < 0 or nf < 1 or n < first + nf:
-        return 0.0, 0.0, 0.0, 0.0  # never so; it tells the compiler that no index is negative
+        return 0.0, 0.0, 0.0, 0.0, NO_COLUMN  # never so; it tells the compiler that no index is negative
     c = work[0]
     g = work[1]
     pipe = work[2]
@@ -308,62 +470,19 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
     dt = s[S_DT]
     top = n - 1
     near_boiling = 78.0 - (SUN_PRESSURE_PA - p_amb) / 3500.0
-    inv_x0 = 1.0 / q[Q_X0]
-    k_dry = q[Q_K_DRY]
-    k_wet = q[Q_K_WET]
-    v0 = q[Q_V0]
-    v_span = q[Q_V1] - v0
-    sky = bc[2] + SIGMA * (bc[3] + K0) ** 4
-    ground = bc[6] + SIGMA * (bc[7] + K0) ** 4
+    sky = bc[B_RADIANT_TOP] + SIGMA * (bc[B_VIEW_TOP] + K0) ** 4
+    ground = bc[B_RADIANT_UNDER] + SIGMA * (bc[B_VIEW_UNDER] + K0) ** 4
     # Surface film for evaporation below boiling (Lewis relation).
-    h_m = bc[0] / (1000.0 * 0.95) * q[Q_WETTED]
+    h_m = bc[B_FILM_TOP] / (1000.0 * 0.95) * q[Q_WETTED]
     for i in range(first):
         c[i] = c_solid[i]
-        half[i] = r_or_mass[i]
+        half[i] = mass_r[i]
         half_up[i] = half[i]
-    # Dough above this cell dries towards the top: the upper half of a bare column.
-    turn = first + nf if n > first + nf else first + nf // 2
     guard = 0
-    while left > 1e-9 and guard < 200000:
+    while left > 1e-9 and guard < MOST_STEPS:
         guard += 1
         dt_use = left / math.ceil(left / dt - 0.1) if dt < left else left
-        # Properties at the start of the step.
-        for i in range(first, first + nf):
-            v = v0 + v_span * min(1.0, max(0.0, (t_max[i] - 35.0) * 0.02)) * loosen[i]
-            dx = r_or_mass[i] * v * 1e-3
-            # A cell dries from its outer side: a dry layer with the front behind it, in series.
-            dry = max(0.0, 1.0 - x[i] * inv_x0)
-            path = dx * (v + 0.3) / 1.5
-            # Once little is left the front has passed, and the cell's middle is its middle again.
-            passed = 0.5 * min(1.0, max(0.0, 4.0 * dry - 2.8))
-            inner = 0.5 * path * (1.0 - dry) / k_wet
-            outer = inner + (1.0 - passed) * path * dry / k_dry
-            inner += passed * path * dry / k_dry
-            if i < turn:
-                half[i] = outer
-                half_up[i] = inner
-            else:
-                half[i] = inner
-                half_up[i] = outer
-            khp[i] = 2.0 * q[Q_PIPE] / dx
-        for i in range(first + nf, n):
-            half[i] = 0.5 * r_or_mass[i] * 1e-3 / q[Q_K_TOPPING]
-            half_up[i] = half[i]
-            khp[i] = 0.5 * q[Q_PIPE] / (r_or_mass[i] * 1e-3)
-        for i in range(first, n):
-            t_i = t[i]
-            c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
-            psat, _ = _look(table, ROW_PSAT, t_i)
-            free, _ = _look(table, ROW_PIPE, t_i)
-            a_w = _activity(table, x[i], t_i)
-            p_v = min(a_w * psat, 0.9 * p_amb)
-            moist = p_amb * a_w if t_i < 105.0 else 0.0
-            khp[i] *= free * moist / (p_amb - p_v)
-        for i in range(first, n):
-            # Far below boiling the exact kink cannot matter to this step.
-            t_i = t[i]
-            kink[i] = _boiling_c(table, x[i], t_i) if t_i > near_boiling else near_boiling + 10.0
-            side[i] = 1.0 if t_i > kink[i] else 0.0
+        _properties(first, nf, n, t, x, t_max, q, m_dry, mass_r, loosen, table, c, half, half_up, khp, kink, side)
         # Contact between what carries the dough and the dough.
         # The base lifts on the steam it makes: by the heat that went in since its layer boiled.
         wet = math.exp(-s[S_LIFT] / q[Q_LIFT])
@@ -397,8 +516,8 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
             di_lin[i + 1] += link[i]
         tk = t[0] + K0
         slope = 4.0 * q[Q_EPS_UNDER] * SIGMA * tk * tk * tk
-        di_lin[0] += dt_use * (slope + bc[4])
-        rhs_lin[0] += dt_use * (q[Q_EPS_UNDER] * (ground - SIGMA * tk * tk * tk * tk) + slope * t[0] + bc[4] * bc[5] + bc[8])
+        di_lin[0] += dt_use * (slope + bc[B_FILM_UNDER])
+        rhs_lin[0] += dt_use * (q[Q_EPS_UNDER] * (ground - SIGMA * tk * tk * tk * tk) + slope * t[0] + bc[B_FILM_UNDER] * bc[B_AIR_UNDER] + bc[B_HOB])
         # What lies under the dough is linear: it is eliminated once a step.
         for i in range(first):
             di_lin[i] = 1.0 / di_lin[i]
@@ -425,13 +544,13 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
             if p_s > p_amb:
                 p_s = p_amb
                 dp_s = 0.0
-            w = h_m * rho * max(0.0, p_s - bc[9])
+            w = h_m * rho * max(0.0, p_s - bc[B_VAPOUR])
             # A cell dries in proportion to what it still holds: implicit, so never below nothing.
             held = water_top / (water_top + dt_use * w + 1e-30)
             w *= held
             dw = h_m * rho * dp_s * held * held
-            slope = 4.0 * q[Q_EPS_TOP] * SIGMA * tk * tk * tk + bc[0] + LATENT * dw
-            net = q[Q_EPS_TOP] * (sky - SIGMA * tk * tk * tk * tk) + bc[0] * (bc[1] - tn[top]) - LATENT * w
+            slope = 4.0 * q[Q_EPS_TOP] * SIGMA * tk * tk * tk + bc[B_FILM_TOP] + LATENT * dw
+            net = q[Q_EPS_TOP] * (sky - SIGMA * tk * tk * tk * tk) + bc[B_FILM_TOP] * (bc[B_AIR_TOP] - tn[top]) - LATENT * w
             rhs[top] += dt_use * (net + slope * tn[top])
             di[top] += dt_use * slope
             _solve_symmetric(first, n, link, di, rhs, rhs)
@@ -481,13 +600,13 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
             x[i] += (moved[i - 1] - moved[i]) / m_dry[i]
         x[top] += moved[top - 1] / m_dry[top]
         tk = tn[top] + K0
-        q_conv = bc[0] * (bc[1] - tn[top])
+        q_conv = bc[B_FILM_TOP] * (bc[B_AIR_TOP] - tn[top])
         heat = dt_use * (q[Q_EPS_TOP] * (sky - SIGMA * tk * tk * tk * tk) + q_conv)
         taken_top += heat
         conv_top += dt_use * q_conv
         e[top] += heat
         psat, _ = _look(table, ROW_PSAT, tn[top])
-        w = h_m * M_WATER / (R_GAS * tk) * max(0.0, min(aw_top * psat, p_amb) - bc[9])
+        w = h_m * M_WATER / (R_GAS * tk) * max(0.0, min(aw_top * psat, p_amb) - bc[B_VAPOUR])
         water_top = m_dry[top] * x[top]
         dried = dt_use * w * water_top / (water_top + dt_use * w + 1e-30)
         out_energy = dried * (LATENT + C_WATER * tn[top])
@@ -495,83 +614,27 @@ def advance_column(span, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, b
         x[top] -= dried / m_dry[top]
         s[S_LOST] += dried
         tk = tn[0] + K0
-        q_conv = bc[4] * (bc[5] - tn[0])
-        heat_u = dt_use * (q[Q_EPS_UNDER] * (ground - SIGMA * tk * tk * tk * tk) + q_conv + bc[8])
+        q_conv = bc[B_FILM_UNDER] * (bc[B_AIR_UNDER] - tn[0])
+        heat_u = dt_use * (q[Q_EPS_UNDER] * (ground - SIGMA * tk * tk * tk * tk) + q_conv + bc[B_HOB])
         taken_under += heat_u
         conv_under += dt_use * q_conv
         e[0] += heat_u
-        # Flash: what exceeds the moisture that can stay at this pressure leaves as steam.
+        out_energy += _flash(first, n, near_boiling, x, s, m_dry, table, c, e, tn, rhs)
         fastest = 0.0
-        for i in range(first):
-            rhs[i] = e[i] / c[i]
-        for i in range(first, n):
-            c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
-            rhs[i] = e[i] / c[i]
-        for i in range(first, n):
-            if rhs[i] > near_boiling:
-                xq, _ = _look(table, ROW_XQ, rhs[i])
-                if x[i] > xq:
-                    latent = LATENT * m_dry[i]
-                    tt = tn[i]
-                    for _k in range(12):
-                        xq, dxq = _look(table, ROW_XQ, tt)
-                        f = c[i] * tt - e[i]
-                        d = c[i]
-                        if x[i] > xq:
-                            f += latent * (x[i] - xq)
-                            d -= latent * dxq
-                        step = min(max(f / d, -15.0), 15.0)
-                        tt -= step
-                        if abs(step) < 1e-6:
-                            break
-                    steam = (e[i] - c[i] * tt) / LATENT
-                    if steam < 0.0:
-                        steam = 0.0
-                        tt = e[i] / c[i]
-                    elif steam > 0.999 * m_dry[i] * x[i]:
-                        steam = 0.999 * m_dry[i] * x[i]
-                        tt = (e[i] - LATENT * steam) / c[i]
-                    x[i] -= steam / m_dry[i]
-                    s[S_LOST] += steam
-                    out_energy += steam * (LATENT + C_WATER * tt)
-                    rhs[i] = tt
         for i in range(n):
             fastest = max(fastest, abs(rhs[i] - t[i]))
             t[i] = rhs[i]
         for i in range(first, n):
             t_max[i] = max(t_max[i], t[i])
         s[S_HEAT_IN] += heat + heat_u - out_energy
-        # Colour, at the wall temperatures.
-        flux = g[first - 1] * (t[first - 1] - t[first])
-        boils = s[S_LIFT] > 0.0
-        if not boils:
-            mean = 0.0
-            rest = CONTACT_LAYER
-            for i in range(first, first + nf):
-                part = min(rest, r_or_mass[i])
-                mean += part * t[i]
-                rest -= part
-                if rest <= 0.0:
-                    break
-            boils = mean >= CONTACT_LAYER * (near_boiling + 21.0)
-        if boils:
-            s[S_LIFT] += dt_use * max(0.0, flux)
-        wall = t[first] + max(0.0, flux * half[first])
-        s[S_WALL_BASE] = wall
-        a_w = max(q[Q_AW_FLOOR], _activity(table, x[first], t[first]))
-        s[S_L_BASE] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_BASE], q[Q_K_MAX]))
-        wall = t[top] + max(0.0, (heat - dried * LATENT) / dt_use * half_up[top])
-        wall = min(wall, t[top] + 60.0)
-        s[S_WALL_TOP] = wall
-        a_w = max(q[Q_AW_FLOOR], _activity(table, x[top], t[top]))
-        s[S_L_TOP] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_TOP], q[Q_K_MAX]))
+        _colour(first, nf, top, dt_use, near_boiling, t, x, s, q, mass_r, table, g, half, half_up, (heat - dried * LATENT) / dt_use)
         left -= dt_use
         s[S_STEPS] += 1.0
         # The error control is cheap: the next step aims at a largest change of Q_TOL kelvin.
         want = dt_use * q[Q_TOL] / (fastest + 0.05)
         dt = min(max(want, 0.4 * dt_use, 0.01), 2.0 * dt_use, 5.0)
     s[S_DT] = dt
-    return taken_top, taken_under, conv_top, conv_under
+    return taken_top, taken_under, conv_top, conv_under, CONVERGED if left <= 1e-9 else TOO_MANY_STEPS
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
@@ -619,7 +682,7 @@ def step_cavity(span, cav, p, u, sinks):
             over_liner = EPS_OVER * p[P_OVER_AREA] * (2.0 - p[P_OVER_SEEN]) * SIGMA * (over_4 - liner_4)
             over_air = 2.0 * h_air * p[P_OVER_AREA] * (cav[OVER] - cav[AIR])
             seen_4 = p[P_OVER_SEEN] * over_4 + (1.0 - p[P_OVER_SEEN]) * liner_4
-            over_food = p[P_OVER_SEEN] * (sinks[0] + EPS_OVER * p[P_OVER_AREA] * SIGMA * (over_4 - seen_4))
+            over_food = p[P_OVER_SEEN] * (sinks[K_RADIANT_TOP] + EPS_OVER * p[P_OVER_AREA] * SIGMA * (over_4 - seen_4))
             cav[OVER] += h / p[P_OVER_C] * (over_direct - over_liner - over_air - over_food)
         to_air = p[P_CONV_SHARE] * released + ring + over_air
         radiant = (1.0 - p[P_CONV_SHARE]) * released
@@ -629,8 +692,10 @@ def step_cavity(span, cav, p, u, sinks):
         leak = p[P_U_LINER_SKIN] * (cav[LINER] - cav[SKIN])
         loss = p[P_U_LOSS] * (cav[SKIN] - p[P_AMBIENT_C])
         door = u[U_DOOR] * p[P_DOOR_W_K] * (cav[AIR] - p[P_AMBIENT_C])
-        cav[AIR] += h / p[P_C_AIR] * (to_air + swap_liner - sinks[1] - sinks[3] - door)
-        liner_in = radiant - direct_top - direct_under - over_direct + over_liner - swap_liner - leak - (sinks[0] - over_food) - sinks[2]
+        cav[AIR] += h / p[P_C_AIR] * (to_air + swap_liner - sinks[K_CONVECTIVE_TOP] - sinks[K_CONVECTIVE_UNDER] - door)
+        liner_in = (
+            radiant - direct_top - direct_under - over_direct + over_liner - swap_liner - leak - (sinks[K_RADIANT_TOP] - over_food) - sinks[K_RADIANT_UNDER]
+        )
         door_rad = u[U_DOOR] * 0.12 * SIGMA * ((cav[LINER] + K0) ** 4 - (p[P_AMBIENT_C] + K0) ** 4)
         cav[LINER] += h / p[P_C_LINER] * (liner_in - door_rad)
         cav[SKIN] += h / p[P_C_SKIN] * (leak - loss)
@@ -644,67 +709,69 @@ def boundary(cav, p, u, sector, bc, humid):
     fan = u[U_FAN] > 0.5
     share = 1.0 - p[P_CONV_SHARE]
     if p[P_HELD] > 0.5:
-        bc[0] = p[P_H_FOOD_STATIC]
-        bc[1] = cav[AIR]
-        bc[2] = 0.0
-        bc[3] = p[P_DOME_C]
+        bc[B_FILM_TOP] = p[P_H_FOOD_STATIC]
+        bc[B_AIR_TOP] = cav[AIR]
+        bc[B_RADIANT_TOP] = 0.0
+        bc[B_VIEW_TOP] = p[P_DOME_C]
         if sector != 1.0:
-            bc[2] = (sector - 1.0) * SIGMA * (p[P_DOME_C] + K0) ** 4
-        bc[4] = p[P_H_STATIC]
-        bc[5] = cav[AIR]
-        bc[6] = 0.0
-        bc[7] = p[P_FLOOR_C]
+            bc[B_RADIANT_TOP] = (sector - 1.0) * SIGMA * (p[P_DOME_C] + K0) ** 4
+        bc[B_FILM_UNDER] = p[P_H_STATIC]
+        bc[B_AIR_UNDER] = cav[AIR]
+        bc[B_RADIANT_UNDER] = 0.0
+        bc[B_VIEW_UNDER] = p[P_FLOOR_C]
     else:
-        bc[0] = p[P_H_FOOD_FAN] if fan else p[P_H_FOOD_STATIC]
-        bc[1] = cav[AIR]
+        bc[B_FILM_TOP] = p[P_H_FOOD_FAN] if fan else p[P_H_FOOD_STATIC]
+        bc[B_AIR_TOP] = cav[AIR]
         direct = share * (cav[RAD_TOP] + cav[RAD_FULL]) * u[U_VIEW_TOP] / p[P_A_DECK]
-        bc[2] = direct * sector * u[U_SHIELD] * (1.0 - p[P_OVER_SEEN])
-        bc[3] = cav[LINER] if u[U_SHIELD] > 0.99 else 0.5 * (cav[LINER] + cav[AIR]) - 20.0
+        bc[B_RADIANT_TOP] = direct * sector * u[U_SHIELD] * (1.0 - p[P_OVER_SEEN])
+        bc[B_VIEW_TOP] = cav[LINER] if u[U_SHIELD] > 0.99 else 0.5 * (cav[LINER] + cav[AIR]) - 20.0
         if p[P_OVER_C] > 0.0 and u[U_SHIELD] > 0.99:
             seen = p[P_OVER_SEEN] * (cav[OVER] + K0) ** 4 + (1.0 - p[P_OVER_SEEN]) * (cav[LINER] + K0) ** 4
-            bc[3] = seen**0.25 - K0
-        bc[4] = p[P_H_FAN] if fan else p[P_H_STATIC]
-        bc[5] = cav[AIR]
-        bc[6] = share * cav[RAD_BOTTOM] * u[U_VIEW_BOTTOM] / p[P_A_DECK]
-        bc[7] = cav[LINER]
-    bc[8] = u[U_HOB]
-    bc[9] = humid
+            bc[B_VIEW_TOP] = seen**0.25 - K0
+        bc[B_FILM_UNDER] = p[P_H_FAN] if fan else p[P_H_STATIC]
+        bc[B_AIR_UNDER] = cav[AIR]
+        bc[B_RADIANT_UNDER] = share * cav[RAD_BOTTOM] * u[U_VIEW_BOTTOM] / p[P_A_DECK]
+        bc[B_VIEW_UNDER] = cav[LINER]
+    bc[B_HOB] = u[U_HOB]
+    bc[B_VAPOUR] = humid
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
-def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, r_or_mass, c_solid, loosen, table, out, work):
+def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, table, out, work):
     """March all columns and the hearth over `times` (k+1,), controls (k, CONTROL_SIZE).
 
-    t, x, t_max, m_dry, r_or_mass, c_solid, loosen: (columns, nodes); s: (columns, COLUMN_STATE);
-    q: (columns, COLUMN_PARAMS). out: (k+1, columns, 10): deck face, base wall, base L*, top L*,
-    coldest dough, lost water kg/m2, heat pipe unused, top wall, dry layer mm, gummy water kg/m2;
+    t, x, t_max, m_dry, mass_r, c_solid, loosen: (columns, nodes); s: (columns, COLUMN_STATE);
+    q: (columns, COLUMN_PARAMS). out: (k+1, columns, RECORD_SIZE), the R_ slots;
     row 0 must be filled by the caller. Everything is advanced in place, so a bake can be stopped
-    at any grid time and continued with identical results.
+    at any grid time and continued with identical results. Returns how it ended.
     """
     columns = t.shape[0]
-    bc = np.zeros(10)
-    sinks = np.zeros(4)
+    bc = np.zeros(BOUNDARY_SIZE)
+    sinks = np.zeros(SINKS)
     for k in range(times.shape[0] - 1):
         span = times[k + 1] - times[k]
         u = controls[k]
         sinks[:] = 0.0
         for j in range(columns):
             boundary(cav, p, u, 1.0 + u[U_SECTOR] * q[j, Q_UNEVEN], bc, 3000.0)
-            bc[2] *= q[j, Q_VIEW_FOOD]
-            top_j, under_j, ctop, cunder = advance_column(
-                span, t[j], x[j], t_max[j], s[j], q[j], m_dry[j], r_or_mass[j], c_solid[j], loosen[j], bc, table, work
+            bc[B_RADIANT_TOP] *= q[j, Q_VIEW_FOOD]
+            top_j, under_j, ctop, cunder, ended = advance_column(
+                span, t[j], x[j], t_max[j], s[j], q[j], m_dry[j], mass_r[j], c_solid[j], loosen[j], bc, table, work
             )
+            if ended != CONVERGED:
+                return ended
             share = q[j, Q_AREA_SHARE]
-            direct_top = q[j, Q_EPS_TOP] * bc[2] * span
-            direct_under = q[j, Q_EPS_UNDER] * bc[6] * span
-            sinks[0] += share * p[P_A_FOOD] * (top_j - ctop - direct_top) / span
-            sinks[1] += share * p[P_A_FOOD] * ctop / span
-            sinks[2] += share * p[P_A_DECK] * (under_j - cunder - direct_under - bc[8] * span) / span
-            sinks[3] += share * p[P_A_DECK] * cunder / span
-            record(out[k + 1, j], t[j], x[j], s[j], q[j], m_dry[j], r_or_mass[j], loosen[j])
+            direct_top = q[j, Q_EPS_TOP] * bc[B_RADIANT_TOP] * span
+            direct_under = q[j, Q_EPS_UNDER] * bc[B_RADIANT_UNDER] * span
+            sinks[K_RADIANT_TOP] += share * p[P_A_FOOD] * (top_j - ctop - direct_top) / span
+            sinks[K_CONVECTIVE_TOP] += share * p[P_A_FOOD] * ctop / span
+            sinks[K_RADIANT_UNDER] += share * p[P_A_DECK] * (under_j - cunder - direct_under - bc[B_HOB] * span) / span
+            sinks[K_CONVECTIVE_UNDER] += share * p[P_A_DECK] * cunder / span
+            record(out[k + 1, j], t[j], x[j], s[j], q[j], m_dry[j], mass_r[j], loosen[j])
         step_cavity(span, cav, p, u, sinks)
-        out[k + 1, 0, 10] = cav[AIR]
-        out[k + 1, 0, 11] = cav[LINER]
+        out[k + 1, 0, R_AIR] = cav[AIR]
+        out[k + 1, 0, R_LINER] = cav[LINER]
+    return CONVERGED
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
@@ -713,21 +780,21 @@ def record(row, t, x, s, q, m_dry, mass, loosen):
     nd = int(q[Q_DECK_CELLS])
     first = nd + int(q[Q_PAN])
     nf = int(q[Q_DOUGH])
-    row[0] = t[first - 1] if first > 0 else t[0]
+    row[R_FACE] = t[first - 1] if first > 0 else t[0]
     if nd > 0:
-        row[6] = t[nd - 1]
+        row[R_DECK] = t[nd - 1]
     else:
-        row[6] = row[0]
-    row[1] = s[S_WALL_BASE]
-    row[2] = s[S_L_BASE]
-    row[3] = s[S_L_TOP]
+        row[R_DECK] = row[R_FACE]
+    row[R_BASE_WALL] = s[S_WALL_BASE]
+    row[R_BASE_L] = s[S_L_BASE]
+    row[R_TOP_L] = s[S_L_TOP]
     cold = t[first]
     for i in range(first, first + nf):
         if t[i] < cold:
             cold = t[i]
-    row[4] = cold
-    row[5] = s[S_LOST]
-    row[7] = s[S_WALL_TOP]
+    row[R_CORE] = cold
+    row[R_LOST] = s[S_LOST]
+    row[R_TOP_WALL] = s[S_WALL_TOP]
     dry = 0.0
     for i in range(first, first + nf):
         v = q[Q_V0] + (q[Q_V1] - q[Q_V0]) * loosen[i]
@@ -738,7 +805,7 @@ def record(row, t, x, s, q, m_dry, mass, loosen):
             if i > first and x[i - 1] < 0.15:
                 dry += mass[i] * v * 0.5 * max(0.0, 1.0 - (x[i] - 0.15) / 0.3)
             break
-    row[8] = dry
+    row[R_DRY_MM] = dry
     # Water under the sauce beyond what a moist crumb holds.
     wet = 0.0
     if q[Q_TOPPING] > 0.0:
@@ -747,7 +814,7 @@ def record(row, t, x, s, q, m_dry, mass, loosen):
             if excess <= 0.0:
                 break
             wet += excess * m_dry[i]
-    row[9] = wet
+    row[R_GUMMY] = wet
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
@@ -760,8 +827,8 @@ def run_preheat(times, controls, cav, p, t, c_solid, half, eps, face, out):
     link = np.zeros(n)
     di = np.zeros(n)
     rhs = np.zeros(n)
-    bc = np.zeros(10)
-    sinks = np.zeros(4)
+    bc = np.zeros(BOUNDARY_SIZE)
+    sinks = np.zeros(SINKS)
     for k in range(times.shape[0] - 1):
         span = times[k + 1] - times[k]
         u = controls[k]
@@ -772,21 +839,21 @@ def run_preheat(times, controls, cav, p, t, c_solid, half, eps, face, out):
             _conduction_rows(h, t, c_solid, half, link, di, rhs)
             tt = t[n - 1] + K0
             tb = t[0] + K0
-            vt = bc[3] + K0
-            vb = bc[7] + K0
+            vt = bc[B_VIEW_TOP] + K0
+            vb = bc[B_VIEW_UNDER] + K0
             hr_t = eps * SIGMA * (tt * tt + vt * vt) * (tt + vt)
             hr_b = eps * SIGMA * (tb * tb + vb * vb) * (tb + vb)
             h_t = p[P_H_FAN] if u[U_FAN] > 0.5 else p[P_H_STATIC]
             di[n - 1] += hr_t + h_t
-            rhs[n - 1] += hr_t * bc[3] + h_t * bc[1] + eps * bc[2]
-            di[0] += hr_b + bc[4]
-            rhs[0] += hr_b * bc[7] + bc[4] * bc[5] + eps * bc[6] + bc[8]
+            rhs[n - 1] += hr_t * bc[B_VIEW_TOP] + h_t * bc[B_AIR_TOP] + eps * bc[B_RADIANT_TOP]
+            di[0] += hr_b + bc[B_FILM_UNDER]
+            rhs[0] += hr_b * bc[B_VIEW_UNDER] + bc[B_FILM_UNDER] * bc[B_AIR_UNDER] + eps * bc[B_RADIANT_UNDER] + bc[B_HOB]
             _solve_symmetric(0, n, link, di, rhs, t)
             area = p[P_A_DECK]
-            sinks[0] = area * hr_t * (bc[3] - t[n - 1]) - area * (1.0 - eps) * bc[2]
-            sinks[1] = area * h_t * (bc[1] - t[n - 1])
-            sinks[2] = area * hr_b * (bc[7] - t[0]) - area * (1.0 - eps) * bc[6]
-            sinks[3] = area * bc[4] * (bc[5] - t[0])
+            sinks[K_RADIANT_TOP] = area * hr_t * (bc[B_VIEW_TOP] - t[n - 1]) - area * (1.0 - eps) * bc[B_RADIANT_TOP]
+            sinks[K_CONVECTIVE_TOP] = area * h_t * (bc[B_AIR_TOP] - t[n - 1])
+            sinks[K_RADIANT_UNDER] = area * hr_b * (bc[B_VIEW_UNDER] - t[0]) - area * (1.0 - eps) * bc[B_RADIANT_UNDER]
+            sinks[K_CONVECTIVE_UNDER] = area * bc[B_FILM_UNDER] * (bc[B_AIR_UNDER] - t[0])
             step_cavity(h, cav, p, u, sinks)
         out[k + 1, 0] = t[face]
         out[k + 1, 4] = t[n - 1]

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from scipy.special import erf
 
+from mattone_engine.heat import column as k
 from mattone_engine.heat.colour import word_centre
 from mattone_engine.heat.run import Trace
 from mattone_engine.styles import Style, style_of
@@ -132,32 +133,32 @@ def series(trace: Trace) -> Series:
     rows, layout = trace.rows, trace.layout
     centre = rows[:, : layout.centres, :].mean(axis=1)
     halves = [rows[:, h * layout.contacts : (h + 1) * layout.contacts, :].mean(axis=1) for h in range(layout.halves)]
-    rims = rows[:, layout.centres :, 3]
+    rims = rows[:, layout.centres :, k.R_TOP_L]
     total = float((trace.initial_kg_m2 * trace.shares).sum())
     # The two contacts stand at -1 and +1 sigma (two-point Gauss-Hermite); their L* give the share
     # of the base darker than a spot.
     if layout.contacts == 2:
-        spread = np.maximum(0.5 * np.abs(rows[:, 1, 2] - rows[:, 0, 2]), 0.3)
+        spread = np.maximum(0.5 * np.abs(rows[:, 1, k.R_BASE_L] - rows[:, 0, k.R_BASE_L]), 0.3)
     else:
         spread = np.full(rows.shape[0], 3.0)
-    z = (SPOT_L - centre[:, 2]) / spread
+    z = (SPOT_L - centre[:, k.R_BASE_L]) / spread
     spots = 50.0 * (1.0 + erf(z / math.sqrt(2.0)))
     return Series(
         t_s=trace.t_s,
-        deck_c=centre[:, 6],
-        air_c=rows[:, 0, 10],
-        bottom_c=centre[:, 1],
-        bottom_l=centre[:, 2],
+        deck_c=centre[:, k.R_DECK],
+        air_c=rows[:, 0, k.R_AIR],
+        bottom_c=centre[:, k.R_BASE_WALL],
+        bottom_l=centre[:, k.R_BASE_L],
         rim_l=rims.mean(axis=1),
         hot_rim_l=rims.min(axis=1),
-        cheese_l=centre[:, 3],
-        top_c=centre[:, 7],
-        core_c=centre[:, 4],
-        loss_pct=100.0 * (rows[:, :, 5] * trace.shares).sum(axis=1) / total,
-        dry_mm=centre[:, 8],
-        wet_kg_m2=np.max([half[:, 9] for half in halves], axis=0),
-        half_cheese_l=np.stack([half[:, 3] for half in halves]),
-        half_wet_kg_m2=np.stack([half[:, 9] for half in halves]),
+        cheese_l=centre[:, k.R_TOP_L],
+        top_c=centre[:, k.R_TOP_WALL],
+        core_c=centre[:, k.R_CORE],
+        loss_pct=100.0 * (rows[:, :, k.R_LOST] * trace.shares).sum(axis=1) / total,
+        dry_mm=centre[:, k.R_DRY_MM],
+        wet_kg_m2=np.max([half[:, k.R_GUMMY] for half in halves], axis=0),
+        half_cheese_l=np.stack([half[:, k.R_TOP_L] for half in halves]),
+        half_wet_kg_m2=np.stack([half[:, k.R_GUMMY] for half in halves]),
         spot_pct=spots,
     )
 

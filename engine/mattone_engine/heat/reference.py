@@ -98,14 +98,20 @@ def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval:
         net[first + 1 :] += vapour * k.LATENT
         dx_dt[:-1] -= vapour / md[:-1]
         dx_dt[1:] += vapour / md[1:]
-        h_m = bc[0] / (1000.0 * 0.95) * q[k.Q_WETTED]
+        h_m = bc[k.B_FILM_TOP] / (1000.0 * 0.95) * q[k.Q_WETTED]
         p_s = np.minimum(a_w[-1] * psat[-1], q[k.Q_P_AMB])
-        dried = h_m * k.M_WATER / (k.R_GAS * t_k[-1]) * np.maximum(0.0, p_s - bc[9]) * np.minimum(1.0, x[-1] / 0.002)
-        heat = q[k.Q_EPS_TOP] * (bc[2] + k.SIGMA * ((bc[3] + k.K0) ** 4 - t_k[-1] ** 4)) + bc[0] * (bc[1] - tf[-1])
+        dried = h_m * k.M_WATER / (k.R_GAS * t_k[-1]) * np.maximum(0.0, p_s - bc[k.B_VAPOUR]) * np.minimum(1.0, x[-1] / 0.002)
+        heat = q[k.Q_EPS_TOP] * (bc[k.B_RADIANT_TOP] + k.SIGMA * ((bc[k.B_VIEW_TOP] + k.K0) ** 4 - t_k[-1] ** 4)) + bc[k.B_FILM_TOP] * (
+            bc[k.B_AIR_TOP] - tf[-1]
+        )
         net[-1] += heat - dried * k.LATENT
         dx_dt[-1] -= dried / md[-1]
         tb = t[0] + k.K0
-        net[0] += q[k.Q_EPS_UNDER] * (bc[6] + k.SIGMA * ((bc[7] + k.K0) ** 4 - tb**4)) + bc[4] * (bc[5] - t[0]) + bc[8]
+        net[0] += (
+            q[k.Q_EPS_UNDER] * (bc[k.B_RADIANT_UNDER] + k.SIGMA * ((bc[k.B_VIEW_UNDER] + k.K0) ** 4 - tb**4))
+            + bc[k.B_FILM_UNDER] * (bc[k.B_AIR_UNDER] - t[0])
+            + bc[k.B_HOB]
+        )
         x_q, _ = _look(table, k.ROW_XQ, tf)
         steam = np.maximum(0.0, x - x_q) / RELAX_S * md
         net[first:] -= steam * k.LATENT

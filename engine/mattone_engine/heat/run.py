@@ -99,11 +99,11 @@ class Bake:
         self._energy_0 = self._energy()
         self._water_0 = self._water()
         self.now_s = spec.starts_s
-        first = np.zeros((1, self._columns.t.shape[0], 12))
+        first = np.zeros((1, self._columns.t.shape[0], k.RECORD_SIZE))
         for j in range(first.shape[1]):
             c = self._columns
             k.record(first[0, j], c.t[j], c.x[j], c.s[j], c.q[j], c.m_dry[j], c.mass[j], c.loosen[j])
-        first[0, 0, 10], first[0, 0, 11] = self._cavity[k.AIR], self._cavity[k.LINER]
+        first[0, 0, k.R_AIR], first[0, 0, k.R_LINER] = self._cavity[k.AIR], self._cavity[k.LINER]
         self._t: list[np.ndarray] = [np.array([self.now_s])]
         self._rows: list[np.ndarray] = [first]
         # Where the bake stood at the last time of the grid, when it was stopped between two.
@@ -222,7 +222,7 @@ class Bake:
     def _run(self, times: np.ndarray, on_hob: float) -> None:
         """March over `times`, record, and stand at the last of them."""
         c = self._columns
-        out = np.zeros((times.size, c.t.shape[0], 12))
+        out = np.zeros((times.size, c.t.shape[0], k.RECORD_SIZE))
         controls = control_table(self.spec, self._hearth, times[:-1])
         if on_hob > 0.0:
             controls[:, k.U_HOB] = HOB_EFFICIENCY * 1000.0 * on_hob / (self.spec.dough.area_cm2 * 1e-4)
@@ -232,18 +232,18 @@ class Bake:
             t, x, t_max, m_dry, mass, c_solid, loosen = (np.ascontiguousarray(a[:, deck:]) for a in (c.t, c.x, c.t_max, c.m_dry, c.mass, c.c_solid, c.loosen))
             q = c.q.copy()
             q[:, k.Q_DECK_CELLS] = 0
-            k.run_bake(times, controls, cavity, kitchen_parameters(), t, x, t_max, c.s, q, m_dry, mass, c_solid, loosen, self._table, out, c.work)
+            ended = k.run_bake(times, controls, cavity, kitchen_parameters(), t, x, t_max, c.s, q, m_dry, mass, c_solid, loosen, self._table, out, c.work)
             c.t[:, deck:], c.x[:, deck:], c.t_max[:, deck:] = t, x, t_max
             if deck:
                 # The deck waits in the oven meanwhile.
-                out[:, :, 6] = c.t[:, deck - 1]
-            out[:, 0, 10], out[:, 0, 11] = self._cavity[k.AIR], self._cavity[k.LINER]
+                out[:, :, k.R_DECK] = c.t[:, deck - 1]
+            out[:, 0, k.R_AIR], out[:, 0, k.R_LINER] = self._cavity[k.AIR], self._cavity[k.LINER]
         else:
-            k.run_bake(
+            ended = k.run_bake(
                 times, controls, self._cavity, self._p,
                 c.t, c.x, c.t_max, c.s, c.q, c.m_dry, c.mass, c.c_solid, c.loosen, self._table, out, c.work,
             )  # fmt: skip
-        if not np.isfinite(out[1:, :, :6]).all():
+        if ended != k.CONVERGED or not np.isfinite(out[1:, :, : k.R_DECK]).all():
             raise FloatingPointError(f"the bake lost its numbers; input was {self.spec.model_dump_json()}")
         self._t.append(times[1:])
         self._rows.append(out[1:])
