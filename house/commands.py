@@ -190,7 +190,6 @@ def soak(arguments: list[str]) -> None:
     set_up(browser=True, development=True)
     with throwaway_cluster("soak") as env:
         prepared(env)
-        env |= {"PYTHONPATH": env["PYTHONPATH"] + f":{ROOT}"}
         done = subprocess.run([str(PYTHON), "-m", "e2e.soak", *arguments], cwd=ROOT, env=env)
     raise SystemExit(done.returncode)
 
@@ -243,7 +242,7 @@ def bench(arguments: list[str]) -> None:
     set_up(browser=True, development=True)
     with throwaway_cluster("bench") as env:
         prepared(env)
-        done = subprocess.run([str(PYTHON), "-m", "bench", *arguments], cwd=ROOT, env=env | {"PYTHONPATH": env["PYTHONPATH"] + f":{ROOT}"})
+        done = subprocess.run([str(PYTHON), "-m", "bench", *arguments], cwd=ROOT, env=env)
     raise SystemExit(done.returncode)
 
 
@@ -305,7 +304,7 @@ def shots(arguments: list[str]) -> None:
         done = subprocess.run(
             [str(PYTHON), "-m", "e2e.shots", f"http://127.0.0.1:{port}", *demo_cook(), *arguments],
             cwd=ROOT,
-            env=env | {"PYTHONPATH": env["PYTHONPATH"] + f":{ROOT}"},
+            env=env,
         )
     raise SystemExit(done.returncode)
 

@@ -13,4 +13,5 @@ WEB = ROOT / "web"
 
 
 def python_path() -> str:
-    return f"{ROOT / 'engine'}:{ROOT / 'server'}"
+    """What the engine, the server and the stories are imported from."""
+    return f"{ROOT / 'engine'}:{ROOT / 'server'}:{ROOT}"
