@@ -46,7 +46,7 @@ class Shown(WebElement):
         end = time.monotonic() + PATIENCE_S
         while True:
             try:
-                return super()._execute(command, params)
+                return super()._execute(command, params)  # type: ignore[no-untyped-call]
             except PASSING:
                 if time.monotonic() > end:
                     raise
@@ -140,9 +140,12 @@ class StoryCase(StaticLiveServerTestCase):
         found = self.driver.execute_async_script(AUDIT)
         self.assertEqual(found, [], f"{name}: {found}"[:3000])
 
+    def _log(self) -> list[dict[str, Any]]:
+        return list(self.driver.get_log("browser"))  # type: ignore[no-untyped-call]
+
     def console(self) -> list[str]:
         """Errors the page logged, but for the question whether anybody is signed in."""
-        return [entry["message"] for entry in self.driver.get_log("browser") if entry["level"] == "SEVERE" and "auth/session" not in entry["message"]]
+        return [entry["message"] for entry in self._log() if entry["level"] == "SEVERE" and "auth/session" not in entry["message"]]
 
 
 # Selenium must not look for a driver of its own.

@@ -51,7 +51,8 @@ class DoughStory(StoryCase):
         tab.click()
 
     def link(self, text: str) -> WebElement:
-        return self.page.wait(lambda: next((a for a in self.driver.find_elements(By.CSS_SELECTOR, "a, button") if a.text == text), None))
+        found: WebElement = self.page.wait(lambda: next((a for a in self.driver.find_elements(By.CSS_SELECTOR, "a, button") if a.text == text), None))
+        return found
 
     def serve(self, at: datetime) -> None:
         """The first pizza then: the day chosen, the time typed."""

@@ -63,8 +63,8 @@ def _numbers(node: dict[str, Any]) -> st.SearchStrategy[Any]:
     low, high = node.get("minimum", node.get("exclusiveMinimum")), node.get("maximum", node.get("exclusiveMaximum"))
     ends = [end for end in (low, high) if end is not None]
     if node["type"] == "integer":
-        inside = st.integers(low if low is not None else -(2**40), high if high is not None else 2**40)
-        return inside | st.sampled_from([int(end) for end in ends]) if ends else inside
+        whole = st.integers(low if low is not None else -(2**40), high if high is not None else 2**40)
+        return whole | st.sampled_from([int(end) for end in ends]) if ends else whole
     inside = st.floats(low, high, allow_nan=False, allow_infinity=False, exclude_min="exclusiveMinimum" in node, exclude_max="exclusiveMaximum" in node)
     # The ends of a range are where programs break.
     return inside | st.sampled_from(ends) if ends else inside

@@ -16,14 +16,14 @@ from house.places import ROOT
 
 ENGINE, SERVER = ROOT / "engine" / "mattone_engine", ROOT / "server"
 # Who may import whom inside the engine: what stands lower is imported by what stands higher.
-GROUND_UP = (("things",), ("styles",), ("heat", "dough"), ("bake", "days"), ("learn", "formats"), ("evidence",))
+GROUND_UP = (("things",), ("styles",), ("heat", "dough"), ("knowledge",), ("bake", "days"), ("learn", "formats"), ("evidence",))
 # Who computes in the server: the one door, and what is told to be quick.
-BAKES = re.compile(r"mattone_engine\.(bake\.(simulate|search|plan|row|match|oven_wish|topping_effect)|heat|days\.timeline|learn\.calibrate)$")
+BAKES = re.compile(r"mattone_engine\.(bake\.(simulate|search|plan|row|match|oven_wish|topping_effect)|heat|days\.(timeline|placing|clash)|learn\.calibrate)$")
 QUICK = {
     "mattone_engine.bake.plan": {"PlanResult", "SketchInput"}, "mattone_engine.bake.row": {"RowInput", "RowResult"},
-    "mattone_engine.bake.match": {"HelpResult", "MatchInput", "MatchResult", "MatchRig", "feeds", "portion"},
+    "mattone_engine.bake.match": {"MatchInput", "MatchResult", "MatchRig", "feeds", "piece_cm2", "portion"},
     "mattone_engine.bake.oven_wish": {"AcceptInput", "OvenWish", "WishInput", "accepted"},
-    "mattone_engine.bake.topping_effect": {"Effect", "EffectInput"}, "mattone_engine.days.timeline": {"PlacedStep", "TimelineResult"},
+    "mattone_engine.bake.topping_effect": {"Effect", "EffectInput"},
     "mattone_engine.learn.calibrate": {"CalibrateInput", "CalibrateResult"},
 }  # fmt: skip
 
@@ -71,6 +71,11 @@ class Rooms(TestCase):
         ]  # fmt: skip
         # Whether this process's kernels bake at all is asked in it.
         self.assertEqual(wrong, ["config/health.py: mattone_engine.bake.simulate.simulate"])
+
+    def test_no_two_apps_of_the_server_import_each_other_both_ways(self) -> None:
+        apps = {path.name for path in SERVER.iterdir() if path.is_dir()}
+        seen = {(file.relative_to(SERVER).parts[0], module.split(".")[0]) for file in sources(SERVER) for module, _ in imports(file)}
+        self.assertEqual({(a, b) for a, b in seen if a < b and b in apps and (b, a) in seen}, set())
 
     def test_kernels_are_all_in_one_file(self) -> None:
         compiled = [file.name for file in sources(ENGINE) if re.search(r"^@njit", file.read_text(encoding="utf-8"), re.M)]

@@ -1,17 +1,17 @@
 """The API: one router an app, one shape of error."""
 
+from errors import handle_all
 from ninja.security import django_auth
 
 from config.documented import DocumentedAPI
-from config.errors import handle_all
 from config.reference import router as reference_router
 from dough.api import router as dough_router
 from events.api import router as events_router
 from exchange.api import router as exchange_router
 from kitchen.api import router as kitchen_router
-from kitchen.calibrating import router as calibrating_router
 from live.api import ingest_router
 from live.api import router as live_router
+from live.calibrating import router as calibrating_router
 from match.api import router as match_router
 from plans.api import router as plans_router
 from styling.api import router as styling_router

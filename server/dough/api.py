@@ -39,7 +39,6 @@ from dough.schemas import (
 )
 from dough.services import as_moment, start
 from plans.models import Plan
-from timeline.models import Supper
 from work.answers import answer_text
 
 router = Router()
@@ -174,7 +173,7 @@ def _told_line(row: Dough) -> dict[str, Any]:
 
 def _planned_at(row: Dough) -> datetime | None:
     """When the next supper made of this dough has its mixing done; None without one."""
-    supper = Supper.objects.filter(dough=row, deleted_at__isnull=True, serve_at__gt=timezone.now()).first()
+    supper = row.suppers.filter(deleted_at__isnull=True, serve_at__gt=timezone.now()).first()
     steps, _ = readable("supper", lambda: supper.steps if supper is not None else [])
     return next((datetime.fromisoformat(step.ends) for step in steps or [] if step.key == "mix"), None)
 

@@ -13,7 +13,9 @@ from mattone_engine.errors import InputError
 from mattone_engine.styles import style
 
 from accounts.ownership import owned_or_refuse
+from dough.models import Dough
 from dough.schemas import StartAsk
+from plans.doughs import set_finder
 from plans.models import Plan
 from styling.models import OwnStyle
 
@@ -41,6 +43,13 @@ def start(request: HttpRequest, body: StartAsk) -> DoughInput:
             steps=programmes()[body.programme].shaped(known.shape).rise_steps,
         )
     )
+
+
+def _found(request: HttpRequest, dough_id: int, path: str) -> DoughInput:
+    return owned_or_refuse(Dough, request, dough_id, path=path).dough
+
+
+set_finder(_found)
 
 
 def as_moment(text: str, path: str) -> datetime:

@@ -20,9 +20,9 @@ from django.contrib.sessions.backends.db import SessionStore
 from django.db import connection, transaction
 from django.http import HttpRequest, HttpResponseBase, StreamingHttpResponse
 from django.utils import timezone
+from errors import error_response, told
 
 from accounts.ownership import owned_or_refuse
-from config.errors import error_response, told
 from kitchen.models import Instrument
 from live.listener import listener, tell
 from live.models import OpenStream, Reading

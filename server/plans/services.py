@@ -21,10 +21,10 @@ from mattone_engine.things.rig import own_surface
 from pydantic import ValidationError
 
 from accounts.ownership import owned_or_refuse
-from dough.models import Dough
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Instrument, Pan, Surface
 from kitchen.rigs import hob_kw, pan_thing, surface_thing
+from plans.doughs import dough_of
 from plans.models import Plan
 from plans.schemas import PreviewIn, PreviewOut, RigNames, Sentence, SketchIn
 from styling.models import OwnStyle
@@ -88,7 +88,7 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
         surface = surface.model_copy(update={"deck_c": sentence.deck_reading_c})
     dough, toppings = portion(known, rig.pan_area_cm2, TOPPING_LOAD[sentence.topping])
     if sentence.dough_id is not None:
-        dough = baked_as(owned_or_refuse(Dough, request, sentence.dough_id, path="sentence.dough_id").dough, dough)
+        dough = baked_as(dough_of(request, sentence.dough_id, "sentence.dough_id"), dough)
     try:
         ask = PlanInput(
             hearth=rig.hearth,

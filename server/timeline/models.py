@@ -26,7 +26,7 @@ class Supper(Versioned):
 
     identity = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     name = models.CharField(max_length=80)
-    dough = models.ForeignKey("dough.Dough", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    dough = models.ForeignKey("dough.Dough", on_delete=models.SET_NULL, null=True, blank=True, related_name="suppers")
     plan = models.ForeignKey("plans.Plan", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
     words = models.JSONField()
     ask = models.JSONField()

@@ -352,7 +352,7 @@ export interface paths {
          * Roll Back
          * @description The hearth as it was before this calibration; the calibration leaves the history.
          */
-        post: operations["kitchen_calibrating_roll_back"];
+        post: operations["live_calibrating_roll_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -409,7 +409,7 @@ export interface paths {
          * Try Log
          * @description What the log says; nothing is changed.
          */
-        post: operations["kitchen_calibrating_try_log"];
+        post: operations["live_calibrating_try_log"];
         delete?: never;
         options?: never;
         head?: never;
@@ -427,13 +427,13 @@ export interface paths {
          * Look Back
          * @description Every calibration in use or replaced, the newest first.
          */
-        get: operations["kitchen_calibrating_look_back"];
+        get: operations["live_calibrating_look_back"];
         put?: never;
         /**
          * Use Log
          * @description Read the log again and put what it says to use; plans made after it know it. `version` is the hearth's.
          */
-        post: operations["kitchen_calibrating_use_log"];
+        post: operations["live_calibrating_use_log"];
         delete?: never;
         options?: never;
         head?: never;
@@ -7276,7 +7276,7 @@ export interface operations {
             };
         };
     };
-    kitchen_calibrating_roll_back: {
+    live_calibrating_roll_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -7579,7 +7579,7 @@ export interface operations {
             };
         };
     };
-    kitchen_calibrating_try_log: {
+    live_calibrating_try_log: {
         parameters: {
             query?: never;
             header?: never;
@@ -7699,7 +7699,7 @@ export interface operations {
             };
         };
     };
-    kitchen_calibrating_look_back: {
+    live_calibrating_look_back: {
         parameters: {
             query?: never;
             header?: never;
@@ -7788,7 +7788,7 @@ export interface operations {
             };
         };
     };
-    kitchen_calibrating_use_log: {
+    live_calibrating_use_log: {
         parameters: {
             query: {
                 version: number;
