@@ -42,16 +42,26 @@ class Shown(WebElement):
         super().__init__(found._parent, found._id)
         self._again = again
 
-    def _execute(self, command: str, params: dict[str, Any] | None = None) -> Any:
+    def _insist(self, act: Callable[[], Any]) -> Any:
         end = time.monotonic() + PATIENCE_S
         while True:
             try:
-                return super()._execute(command, params)  # type: ignore[no-untyped-call]
+                return act()
             except PASSING:
                 if time.monotonic() > end:
                     raise
                 time.sleep(0.05)
                 self._id = self._again()._id
+
+    def _execute(self, command: str, params: dict[str, Any] | None = None) -> Any:
+        return self._insist(lambda: super(Shown, self)._execute(command, params))  # type: ignore[no-untyped-call]
+
+    # These two ask the page by a script of their own, past _execute.
+    def get_attribute(self, name: str) -> str | None:
+        return cast(str | None, self._insist(lambda: super(Shown, self).get_attribute(name)))
+
+    def is_displayed(self) -> bool:
+        return bool(self._insist(lambda: super(Shown, self).is_displayed()))
 
 
 class Page:

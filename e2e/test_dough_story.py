@@ -47,12 +47,10 @@ class DoughStory(StoryCase):
         return float(self.page.one(f"[data-ingredient='{ingredient}'] td:nth-of-type(1) input").get_attribute("value") or 0)
 
     def tab(self, name: str) -> None:
-        tab = self.page.wait(lambda: next((t for t in self.driver.find_elements(By.CSS_SELECTOR, "[role=tab]") if t.text == name), None))
-        tab.click()
+        self.page.texted("[role=tab]", lambda text: text == name).click()
 
     def link(self, text: str) -> WebElement:
-        found: WebElement = self.page.wait(lambda: next((a for a in self.driver.find_elements(By.CSS_SELECTOR, "a, button") if a.text == text), None))
-        return found
+        return self.page.texted("a, button", lambda told: told == text)
 
     def serve(self, at: datetime) -> None:
         """The first pizza then: the day chosen, the time typed."""

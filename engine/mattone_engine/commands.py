@@ -55,11 +55,11 @@ def run(name: str, text: str) -> str:
     """The JSON answer of a command to its JSON input; raises InputError on anything it cannot work with."""
     model, work_out = COMMANDS[name]
     try:
-        ask = model.model_validate_json(text)
+        request = model.model_validate_json(text)
     except ValidationError as error:
         raise first_input_error(error) from error
     try:
-        return work_out(ask).model_dump_json()
+        return work_out(request).model_dump_json()
     except ValidationError as error:
         # Parts that are each allowed and cannot be together: found when the bake is put together of them.
         raise first_input_error(error) from error

@@ -10,9 +10,9 @@ from pathlib import Path
 @cache
 def fingerprint() -> str:
     """Hash of every source and data file of the engine, 16 hexadecimal digits."""
-    told = hashlib.sha256()
+    result = hashlib.sha256()
     folder = Path(__file__).parent
     for file in sorted(folder.rglob("*")):
         if file.suffix in (".py", ".toml"):
-            told.update(str(file.relative_to(folder)).encode() + b"\0" + file.read_bytes() + b"\0")
-    return told.hexdigest()[:16]
+            result.update(str(file.relative_to(folder)).encode() + b"\0" + file.read_bytes() + b"\0")
+    return result.hexdigest()[:16]

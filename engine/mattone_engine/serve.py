@@ -15,7 +15,7 @@ import threading
 import traceback
 from typing import BinaryIO
 
-from mattone_engine.bake.both_cores import AbandonedError, abandoned_when
+from mattone_engine.bake.parallel import AbandonedError, abandoned_when
 from mattone_engine.commands import COMMANDS, run
 from mattone_engine.errors import InputError
 from mattone_engine.warm import warm

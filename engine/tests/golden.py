@@ -89,8 +89,8 @@ def differences(golden: Any, now: Any, at: str = "") -> list[str]:
 
 
 def laid_down() -> dict[str, Any]:
-    told: dict[str, Any] = json.loads(FILE.read_text(encoding="utf-8"))
-    return told
+    result: dict[str, Any] = json.loads(FILE.read_text(encoding="utf-8"))
+    return result
 
 
 def main() -> int:

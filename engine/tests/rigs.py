@@ -24,5 +24,5 @@ def bake_on(surface: Surface | None = None, **changes: Any) -> SimulateInput:
 def played(spec: SimulateInput, until_s: float = 720.0, *, refine: int = 1) -> tuple[Done, Series, Bake]:
     bake = Bake(spec, refine=refine)
     bake.advance_to(until_s)
-    told = series(bake.trace())
-    return likely_done(told, wanted(style(spec.style), spec.target)), told, bake
+    result = series(bake.trace())
+    return likely_done(result, wanted(style(spec.style), spec.target)), result, bake

@@ -44,9 +44,9 @@ class Batches(TestCase):
             with self.subTest(key):
                 last = "pan" if known.shape == "pan" else "balls"
                 steps = (*COLD[:2], COLD[2].model_copy(update={"stage": last}))
-                told = batch(BatchInput(dough=started(StartInput(style=key, count=3, area_cm2=900.0, steps=steps))))  # type: ignore[arg-type]
-                self.assertEqual(told.rise.windows[-1].word, "ripe")
-                self.assertAlmostEqual(sum(row.total_g for row in told.formula.rows), told.formula.dough_g, places=6)
+                result = batch(BatchInput(dough=started(StartInput(style=key, count=3, area_cm2=900.0, steps=steps))))  # type: ignore[arg-type]
+                self.assertEqual(result.rise.windows[-1].word, "ripe")
+                self.assertAlmostEqual(sum(row.total_g for row in result.formula.rows), result.formula.dough_g, places=6)
 
     @settings(max_examples=60, deadline=None)
     @given(hours=st.floats(4, 70), salt=st.floats(1, 3.5), kind=st.sampled_from(["instant_yeast", "active_dry_yeast", "fresh_yeast"]), milk=st.floats(0, 30))
@@ -57,13 +57,13 @@ class Batches(TestCase):
             Line(ingredient="salt", pct=salt),
             Line(ingredient="milk", pct=milk),
         )
-        ask = FormulaInput(lines=(*lines, Line(ingredient=kind, pct=0.5)), pieces=(Piece(count=4, mass_g=260),))
+        request = FormulaInput(lines=(*lines, Line(ingredient=kind, pct=0.5)), pieces=(Piece(count=4, mass_g=260),))
         steps = (COLD[0], COLD[1].model_copy(update={"hours": hours}), COLD[2])
-        told = batch(BatchInput(dough=DoughInput(formula=ask, steps=steps), solve="yeast"))
-        self.assertEqual(told.rise.windows[-1].word, "ripe")
+        result = batch(BatchInput(dough=DoughInput(formula=request, steps=steps), solve="yeast"))
+        self.assertEqual(result.rise.windows[-1].word, "ripe")
         # Worked out again from its lines it is the same dough.
-        again = batch(BatchInput(dough=told.dough))
-        self.assertAlmostEqual(again.rise.windows[-1].ratio_at_end, told.rise.windows[-1].ratio_at_end, delta=0.02)
+        again = batch(BatchInput(dough=result.dough))
+        self.assertAlmostEqual(again.rise.windows[-1].ratio_at_end, result.rise.windows[-1].ratio_at_end, delta=0.02)
 
     def test_what_is_made_before_raises_too(self) -> None:
         plain = dough()
@@ -104,9 +104,9 @@ class Batches(TestCase):
 
     def test_the_water_follows_what_is_made_before(self) -> None:
         part = (Preferment(kind="biga", flour_pct=40, yeast_pct=0.2),)
-        ask = dough(water=WaterInput(room_c=19.0, flour_c=18.0, wanted_c=24.0, mixing="mixer"))
-        ask = ask.model_copy(update={"formula": ask.formula.model_copy(update={"preferments": part})})
-        self.assertAlmostEqual(batch(BatchInput(dough=ask)).water.water_c, 4 * 24.0 - 19.0 - 18.0 - 19.0 - 11.0)
+        request = dough(water=WaterInput(room_c=19.0, flour_c=18.0, wanted_c=24.0, mixing="mixer"))
+        request = request.model_copy(update={"formula": request.formula.model_copy(update={"preferments": part})})
+        self.assertAlmostEqual(batch(BatchInput(dough=request)).water.water_c, 4 * 24.0 - 19.0 - 18.0 - 19.0 - 11.0)
 
 
 class Household(TestCase):
@@ -128,20 +128,20 @@ class Household(TestCase):
         self.assertFalse(read.readings[0].sure)
         lines = [Correction(text=r.text, ingredient=r.ingredient, amount=r.amount, unit=r.unit or "g") for r in read.readings]
         lines[2] = Correction(text="2 glugs of oil", ingredient="olive_oil", amount=2, unit="tbsp")
-        told = corrected(CorrectedInput(lines=tuple(lines)))
-        self.assertFalse(any(r.problem for r in told.readings))
-        assert told.shares is not None
-        self.assertGreater(told.shares.oil_pct, 5.0)
-        self.assertEqual(told.readings[1].grams, read_line("1 cup water", "spooned").grams)
+        result = corrected(CorrectedInput(lines=tuple(lines)))
+        self.assertFalse(any(r.problem for r in result.readings))
+        assert result.shares is not None
+        self.assertGreater(result.shares.oil_pct, 5.0)
+        self.assertEqual(result.readings[1].grams, read_line("1 cup water", "spooned").grams)
 
 
 class Oven(TestCase):
     def test_a_dry_dough_is_wished_wetter_and_a_right_one_let_be(self) -> None:
         dry = watered(56.0)
-        told = oven_wish(WishInput(plan=STEEL, dough=dry))
-        assert told.change is not None and told.then is not None
-        self.assertGreater(told.change.hydration_pct, 2.0)
-        self.assertGreater(told.then.kept_pct, told.now.kept_pct)
+        result = oven_wish(WishInput(plan=STEEL, dough=dry))
+        assert result.change is not None and result.then is not None
+        self.assertGreater(result.change.hydration_pct, 2.0)
+        self.assertGreater(result.then.kept_pct, result.now.kept_pct)
         usual = oven_wish(WishInput(plan=STEEL, dough=dough()))
         self.assertTrue(usual.change is None or usual.change.hydration_pct == 0.0)
 
@@ -176,13 +176,13 @@ class Oven(TestCase):
 class Toppings(TestCase):
     def test_a_wet_half_stays_wet_and_only_that_half(self) -> None:
         controls = plan(STEEL).controls
-        ask = STEEL.model_copy(update={"controls": controls})
+        request = STEEL.model_copy(update={"controls": controls})
         picks = (Pick(topping="sauce"), Pick(topping="low_moisture_cheese"), Pick(topping="mushrooms", half="right", grams=140, treated=False))
-        told = topping_effect(EffectInput(plan=ask, toppings=ToppingInput(picks=picks, area_cm2=STEEL.dough.area_cm2)))
-        left, right = told.halves
+        result = topping_effect(EffectInput(plan=request, toppings=ToppingInput(picks=picks, area_cm2=STEEL.dough.area_cm2)))
+        left, right = result.halves
         self.assertEqual((left.half, right.half), ("left", "right"))
         self.assertGreater(right.gummy_kg_m2, left.gummy_kg_m2 + 0.02)
-        self.assertIn("right half stays soggy", told.say)
+        self.assertIn("right half stays soggy", result.say)
         with self.assertRaisesRegex(InputError, "controls"):
             topping_effect(EffectInput(plan=STEEL, toppings=ToppingInput(picks=picks, area_cm2=700)))
 
@@ -190,10 +190,10 @@ class Toppings(TestCase):
         worked = formula(dough().formula)
         picks = (Pick(topping="mushrooms", half="left"), Pick(topping="mushrooms", half="right", grams=50), Pick(topping="sauce"))
         top = topping_plan(ToppingInput(picks=picks, area_cm2=700, pizzas=8))
-        told = lists(worked, top)
-        names = [item.name for item in told.shopping]
+        result = lists(worked, top)
+        names = [item.name for item in result.shopping]
         self.assertEqual(len(names), len(set(names)))
-        mushrooms = next(item for item in told.shopping if item.name == "mushrooms")
+        mushrooms = next(item for item in result.shopping if item.name == "mushrooms")
         self.assertAlmostEqual(mushrooms.grams, sum(lot.all_g for lot in top.lots if lot.name == "mushrooms"))
-        dry = sum(item.grams for item in told.shopping if item.name not in ("mushrooms", top.lots[2].name))
+        dry = sum(item.grams for item in result.shopping if item.name not in ("mushrooms", top.lots[2].name))
         self.assertAlmostEqual(dry, sum(row.total_g for row in worked.rows if row.ingredient != "water"), places=6)

@@ -16,7 +16,7 @@ STEEL = Surface(kind="steel", thickness_mm=10)
 
 def log_of(hidden: Hearth, minutes: float = 75, *, noise: float = 1.5, seed: int = 1, deck: bool = True, gaps: bool = True) -> str:
     """A log as a cheap thermometer would write it: noise, jitter, gaps."""
-    told = preheat(hidden, STEEL, minutes)
+    result = preheat(hidden, STEEL, minutes)
     rng = np.random.default_rng(seed)
     t_s = np.arange(0.0, minutes * 60.0, 40.0) + rng.uniform(-6, 6, int(np.ceil(minutes * 60.0 / 40.0)))
     t_s = t_s[t_s >= 0]
@@ -24,7 +24,7 @@ def log_of(hidden: Hearth, minutes: float = 75, *, noise: float = 1.5, seed: int
         t_s = t_s[(t_s < 900) | (t_s > 1200)]
     lines = ["minutes,deck C,oven C" if deck else "minutes,oven C"]
     for t in t_s:
-        d, a = (float(np.interp(t, told.t_s, v)) + rng.normal(0, noise) for v in (told.deck_c, told.air_c))
+        d, a = (float(np.interp(t, result.t_s, v)) + rng.normal(0, noise) for v in (result.deck_c, result.air_c))
         lines.append(f"{t / 60:.2f},{d:.1f},{a:.1f}" if deck else f"{t / 60:.2f},{a:.1f}")
     return "\n".join(lines)
 
@@ -39,13 +39,13 @@ class FindsTheTruth(TestCase):
                 setpoint_c=250, level=2, dial_error_k=float(rng.uniform(-25, 25)), power_kw=float(rng.uniform(2.5, 3.5)),
                 loss_factor=float(rng.uniform(0.85, 1.2)), deck_factor=float(rng.uniform(0.85, 1.2)),
             )  # fmt: skip
-            told = calibrate(CalibrateInput(hearth=Hearth(setpoint_c=250, level=2), surface=STEEL, csv=log_of(hidden, seed=seed)))
-            self.assertEqual(told.trust, "good")
+            result = calibrate(CalibrateInput(hearth=Hearth(setpoint_c=250, level=2), surface=STEEL, csv=log_of(hidden, seed=seed)))
+            self.assertEqual(result.trust, "good")
             if seed < 10:
-                self.assertAlmostEqual(told.dial_error_k.value, hidden.dial_error_k, delta=3.0)
-                self.assertAlmostEqual(told.power_kw.value / hidden.power_kw, 1.0, delta=0.12)
+                self.assertAlmostEqual(result.dial_error_k.value, hidden.dial_error_k, delta=3.0)
+                self.assertAlmostEqual(result.power_kw.value / hidden.power_kw, 1.0, delta=0.12)
             for name in held:
-                fitted = getattr(told, name)
+                fitted = getattr(result, name)
                 held[name] += abs(fitted.value - getattr(hidden, name)) <= fitted.plus_minus
         # 19 of 30 and fewer happen to a true 80 % interval in one case of forty.
         for name, count in held.items():
@@ -53,9 +53,9 @@ class FindsTheTruth(TestCase):
 
     def test_the_air_alone_tells_of_the_dial(self) -> None:
         hidden = Hearth(setpoint_c=250, dial_error_k=-14)
-        told = calibrate(CalibrateInput(hearth=Hearth(setpoint_c=250), surface=STEEL, csv=log_of(hidden, deck=False)))
-        self.assertAlmostEqual(told.dial_error_k.value, -14, delta=4)
-        self.assertIn("cooler", told.say)
+        result = calibrate(CalibrateInput(hearth=Hearth(setpoint_c=250), surface=STEEL, csv=log_of(hidden, deck=False)))
+        self.assertAlmostEqual(result.dial_error_k.value, -14, delta=4)
+        self.assertIn("cooler", result.say)
 
     def test_a_short_log_says_so_and_promises_less(self) -> None:
         hidden = Hearth(setpoint_c=250, dial_error_k=-14)
@@ -65,8 +65,8 @@ class FindsTheTruth(TestCase):
 
     def test_nonsense_is_called_that(self) -> None:
         lines = ["minutes,deck C", *(f"{m},{(200 if m % 10 < 5 else 60)}" for m in range(0, 60, 2))]
-        told = calibrate(CalibrateInput(hearth=Hearth(setpoint_c=250), surface=STEEL, csv="\n".join(lines)))
-        self.assertEqual(told.trust, "contradictory")
+        result = calibrate(CalibrateInput(hearth=Hearth(setpoint_c=250), surface=STEEL, csv="\n".join(lines)))
+        self.assertEqual(result.trust, "contradictory")
 
     def test_other_units_and_a_clock_that_runs_backwards_are_named(self) -> None:
         rows = [line.split(",") for line in log_of(Hearth(setpoint_c=250, dial_error_k=-14)).splitlines()]

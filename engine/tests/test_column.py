@@ -122,8 +122,8 @@ class Properties(TestCase):
 
 class Sense(TestCase):
     def base_at(self, spec, s: float = 300.0) -> float:  # type: ignore[no-untyped-def]
-        _, told, _ = played(spec, s)
-        return float(told.bottom_l[-1])
+        _, result, _ = played(spec, s)
+        return float(result.bottom_l[-1])
 
     def test_steel_then_stone_at_equal_temperature(self) -> None:
         steel = self.base_at(bake_on(Surface(kind="steel", thickness_mm=10, deck_c=270)))
@@ -141,8 +141,8 @@ class Sense(TestCase):
         gaps = []
         for level in (2, 5):
             spec = bake_on(hearth=Hearth(setpoint_c=260, level=level), events=glow)
-            _, told, _ = played(spec, 600)
-            rim, base = first_there(told.t_s, told.rim_l, 62.0), first_there(told.t_s, told.bottom_l, 62.0)
+            _, result, _ = played(spec, 600)
+            rim, base = first_there(result.t_s, result.rim_l, 62.0), first_there(result.t_s, result.bottom_l, 62.0)
             assert rim is not None and base is not None
             gaps.append(base - rim)
         self.assertGreater(gaps[1], 60.0)
@@ -151,8 +151,8 @@ class Sense(TestCase):
     def test_an_element_put_out_sooner_never_darkens_the_rim(self) -> None:
         rims = []
         for off_s in (30, 60, 90, 120):
-            _, told, _ = played(bake_on(events=(Event(at_s=0, do="top_element_on"), Event(at_s=off_s, do="top_element_off"))), 150)
-            rims.append(float(told.rim_l[-1]))
+            _, result, _ = played(bake_on(events=(Event(at_s=0, do="top_element_on"), Event(at_s=off_s, do="top_element_off"))), 150)
+            rims.append(float(result.rim_l[-1]))
         self.assertEqual(rims, sorted(rims, reverse=True))
 
     def test_more_water_browns_later_and_thicker_sets_later(self) -> None:
@@ -160,8 +160,8 @@ class Sense(TestCase):
         self.assertLess(dry, wet)
         cores = []
         for mass in (180.0, 280.0, 400.0):
-            _, told, _ = played(bake_on(dough=Dough(mass_g=mass, area_cm2=707)), 600)
-            cores.append(first_there(told.t_s, -told.core_c, -93.0) or math.inf)
+            _, result, _ = played(bake_on(dough=Dough(mass_g=mass, area_cm2=707)), 600)
+            cores.append(first_there(result.t_s, -result.core_c, -93.0) or math.inf)
         self.assertEqual(cores, sorted(cores))
 
     def test_parchment_slows_the_base(self) -> None:

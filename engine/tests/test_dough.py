@@ -37,18 +37,18 @@ class Formula(TestCase):
     ) -> None:
         lines = (*(line if line.ingredient != "water" else Line(ingredient="water", pct=water) for line in LINES), Line(ingredient="milk", pct=milk))
         ahead = (Preferment(kind="poolish", flour_pct=poolish, yeast_pct=0.1), Preferment(kind="paste", flour_pct=paste))
-        told = formula(dough(lines=lines, pieces=(Piece(count=count, mass_g=mass),), bowl_loss_pct=loss, preferments=ahead))
-        self.assertAlmostEqual(sum(row.total_g for row in told.rows), told.dough_g, delta=1e-6 * told.dough_g)
-        self.assertAlmostEqual(told.dough_g, count * mass * (1 + loss / 100), delta=1e-6 * told.dough_g)
-        for row in told.rows:
-            self.assertAlmostEqual(row.mix_g + sum(row.preferment_g), row.total_g, delta=1e-6 * told.dough_g)
-        self.assertAlmostEqual(sum(p.mass_g for p in told.preferments), sum(sum(row.preferment_g) for row in told.rows), delta=1e-6 * told.dough_g)
-        self.assertAlmostEqual(told.hydration_pct, water + 0.87 * milk, delta=1e-6)
+        result = formula(dough(lines=lines, pieces=(Piece(count=count, mass_g=mass),), bowl_loss_pct=loss, preferments=ahead))
+        self.assertAlmostEqual(sum(row.total_g for row in result.rows), result.dough_g, delta=1e-6 * result.dough_g)
+        self.assertAlmostEqual(result.dough_g, count * mass * (1 + loss / 100), delta=1e-6 * result.dough_g)
+        for row in result.rows:
+            self.assertAlmostEqual(row.mix_g + sum(row.preferment_g), row.total_g, delta=1e-6 * result.dough_g)
+        self.assertAlmostEqual(sum(p.mass_g for p in result.preferments), sum(sum(row.preferment_g) for row in result.rows), delta=1e-6 * result.dough_g)
+        self.assertAlmostEqual(result.hydration_pct, water + 0.87 * milk, delta=1e-6)
 
     def test_a_mixed_batch_fills_a_pan_and_makes_a_small_one(self) -> None:
-        told = formula(dough(pieces=(Piece(name="tray", area_cm2=1200.0, loading_g_cm2=0.55), Piece(name="small", count=2, mass_g=180.0)), bowl_loss_pct=0))
-        self.assertAlmostEqual(told.dough_g, 660 + 360)
-        self.assertEqual([round(p) for p in told.pieces], [660, 180])
+        result = formula(dough(pieces=(Piece(name="tray", area_cm2=1200.0, loading_g_cm2=0.55), Piece(name="small", count=2, mass_g=180.0)), bowl_loss_pct=0))
+        self.assertAlmostEqual(result.dough_g, 660 + 360)
+        self.assertEqual([round(p) for p in result.pieces], [660, 180])
 
     def test_more_than_the_bowl_holds_is_split(self) -> None:
         self.assertEqual(formula(dough(bowl_limit_g=800.0)).batches, 3)
@@ -118,8 +118,8 @@ class Formula(TestCase):
     def test_a_style_is_at_home_in_its_own_bands(self) -> None:
         for key, known in styles().items():
             with self.subTest(key):
-                told = formula(FormulaInput(lines=usual_lines(known), pieces=(Piece(count=1, mass_g=known.mass_g),), style=key))  # type: ignore[arg-type]
-                self.assertEqual(told.warnings, [])
+                result = formula(FormulaInput(lines=usual_lines(known), pieces=(Piece(count=1, mass_g=known.mass_g),), style=key))  # type: ignore[arg-type]
+                self.assertEqual(result.warnings, [])
         plain = (Line(ingredient="bread_flour", pct=100), Line(ingredient="water", pct=90), Line(ingredient="salt", pct=2.2))
         wet = formula(dough(lines=plain, style="new_york"))
         self.assertEqual({w.about for w in wet.warnings}, {"hydration", "oil", "sugar", "yeast"})
@@ -148,9 +148,9 @@ class Measures(TestCase):
     def test_small_yeast_by_spoon_or_by_dilution(self) -> None:
         self.assertEqual(spoons("instant_yeast", 3.1), "1 tsp")
         self.assertEqual(spoons("instant_yeast", 0.8), "1/4 tsp")
-        told = dilution(0.6)
-        assert told is not None
-        self.assertAlmostEqual(told.take_g * told.yeast_g / (told.yeast_g + told.water_g), 0.6, places=6)
+        result = dilution(0.6)
+        assert result is not None
+        self.assertAlmostEqual(result.take_g * result.yeast_g / (result.yeast_g + result.water_g), 0.6, places=6)
         self.assertIsNone(dilution(5.0))
 
 
@@ -166,15 +166,15 @@ class Pasted(TestCase):
     def test_lists_of_every_kind(self) -> None:
         for text, flour_g in LISTS:
             with self.subTest(text[:20]):
-                told = read_text(ReadInput(text=text))
-                self.assertEqual([r.problem for r in told.readings], [""] * len(told.readings))
-                flour = sum(line.pct for line in told.lines if ingredients()[line.ingredient].role == "flour")
+                result = read_text(ReadInput(text=text))
+                self.assertEqual([r.problem for r in result.readings], [""] * len(result.readings))
+                flour = sum(line.pct for line in result.lines if ingredients()[line.ingredient].role == "flour")
                 self.assertAlmostEqual(flour, 100.0)
-                self.assertAlmostEqual(told.dough_g / sum(line.pct for line in told.lines) * 100, flour_g, delta=1.0)
+                self.assertAlmostEqual(result.dough_g / sum(line.pct for line in result.lines) * 100, flour_g, delta=1.0)
 
     def test_what_is_not_understood_is_shown_at_its_line(self) -> None:
-        told = read_text(ReadInput(text="500 g flour\nsome moonlight\nwater to taste"))
-        self.assertEqual([bool(r.problem) for r in told.readings], [False, True, True])
+        result = read_text(ReadInput(text="500 g flour\nsome moonlight\nwater to taste"))
+        self.assertEqual([bool(r.problem) for r in result.readings], [False, True, True])
         for text, words in (("", "nothing"), ("x" * 2_000_000, "characters long"), ("\n".join(["1 g salt"] * 70), "lines")):
             with self.assertRaisesRegex(InputError, words):
                 read_text(ReadInput(text=text))
@@ -187,18 +187,18 @@ class Pasted(TestCase):
 
     def test_round_trips(self) -> None:
         for known in styles().values():
-            ask = FormulaInput(lines=usual_lines(known), pieces=EIGHT, bowl_loss_pct=0)
-            want = {line.ingredient: line.pct for line in ask.lines}
+            request = FormulaInput(lines=usual_lines(known), pieces=EIGHT, bowl_loss_pct=0)
+            target = {line.ingredient: line.pct for line in request.lines}
             ways = {
-                "text": read_text(ReadInput(text=as_text(ask.lines, formula(ask).flour_g))).lines,
-                "json-ld": from_recipe(json.dumps({"@graph": [{"@type": ["Thing"]}, as_recipe(ask, "Supper")]})).lines,
-                "csv": from_csv(as_csv(ask)).lines,
+                "text": read_text(ReadInput(text=as_text(request.lines, formula(request).flour_g))).lines,
+                "json-ld": from_recipe(json.dumps({"@graph": [{"@type": ["Thing"]}, as_recipe(request, "Supper")]})).lines,
+                "csv": from_csv(as_csv(request)).lines,
             }
             for way, lines in ways.items():
                 with self.subTest(style=known.key, way=way):
-                    self.assertEqual({line.ingredient for line in lines}, set(want))
+                    self.assertEqual({line.ingredient for line in lines}, set(target))
                     for line in lines:
-                        self.assertAlmostEqual(line.pct, want[line.ingredient], delta=0.002 * want[line.ingredient] + 0.002)
+                        self.assertAlmostEqual(line.pct, target[line.ingredient], delta=0.002 * target[line.ingredient] + 0.002)
         for text in ("{", "[1]", '{"@type": "Person"}', '{"@type": "Recipe", "recipeIngredient": 5}', "[" * 50_000):
             with self.assertRaises(InputError):
                 from_recipe(text)
@@ -207,8 +207,8 @@ class Pasted(TestCase):
 class Water(TestCase):
     @given(wanted=st.floats(20, 30), flour=st.floats(5, 30), room=st.floats(5, 30), poolish=st.none() | st.floats(4, 30), friction=st.floats(0, 20))
     def test_the_rule_closes(self, wanted: float, flour: float, room: float, poolish: float | None, friction: float) -> None:
-        told = water_temperature(WaterInput(wanted_c=wanted, flour_c=flour, room_c=room, preferment_c=poolish, friction_k=friction))
-        parts = [flour, room, told.water_c] + ([poolish] if poolish is not None else [])
+        result = water_temperature(WaterInput(wanted_c=wanted, flour_c=flour, room_c=room, preferment_c=poolish, friction_k=friction))
+        parts = [flour, room, result.water_c] + ([poolish] if poolish is not None else [])
         self.assertAlmostEqual((sum(parts) + friction) / len(parts), wanted, places=9)
 
     def test_ice_and_scalding_are_told(self) -> None:
@@ -221,10 +221,10 @@ class Water(TestCase):
 class OnTop(TestCase):
     def test_halves_hold_what_is_on_them_and_half_of_the_whole(self) -> None:
         picks = (Pick(topping="sauce", grams=80), Pick(topping="mushrooms", grams=60, half="left"), Pick(topping="herbs", grams=5))
-        told = topping_plan(ToppingInput(picks=picks, area_cm2=700, pizzas=3))
-        self.assertEqual([h.grams for h in told.halves], [100.0, 40.0])
-        self.assertEqual([h.toppings.mass_g for h in told.halves], [200.0, 80.0])
-        self.assertEqual(next(lot.all_g for lot in told.lots if lot.topping == "sauce"), 240.0)
+        result = topping_plan(ToppingInput(picks=picks, area_cm2=700, pizzas=3))
+        self.assertEqual([h.grams for h in result.halves], [100.0, 40.0])
+        self.assertEqual([h.toppings.mass_g for h in result.halves], [200.0, 80.0])
+        self.assertEqual(next(lot.all_g for lot in result.lots if lot.topping == "sauce"), 240.0)
 
     def test_draining_takes_water_and_a_heavy_load_is_told(self) -> None:
         def wet(treated: bool) -> float:

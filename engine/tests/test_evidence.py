@@ -10,11 +10,11 @@ class ReferenceBakes(TestCase):
     def test_times_and_losses_are_near_what_cooks_see(self) -> None:
         """Every bake inside its window, every loss within 3 points of its band."""
         for bake in reference_bakes():
-            told = bake.told()
+            result = bake.result()
             with self.subTest(bake.name):
-                self.assertEqual(outside(told.likely_done_s, *bake.window_s), 0.0)
+                self.assertEqual(outside(result.likely_done_s, *bake.window_s), 0.0)
                 if bake.loss_pct is not None:
-                    self.assertLessEqual(abs(outside(told.at_done.loss_pct, *bake.loss_pct)), 3.0)
+                    self.assertLessEqual(abs(outside(result.at_done.loss_pct, *bake.loss_pct)), 3.0)
 
     def test_no_parameter_lies_at_a_bound(self) -> None:
         for name, p in parameters().items():

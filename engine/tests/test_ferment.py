@@ -14,12 +14,12 @@ from pydantic import ValidationError
 
 def doubling_h(yeast_pct: float, *steps: tuple[float, float], starter_pct: float = 0.0, mass_g: float = 1000.0) -> float:
     """Hours until a bulk is twice its start; steps are (hours, C), the last goes on."""
-    ask = FermentInput(
+    request = FermentInput(
         yeast_pct=yeast_pct, starter_pct=starter_pct, salt_pct=2.0, dough_c=steps[0][1], mass_g=mass_g,
         steps=tuple(RiseStep(hours=hours, temp_c=temp) for hours, temp in steps),
     )  # fmt: skip
     t = np.linspace(0.0, sum(h for h, _ in steps), 6000)
-    made = gas(dose(ask), t, dough_temperature(ask, t))
+    made = gas(dose(request), t, dough_temperature(request, t))
     return float(np.interp(1.0, made, t))
 
 
@@ -49,9 +49,9 @@ class ReferencePoints(TestCase):
 
 
 def gas_after(yeast_pct: float, temp_c: float, hours: float = 12.0) -> float:
-    ask = FermentInput(yeast_pct=yeast_pct, dough_c=temp_c, steps=(RiseStep(hours=hours, temp_c=temp_c),))
+    request = FermentInput(yeast_pct=yeast_pct, dough_c=temp_c, steps=(RiseStep(hours=hours, temp_c=temp_c),))
     t = np.linspace(0.0, hours, 1200)
-    return float(gas(dose(ask), t, dough_temperature(ask, t))[-1])
+    return float(gas(dose(request), t, dough_temperature(request, t))[-1])
 
 
 class Sense(TestCase):
@@ -69,9 +69,9 @@ class Sense(TestCase):
     @settings(max_examples=40, deadline=None)
     @given(yeast=st.floats(0.02, 2), temps=st.lists(st.floats(-3, 44), min_size=1, max_size=5))
     def test_it_never_sinks_within_a_stage(self, yeast: float, temps: list[float]) -> None:
-        told = ferment(FermentInput(yeast_pct=yeast, steps=tuple(RiseStep(hours=3, temp_c=t) for t in temps)))
-        self.assertTrue((np.diff(told.ratio) >= -1e-9).all())
-        self.assertTrue(all(f >= r - 2e-3 >= s - 4e-3 for f, r, s in zip(told.ratio_fast, told.ratio, told.ratio_slow, strict=True)))
+        result = ferment(FermentInput(yeast_pct=yeast, steps=tuple(RiseStep(hours=3, temp_c=t) for t in temps)))
+        self.assertTrue((np.diff(result.ratio) >= -1e-9).all())
+        self.assertTrue(all(f >= r - 2e-3 >= s - 4e-3 for f, r, s in zip(result.ratio_fast, result.ratio, result.ratio_slow, strict=True)))
 
     def test_nothing_grows_at_the_ends_and_most_at_the_optimum(self) -> None:
         c = constants()
@@ -94,11 +94,11 @@ class Sense(TestCase):
         self.assertGreater(rises(sugar_pct=4.0), rises(sugar_pct=12.0))
 
     def test_temperature_follows_exactly(self) -> None:
-        ask = FermentInput(dough_c=24, mass_g=1000, steps=(RiseStep(hours=2, temp_c=24), RiseStep(hours=6, temp_c=4)))
+        request = FermentInput(dough_c=24, mass_g=1000, steps=(RiseStep(hours=2, temp_c=24), RiseStep(hours=6, temp_c=4)))
         t = np.array([1.0, 2.0, 2.0 + lag_h(1000), 7.9])
-        told = dough_temperature(ask, t)
-        self.assertAlmostEqual(told[0], 24.0)
-        self.assertAlmostEqual(told[2], 4.0 + 20.0 / math.e, places=6)
+        result = dough_temperature(request, t)
+        self.assertAlmostEqual(result[0], 24.0)
+        self.assertAlmostEqual(result[2], 4.0 + 20.0 / math.e, places=6)
 
 
 PROGRAMMES = (
@@ -113,9 +113,9 @@ class Solved(TestCase):
     def test_the_dose_brings_the_last_stage_to_its_best(self) -> None:
         for steps in (PROGRAMMES[0], PROGRAMMES[2]):
             with self.subTest(steps=len(steps)):
-                told = ferment(FermentInput(steps=steps, solve="yeast"))
-                self.assertAlmostEqual(told.windows[-1].ratio_at_end, constants().stage[steps[-1].stage].best, delta=0.03)
-                self.assertTrue(0.005 < told.yeast_pct < 3.0)
+                result = ferment(FermentInput(steps=steps, solve="yeast"))
+                self.assertAlmostEqual(result.windows[-1].ratio_at_end, constants().stage[steps[-1].stage].best, delta=0.03)
+                self.assertTrue(0.005 < result.yeast_pct < 3.0)
 
     def test_colder_days_want_about_what_is_usual(self) -> None:
         self.assertTrue(0.05 < ferment(FermentInput(steps=PROGRAMMES[2], solve="yeast")).yeast_pct < 0.5)
@@ -123,17 +123,17 @@ class Solved(TestCase):
         self.assertTrue(0.05 < ferment(FermentInput(steps=PROGRAMMES[1], solve="yeast")).yeast_pct < 0.25)
 
     def test_the_time_for_a_dose(self) -> None:
-        told = ferment(FermentInput(steps=(RiseStep(hours=1, temp_c=24),), yeast_pct=0.5, salt_pct=2.0, dough_c=24, solve="last"))
-        self.assertTrue(2.5 < told.hours[0] < 3.5)
+        result = ferment(FermentInput(steps=(RiseStep(hours=1, temp_c=24),), yeast_pct=0.5, salt_pct=2.0, dough_c=24, solve="last"))
+        self.assertTrue(2.5 < result.hours[0] < 3.5)
 
     def test_what_cannot_be_is_refused_with_a_way_out(self) -> None:
-        for ask, words in (
+        for request, words in (
             (FermentInput(steps=(RiseStep(hours=0.4, temp_c=5),), solve="yeast"), "too slow"),
             (FermentInput(steps=(RiseStep(hours=160, temp_c=30),), starter_pct=20, solve="yeast"), "too much"),
             (FermentInput(steps=(RiseStep(hours=4, temp_c=-20),), solve="last"), "never"),
         ):
             with self.assertRaisesRegex(InputError, words):
-                ferment(ask)
+                ferment(request)
         with self.assertRaisesRegex(ValidationError, "nothing raises"):
             FermentInput(steps=(RiseStep(hours=4, temp_c=24),), yeast_pct=0)
         with self.assertRaisesRegex(ValidationError, "not back"):
@@ -141,12 +141,12 @@ class Solved(TestCase):
 
 
 class WhatTheCookSaw(TestCase):
-    ask = FermentInput(steps=(RiseStep(hours=8, temp_c=21),), yeast_pct=0.3, dough_c=21)
+    request = FermentInput(steps=(RiseStep(hours=8, temp_c=21),), yeast_pct=0.3, dough_c=21)
 
     def test_a_fast_dough_is_ready_sooner_and_known_better(self) -> None:
-        before = ferment(self.ask)
+        before = ferment(self.request)
         model_at = float(np.interp(3.0, before.t_h, before.ratio))
-        after = ferment(self.ask.model_copy(update={"seen": (Seen(at_h=3.0, ratio=model_at + 0.25),)}))
+        after = ferment(self.request.model_copy(update={"seen": (Seen(at_h=3.0, ratio=model_at + 0.25),)}))
         assert before.windows[0].best_h and after.windows[0].best_h
         self.assertLess(after.windows[0].best_h, before.windows[0].best_h - 0.2)
         self.assertLess(after.spread, 0.75 * before.spread)
@@ -156,10 +156,10 @@ class WhatTheCookSaw(TestCase):
     @given(hidden=st.floats(0.7, 1.4), at=st.lists(st.floats(2.0, 6.5), min_size=3, max_size=5, unique=True))
     def test_a_hidden_speed_is_found_from_a_few_looks(self, hidden: float, at: list[float]) -> None:
         t = np.linspace(0, 8, 801)
-        true = volume(gas(dose(self.ask), t * hidden, dough_temperature(self.ask, t)))
+        true = volume(gas(dose(self.request), t * hidden, dough_temperature(self.request, t)))
         seen = tuple(Seen(at_h=h, ratio=float(np.interp(h, t, true))) for h in sorted(at) if np.interp(h, t, true) > 1.15)
-        told = ferment(self.ask.model_copy(update={"seen": seen}))
+        result = ferment(self.request.model_copy(update={"seen": seen}))
         # Looks at a dough that has hardly risen tell little, and what is usual weighs more.
         if len(seen) >= 2 and seen[-1].ratio > 1.4:
-            self.assertAlmostEqual(math.log(told.speed), math.log(hidden), delta=0.12)
-        self.assertLessEqual(told.spread, constants().spread + 1e-3)
+            self.assertAlmostEqual(math.log(result.speed), math.log(hidden), delta=0.12)
+        self.assertLessEqual(result.spread, constants().spread + 1e-3)

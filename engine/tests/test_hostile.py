@@ -16,10 +16,10 @@ from mattone_engine.things.base import control_in
 ONCE = settings(max_examples=12, deadline=None, derandomize=True, suppress_health_check=list(HealthCheck), phases=[Phase.generate])
 
 
-def ends_well(name: str, ask: Any) -> str:
+def ends_well(name: str, request: Any) -> str:
     """Empty when the command answers with finite JSON or refuses in words; else what happened."""
     try:
-        text = run(name, json.dumps(ask))
+        text = run(name, json.dumps(request))
     except InputError as error:
         return "" if error.message else "refused without words"
     strange: list[str] = []
@@ -50,7 +50,7 @@ class Commands(TestCase):
     def test_what_stopped_a_cook(self) -> None:
         """Each of these was a crash."""
         set_by_hand = {"setpoint_c": 250.0, "level": 3, "preheat_min": 0.0}
-        for name, ask in (
+        for name, request in (
             ("plan", {"surface": {"kind": "steel", "thickness_mm": 8}, "controls": set_by_hand}),
             ("simulate", {"hearth": {}, "surface": {"kind": "steel"}, "preheat_min": 0}),
             ("row", {"bake": {"hearth": {}, "surface": {"kind": "steel"}, "preheat_min": 0}, "count": 3}),
@@ -60,24 +60,24 @@ class Commands(TestCase):
             ("plan", {"surface": {"kind": "stone"}, "altitude_m": 2500, "style": "focaccia", "pan": {"kind": "blue_steel"}}),
             ("ferment", {"steps": [{"hours": 3.0, "temp_c": 22.0}], "mass_g": 5e-324}),
         ):
-            with self.subTest(ask=ask):
-                self.assertEqual(ends_well(name, ask), "")
+            with self.subTest(request=request):
+                self.assertEqual(ends_well(name, request), "")
 
     def test_a_cold_start_is_slower_than_a_hot_deck(self) -> None:
-        told = [json.loads(run("simulate", json.dumps({"hearth": {}, "surface": {"kind": "steel"}, "preheat_min": m}))) for m in (0, 15, 45)]
-        decks = [one["deck_at_launch_c"] for one in told]
+        result = [json.loads(run("simulate", json.dumps({"hearth": {}, "surface": {"kind": "steel"}, "preheat_min": m}))) for m in (0, 15, 45)]
+        decks = [one["deck_at_launch_c"] for one in result]
         self.assertAlmostEqual(decks[0], 22.0, delta=1.0)
         self.assertEqual(decks, sorted(decks))
-        self.assertGreater(told[0]["likely_done_s"], 1.3 * told[2]["likely_done_s"])
+        self.assertGreater(result[0]["likely_done_s"], 1.3 * result[2]["likely_done_s"])
 
 
 def _all_go(case: TestCase, name: str, drawn: st.SearchStrategy[Any]) -> None:
     @ONCE
     @given(drawn)
-    def ask(one: Any) -> None:
+    def request(one: Any) -> None:
         case.assertEqual(ends_well(name, one), "", (name, one))
 
-    ask()
+    request()
 
 
 class Text(TestCase):

@@ -17,7 +17,7 @@ from mattone_engine.heat.variation import AS_TOLD, Variation, varied
 from mattone_engine.knowledge.better import after_calibration, after_deck_reading
 from mattone_engine.knowledge.truths import FACTORS, SHIFTS, Z80, drawn, expected, one_off_each
 from mattone_engine.things import Event, Hearth, HearthLimits, Surface
-from mattone_engine.things.knowledge import GENERAL, Belief, Knowledge
+from mattone_engine.things.knowledge import GENERAL, Belief, Knowledge, ShareBelief
 from rigs import bake_on
 
 MEASURED = after_calibration(2.0, 0.05)
@@ -25,15 +25,15 @@ MEASURED = after_calibration(2.0, 0.05)
 
 def width(knowledge: Knowledge, **changes: object) -> float:
     """The window as ln(not later / look from)."""
-    told = simulate(bake_on(Surface(kind="steel", thickness_mm=10), knowledge=knowledge, **changes))
-    return math.log(told.not_later_s / told.look_from_s)
+    result = simulate(bake_on(Surface(kind="steel", thickness_mm=10), knowledge=knowledge, **changes))
+    return math.log(result.not_later_s / result.look_from_s)
 
 
 class Windows(TestCase):
     def test_a_calibration_narrows_the_window_and_is_said(self) -> None:
         self.assertLess(width(MEASURED), 0.97 * width(GENERAL))
-        ask = PlanInput(hearth=HearthLimits(dial_error_k=-14.0), surface=Surface(kind="steel"), calibrated=True, knowledge=MEASURED)
-        said = [reason for reason in plan(ask).reasons if reason.decision == "calibration"]
+        request = PlanInput(hearth=HearthLimits(dial_error_k=-14.0), surface=Surface(kind="steel"), calibrated=True, knowledge=MEASURED)
+        said = [reason for reason in plan(request).reasons if reason.decision == "calibration"]
         self.assertIn("2 K", said[0].otherwise.replace("{", "").replace("}", ""))
         self.assertIn("12", said[0].otherwise)
 
@@ -50,14 +50,14 @@ class Windows(TestCase):
         self.assertLess(after_deck_reading(MEASURED).dial_k.spread, MEASURED.dial_k.spread)
 
     def test_a_film_that_is_not_known_widens_a_bake_under_a_fan_only(self) -> None:
-        unsure = GENERAL.model_copy(update={"fan_film_ln": Belief(spread=math.log(1.5))})
+        unsure = GENERAL.model_copy(update={"fan_film_ln": ShareBelief(spread=math.log(1.5))})
         fan = {"hearth": Hearth(setpoint_c=240, level=3, fan=True)}
         self.assertGreater(width(unsure, **fan), 1.02 * width(GENERAL, **fan))
         self.assertAlmostEqual(width(unsure), width(GENERAL), delta=1e-3)
 
     def test_windows_hold_where_the_hearth_is_measured(self) -> None:
-        told = coverage(CoverageInput(bakes=(bake_on(knowledge=MEASURED),), draws=40, seed=3))
-        self.assertTrue(70.0 <= told.inside_pct <= 99.0, told.inside_pct)
+        result = coverage(CoverageInput(bakes=(bake_on(knowledge=MEASURED),), draws=40, seed=3))
+        self.assertTrue(70.0 <= result.inside_pct <= 99.0, result.inside_pct)
 
 
 class Truths(TestCase):
@@ -73,7 +73,7 @@ class Truths(TestCase):
     @settings(max_examples=10, deadline=None)
     @given(st.floats(-20, 20), st.floats(0.5, 30), st.floats(-0.3, 0.3), st.floats(0.02, 0.4))
     def test_truths_are_drawn_as_they_are_believed(self, mean_k: float, spread_k: float, mean_ln: float, spread_ln: float) -> None:
-        known = Knowledge(dial_k=Belief(mean=mean_k, spread=spread_k), contact_ln=Belief(mean=mean_ln, spread=spread_ln))
+        known = Knowledge(dial_k=Belief(mean=mean_k, spread=spread_k), contact_ln=ShareBelief(mean=mean_ln, spread=spread_ln))
         rng = np.random.default_rng(5)
         truths = [drawn(known, rng) for _ in range(600)]
         dials, contacts = np.array([t.dial_k for t in truths]), np.log([t.contact for t in truths])
@@ -83,7 +83,7 @@ class Truths(TestCase):
         self.assertEqual({t.fan_film for t in truths}, {1.0})
 
     def test_every_belief_is_about_something_of_a_bake(self) -> None:
-        fields = {name for name, field in Knowledge.model_fields.items() if field.annotation is Belief}
+        fields = {name for name, field in Knowledge.model_fields.items() if field.annotation in (Belief, ShareBelief)}
         self.assertEqual(fields - {"model_ln"}, set(SHIFTS.values()) | set(FACTORS.values()))
         self.assertEqual(set(SHIFTS) | set(FACTORS), set(Variation.__dataclass_fields__))
 

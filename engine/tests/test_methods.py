@@ -20,7 +20,7 @@ PANS = ["cast_iron", "dark_aluminium", "bright_aluminium", "blue_steel", "thin_t
 SPREAD = (0.75, 1.35)
 
 
-def told(spec: SimulateInput, until_s: float = 480.0):  # type: ignore[no-untyped-def]
+def result(spec: SimulateInput, until_s: float = 480.0):  # type: ignore[no-untyped-def]
     bake = Bake(spec)
     bake.advance_to(until_s)
     return series(bake.trace())
@@ -82,20 +82,20 @@ class AnyRig(TestCase):
 
 class Controls(TestCase):
     def test_a_hob_start_fries_the_base_sooner(self) -> None:
-        plain, fried = told(in_pan(), 600), told(in_pan(events=(Event(at_s=-180, do="hob_on", power_kw=1.4),)), 600)
+        plain, fried = result(in_pan(), 600), result(in_pan(events=(Event(at_s=-180, do="hob_on", power_kw=1.4),)), 600)
         self.assertEqual(fried.t_s[0], -180)
         self.assertLess(fried.bottom_l[-1], plain.bottom_l[-1] - 3)
         # The rim hardly knows of it.
         self.assertAlmostEqual(fried.rim_l[-1], plain.rim_l[-1], delta=4)
 
     def test_a_par_bake_sets_the_base_and_spares_the_cheese(self) -> None:
-        at_once, later = told(bake_on()), told(bake_on(events=(Event(at_s=150, do="add_topping"),)))
+        at_once, later = result(bake_on()), result(bake_on(events=(Event(at_s=150, do="add_topping"),)))
         self.assertGreater(later.cheese_l[-1], at_once.cheese_l[-1])
         soon = int(np.argmax(later.t_s >= 140))
         self.assertGreater(later.core_c[soon], float(np.interp(140, at_once.t_s, at_once.core_c)))
 
     def test_an_open_door_costs_heat(self) -> None:
-        shut, open_ = told(bake_on()), told(bake_on(events=(Event(at_s=200, do="door", seconds=60),)))
+        shut, open_ = result(bake_on()), result(bake_on(events=(Event(at_s=200, do="door", seconds=60),)))
         self.assertLess(float(np.interp(262, open_.t_s, open_.air_c)), float(np.interp(262, shut.t_s, shut.air_c)) - 15)
         # The thermostat answers: what the door cost is back within minutes.
         self.assertAlmostEqual(float(open_.air_c[-1]), float(shut.air_c[-1]), delta=20)
@@ -103,8 +103,8 @@ class Controls(TestCase):
     def test_a_turn_evens_out_an_uneven_hearth(self) -> None:
         hot = Hearth(setpoint_c=260, level=4, uneven=0.5)
         glow = Event(at_s=0, do="top_element_on")
-        never, once = told(bake_on(hearth=hot, events=(glow,)), 240), told(bake_on(hearth=hot, events=(glow, Event(at_s=110, do="turn"))), 240)
-        even = told(bake_on(hearth=Hearth(setpoint_c=260, level=4), events=(glow,)), 240)
+        never, once = result(bake_on(hearth=hot, events=(glow,)), 240), result(bake_on(hearth=hot, events=(glow, Event(at_s=110, do="turn"))), 240)
+        even = result(bake_on(hearth=Hearth(setpoint_c=260, level=4), events=(glow,)), 240)
         worst = [float(s.rim_l[-1] - s.hot_rim_l[-1]) for s in (never, once, even)]
         self.assertGreater(worst[0], 2 * worst[1])
         self.assertEqual(worst[2], 0.0)
@@ -112,19 +112,19 @@ class Controls(TestCase):
     def test_a_second_deck_is_a_warm_ceiling_and_hides_the_element(self) -> None:
         glow = (Event(at_s=0, do="top_element_on"),)
         hearth, deck = Hearth(setpoint_c=260, level=2), Overhead(kind="stone", thickness_mm=12, level=4)
-        bare, under = (told(bake_on(hearth=hearth, overhead=o, events=glow, preheat_min=70), 300) for o in (None, deck))
+        bare, under = (result(bake_on(hearth=hearth, overhead=o, events=glow, preheat_min=70), 300) for o in (None, deck))
         self.assertGreater(under.rim_l[-1], bare.rim_l[-1])
         # Without the element the ceiling is at least as warm as the oven's own.
-        bare, under = (told(bake_on(hearth=hearth, overhead=o, preheat_min=90)) for o in (None, deck))
+        bare, under = (result(bake_on(hearth=hearth, overhead=o, preheat_min=90)) for o in (None, deck))
         self.assertAlmostEqual(under.rim_l[-1], bare.rim_l[-1], delta=6)
 
     def test_a_preheated_pan_starts_the_base(self) -> None:
-        cold, hot = told(in_pan(), 420), told(in_pan(pan=Pan(kind="cast_iron", thickness_mm=5, preheated=True)), 420)
+        cold, hot = result(in_pan(), 420), result(in_pan(pan=Pan(kind="cast_iron", thickness_mm=5, preheated=True)), 420)
         self.assertLess(hot.bottom_l[-1], cold.bottom_l[-1] - 3)
 
     def test_halves_differ_as_their_toppings_do(self) -> None:
-        same = told(bake_on(other_half=Toppings(mass_g=160)))
-        plain = told(bake_on())
+        same = result(bake_on(other_half=Toppings(mass_g=160)))
+        plain = result(bake_on())
         np.testing.assert_allclose(same.bottom_l[-1], plain.bottom_l[-1], atol=1e-6)
         crust = simulate(bake_on(other_half=Toppings(mass_g=320, water_pct=85)), spread=SPREAD).at_done
         dry, wet = crust.halves
@@ -160,9 +160,9 @@ class Formula(TestCase):
             self.assertTrue(0.7 <= b <= a <= 1.0)
 
     def test_a_rich_dough_browns_sooner_and_a_scalded_one_dries_less(self) -> None:
-        lean, rich = told(bake_on()), told(bake_on(dough=Dough(mass_g=250, area_cm2=707, milk_pct=40, malt_pct=0.5)))
+        lean, rich = result(bake_on()), result(bake_on(dough=Dough(mass_g=250, area_cm2=707, milk_pct=40, malt_pct=0.5)))
         self.assertLess(rich.rim_l[-1], lean.rim_l[-1])
-        scalded = told(bake_on(dough=Dough(mass_g=250, area_cm2=707, paste_pct=20)))
+        scalded = result(bake_on(dough=Dough(mass_g=250, area_cm2=707, paste_pct=20)))
         self.assertLessEqual(scalded.loss_pct[-1], lean.loss_pct[-1] + 0.05)
 
 

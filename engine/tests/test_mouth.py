@@ -36,11 +36,11 @@ def changed(path: str, value: object) -> str:
 
 class Mouth(TestCase):
     def test_the_documented_example_is_answered(self) -> None:
-        told = json.loads(answer("simulate", json.dumps(SIMULATE)))
+        result = json.loads(answer("simulate", json.dumps(SIMULATE)))
         for key in ("likely_done_s", "look_from_s", "not_later_s", "limited_by", "deck_at_launch_c", "at_done", "traces", "closure", "engine"):
-            self.assertIn(key, told)
+            self.assertIn(key, result)
         for key in ("bottom_l", "rim_l", "cheese_l", "core_c", "loss_pct", "bottom_dry_mm", "dark_spot_pct", "deck_c"):
-            self.assertIn(key, told["at_done"])
+            self.assertIn(key, result["at_done"])
 
     def test_the_same_question_has_the_same_answer(self) -> None:
         self.assertEqual(answer("simulate", json.dumps(SIMULATE)), answer("simulate", json.dumps(SIMULATE)))
@@ -78,14 +78,14 @@ class Mouth(TestCase):
             done = subprocess.run([sys.executable, "-m", "mattone_engine", name], input=text, capture_output=True, env=os.environ, timeout=120)
             return done.returncode, json.loads(done.stdout)
 
-        code, told = run("plan", b'{"surface": {"kind": "steel", "thickness_mm": 8.0}}')
+        code, result = run("plan", b'{"surface": {"kind": "steel", "thickness_mm": 8.0}}')
         self.assertEqual(code, 0)
-        self.assertIn("card", told)
-        code, told = run("plan", b'{"surface": {"kind": "steel"')
-        self.assertEqual((code, list(told)), (2, ["error"]))
-        code, told = run("plan", b"\xff\xfe")
+        self.assertIn("card", result)
+        code, result = run("plan", b'{"surface": {"kind": "steel"')
+        self.assertEqual((code, list(result)), (2, ["error"]))
+        code, result = run("plan", b"\xff\xfe")
         self.assertEqual(code, 2)
-        code, told = run("fortune", b"{}")
+        code, result = run("fortune", b"{}")
         self.assertEqual(code, 2)
 
     def test_a_flame_hearth_has_no_dial_to_turn(self) -> None:
@@ -96,23 +96,23 @@ class Mouth(TestCase):
         self.assertLess(json.loads(answer("simulate", json.dumps(flame)))["likely_done_s"], 200)
 
     def test_preheat_tells_when_the_deck_is_as_wanted(self) -> None:
-        ask = {"hearth": {"setpoint_c": 250}, "surface": {"kind": "steel", "thickness_mm": 10}, "wanted_deck_c": 240, "minutes": 90}
-        told = json.loads(answer("preheat", json.dumps(ask)))
-        self.assertTrue(25 < told["wanted_min"] < told["settles_min"] + 5)
-        self.assertIsNone(json.loads(answer("preheat", json.dumps(ask | {"wanted_deck_c": 400})))["wanted_min"])
+        request = {"hearth": {"setpoint_c": 250}, "surface": {"kind": "steel", "thickness_mm": 10}, "wanted_deck_c": 240, "minutes": 90}
+        result = json.loads(answer("preheat", json.dumps(request)))
+        self.assertTrue(25 < result["wanted_min"] < result["settles_min"] + 5)
+        self.assertIsNone(json.loads(answer("preheat", json.dumps(request | {"wanted_deck_c": 400})))["wanted_min"])
         with self.assertRaises(InputError):
-            answer("preheat", json.dumps(ask | {"surface": {"kind": "none"}}))
+            answer("preheat", json.dumps(request | {"surface": {"kind": "none"}}))
 
     def test_the_schema_is_of_every_command(self) -> None:
-        told = json.loads(schema())
-        self.assertEqual(set(told), set(COMMANDS))
-        self.assertIn("dial_error_k", json.dumps(told["simulate"]))
+        result = json.loads(schema())
+        self.assertEqual(set(result), set(COMMANDS))
+        self.assertIn("dial_error_k", json.dumps(result["simulate"]))
 
     def test_dough_and_days_are_answered(self) -> None:
         lines = [{"ingredient": "bread_flour", "pct": 100}, {"ingredient": "water", "pct": 65}, {"ingredient": "instant_yeast", "pct": 0.5}]
         formula = {"lines": lines, "pieces": [{"count": 4, "mass_g": 250}]}
         dough = {"formula": formula, "steps": [{"hours": 4, "temp_c": 24}]}
-        for name, ask, key in (
+        for name, request, key in (
             ("formula", formula, "rows"),
             ("dough", {"dough": dough, "solve": "yeast"}, "rise"),
             ("read", {"text": "500 g flour\n300 g water"}, "lines"),
@@ -122,4 +122,4 @@ class Mouth(TestCase):
             ("timeline", {"now": "2026-11-23T08:00", "serve_at": "2026-11-28T19:30"}, "steps"),
         ):
             with self.subTest(name):
-                self.assertIn(key, json.loads(answer(name, json.dumps(ask))))
+                self.assertIn(key, json.loads(answer(name, json.dumps(request))))

@@ -13,7 +13,7 @@ from mattone_engine.heat.outcome import (
     CRISP_WORDS,
     CRUMB_WORDS,
     Series,
-    Wanted,
+    TargetCrust,
     first_there,
     likely_done,
     wanted,
@@ -39,73 +39,73 @@ def made_up(base_s: float = 300.0, rim_s: float = 300.0, core_s: float = 120.0, 
     )  # fmt: skip
 
 
-def want(**changes: float) -> Wanted:
+def target(**changes: float) -> TargetCrust:
     given = {"bottom": 60.0, "rim": 60.0, "cheese": 60.0, "core_c": 93.0, "loss_pct": 12.0, "weight_bottom": 1.0, "weight_rim": 1.0, "weight_cheese": 0.0}
-    return Wanted(**(given | changes))
+    return TargetCrust(**(given | changes))
 
 
 class LikelyDone(TestCase):
     def test_both_there_together_is_done_there(self) -> None:
-        done = likely_done(made_up(300, 300), want())
+        done = likely_done(made_up(300, 300), target())
         self.assertAlmostEqual(done.t_s, 300, delta=3)
         self.assertAlmostEqual(done.distance, 0.0, delta=0.01)
 
     @given(st.floats(150, 600), st.floats(150, 600))
     def test_done_lies_between_base_and_rim(self, base_s: float, rim_s: float) -> None:
-        done = likely_done(made_up(base_s, rim_s), want())
+        done = likely_done(made_up(base_s, rim_s), target())
         if done.limited_by != "core":
             self.assertGreaterEqual(done.t_s, min(base_s, rim_s) - 6)
             self.assertLessEqual(done.t_s, max(base_s, rim_s) + 6)
 
     @given(st.floats(100, 700), st.floats(100, 700), st.floats(0, 500), st.floats(100, 900))
     def test_never_raw_and_never_burnt_when_there_is_a_choice(self, base_s: float, rim_s: float, core_s: float, cheese_s: float) -> None:
-        told = made_up(base_s, rim_s, core_s, cheese_s)
-        done = likely_done(told, want(weight_cheese=0.3))
-        self.assertGreaterEqual(told.core_c[done.index], 93.0)
-        burnt = (told.bottom_l < BURNT_BASE_L) | (told.rim_l < BURNT_RIM_L) | (told.cheese_l < BURNT_CHEESE_L)
-        if (~burnt & (told.core_c >= 93.0)).any():
+        result = made_up(base_s, rim_s, core_s, cheese_s)
+        done = likely_done(result, target(weight_cheese=0.3))
+        self.assertGreaterEqual(result.core_c[done.index], 93.0)
+        burnt = (result.bottom_l < BURNT_BASE_L) | (result.rim_l < BURNT_RIM_L) | (result.cheese_l < BURNT_CHEESE_L)
+        if (~burnt & (result.core_c >= 93.0)).any():
             self.assertFalse(burnt[done.index])
         else:
             self.assertEqual(done.limited_by, "core")
 
     def test_a_late_core_holds_the_pull(self) -> None:
-        done = likely_done(made_up(200, 200, core_s=390), want())
+        done = likely_done(made_up(200, 200, core_s=390), target())
         self.assertEqual((done.limited_by, done.t_s), ("core", 390.0))
 
     def test_the_heavier_weight_pulls_the_moment(self) -> None:
-        told = made_up(250, 450)
-        base_first = likely_done(told, want(weight_bottom=4.0)).t_s
-        rim_first = likely_done(told, want(weight_rim=4.0)).t_s
-        self.assertLess(base_first, likely_done(told, want()).t_s)
-        self.assertLess(likely_done(told, want()).t_s, rim_first)
+        result = made_up(250, 450)
+        base_first = likely_done(result, target(weight_bottom=4.0)).t_s
+        rim_first = likely_done(result, target(weight_rim=4.0)).t_s
+        self.assertLess(base_first, likely_done(result, target()).t_s)
+        self.assertLess(likely_done(result, target()).t_s, rim_first)
 
     def test_what_is_farthest_off_limits(self) -> None:
-        self.assertEqual(likely_done(made_up(700, 250), want(weight_rim=2.0)).limited_by, "bottom")
-        self.assertEqual(likely_done(made_up(250, 700), want(weight_bottom=2.0)).limited_by, "rim")
+        self.assertEqual(likely_done(made_up(700, 250), target(weight_rim=2.0)).limited_by, "bottom")
+        self.assertEqual(likely_done(made_up(250, 700), target(weight_bottom=2.0)).limited_by, "rim")
 
     def test_pale_cheese_is_forgiven_and_dark_cheese_is_not(self) -> None:
-        pale = likely_done(made_up(300, 300, cheese_s=900), want(weight_cheese=1.0)).distance
-        dark = likely_done(made_up(300, 300, cheese_s=170), want(weight_cheese=1.0)).distance
+        pale = likely_done(made_up(300, 300, cheese_s=900), target(weight_cheese=1.0)).distance
+        dark = likely_done(made_up(300, 300, cheese_s=170), target(weight_cheese=1.0)).distance
         self.assertLess(pale, dark)
 
     def test_burning_is_told(self) -> None:
-        done = likely_done(made_up(300, 200), want())
+        done = likely_done(made_up(300, 200), target())
         assert done.burns_s is not None
         self.assertAlmostEqual(done.burns_s, 200 * (84 - BURNT_RIM_L) / 24, delta=4)
         self.assertGreater(done.burns_s, done.t_s)
-        self.assertIsNone(likely_done(made_up(800, 800), want()).burns_s)
+        self.assertIsNone(likely_done(made_up(800, 800), target()).burns_s)
 
 
 class FirstThere(TestCase):
     @given(st.floats(50, 800), st.floats(50, 82))
     def test_crossing_of_a_line_is_exact(self, through_s: float, aim: float) -> None:
-        told = first_there(T, 84.0 - 24.0 * T / through_s, aim)
+        result = first_there(T, 84.0 - 24.0 * T / through_s, aim)
         exact = (84.0 - aim) * through_s / 24.0
         if exact <= T[-1]:
-            assert told is not None
-            self.assertAlmostEqual(told, exact, delta=1e-6 * max(1.0, exact) + 1e-9)
+            assert result is not None
+            self.assertAlmostEqual(result, exact, delta=1e-6 * max(1.0, exact) + 1e-9)
         else:
-            self.assertIsNone(told)
+            self.assertIsNone(result)
 
 
 class Targets(TestCase):

@@ -26,7 +26,7 @@ PAN_RIGS: dict[str, dict[str, object]] = {
 }
 
 
-def ask(style: str = "home_oven_round", rig: str = "steel", **changes: object) -> PlanInput:
+def request(style: str = "home_oven_round", rig: str = "steel", **changes: object) -> PlanInput:
     known = styles()[style]
     return PlanInput(**({"hearth": OVEN, "dough": known.dough(), "toppings": known.toppings(), "style": style} | (RIGS | PAN_RIGS)[rig] | changes))  # type: ignore[arg-type]
 
@@ -36,7 +36,7 @@ class EveryStyle(TestCase):
         for style in [key for key, known in styles().items() if known.family in OVEN_FAMILIES]:
             for rig in PAN_RIGS if styles()[style].shape == "pan" else RIGS:
                 with self.subTest(style=style, rig=rig):
-                    told = plan(ask(style, rig))
+                    told = plan(request(style, rig))
                     r, c = told.result, told.controls
                     self.assertLess(r.look_from_s, r.likely_done_s)
                     self.assertGreater(r.not_later_s, r.likely_done_s)
@@ -51,15 +51,15 @@ class EveryStyle(TestCase):
                     self.assertGreaterEqual(len(told.reasons), 4)
 
     def test_the_card_says_when_the_deck_is_back(self) -> None:
-        told = plan(ask("home_oven_round", "steel"))
+        told = plan(request("home_oven_round", "steel"))
         assert told.deck_back_min is not None
         self.assertTrue(2 < told.deck_back_min < 15)
         self.assertIn("next one", told.card[-1].hint)
-        self.assertIsNone(plan(ask("family_tray", "tray")).deck_back_min)
+        self.assertIsNone(plan(request("family_tray", "tray")).deck_back_min)
 
     def test_the_chosen_plan_beats_its_neighbours(self) -> None:
         """No single step of level or dial in the search's own measure does clearly better."""
-        question = ask()
+        question = request()
         told = plan(question)
         search = Search(question)
         own = search.try_controls(told.controls, whole=True)
@@ -72,7 +72,7 @@ class EveryStyle(TestCase):
         times = []
         for word in ("blond", "golden-brown", "dark"):
             controls = Controls(setpoint_c=260, level=2, preheat_min=40)
-            times.append(plan(ask(target=Target(bottom=word, rim=word), controls=controls)).result.likely_done_s)
+            times.append(plan(request(target=Target(bottom=word, rim=word), controls=controls)).result.likely_done_s)
         self.assertEqual(times, sorted(times))
         self.assertLess(times[0] + 30, times[-1])
 
@@ -80,13 +80,13 @@ class EveryStyle(TestCase):
 class Windows(TestCase):
     def test_a_reading_narrows_the_window_and_replaces_the_preheat(self) -> None:
         controls = Controls(setpoint_c=275, level=3, preheat_min=45)
-        blind = plan(ask(controls=controls)).result
-        read = plan(ask(controls=controls, surface=Surface(kind="steel", thickness_mm=10, deck_c=262.0))).result
+        blind = plan(request(controls=controls)).result
+        read = plan(request(controls=controls, surface=Surface(kind="steel", thickness_mm=10, deck_c=262.0))).result
         self.assertAlmostEqual(read.deck_at_launch_c, 262.0, delta=0.1)
         self.assertGreater(read.look_from_s / read.likely_done_s, blind.look_from_s / blind.likely_done_s)
 
     def test_an_unknown_rig_is_promised_no_more_than_is_known(self) -> None:
-        r = plan(ask(controls=Controls(setpoint_c=260, level=2, preheat_min=40))).result
+        r = plan(request(controls=Controls(setpoint_c=260, level=2, preheat_min=40))).result
         self.assertLess(r.look_from_s / r.likely_done_s, 0.82)
         self.assertGreater(r.not_later_s / r.likely_done_s, 1.15)
 
@@ -94,7 +94,7 @@ class Windows(TestCase):
 class Refusals(TestCase):
     def test_a_dial_that_cannot_brown_is_refused_by_name(self) -> None:
         with self.assertRaises(InputError) as caught:
-            plan(ask(hearth=HearthLimits(max_setpoint_c=120)))
+            plan(request(hearth=HearthLimits(max_setpoint_c=120)))
         self.assertEqual(caught.exception.path, "hearth.max_setpoint_c")
         self.assertIn("120", caught.exception.message)
 
@@ -104,29 +104,29 @@ class Refusals(TestCase):
             (Controls(setpoint_c=250, level=6, preheat_min=40), "level"),
         ):
             with self.assertRaisesRegex(ValueError, word):
-                ask(controls=controls)
+                request(controls=controls)
         with self.assertRaisesRegex(ValueError, "top element"):
-            ask(
+            request(
                 hearth=OVEN.model_copy(update={"top_element_usable": False}),
                 controls=Controls(setpoint_c=250, level=4, preheat_min=40, top_element=Span(on_s=0, off_s=60)),
             )
 
     def test_cautions_stand_where_the_risk_is(self) -> None:
         controls = Controls(setpoint_c=275, level=4, preheat_min=45, top_element=Span(on_s=0, off_s=90))
-        told = plan(ask(controls=controls))
+        told = plan(request(controls=controls))
         at_step = {s.kind: " ".join(s.cautions) for s in told.card}
         self.assertIn("two hands", at_step["place"])
         self.assertIn("unattended", at_step["top_element_on"])
-        paper = plan(ask(parchment=True, controls=Controls(setpoint_c=225, level=3, preheat_min=45)))
+        paper = plan(request(parchment=True, controls=Controls(setpoint_c=225, level=3, preheat_min=45)))
         self.assertIn("Parchment", " ".join(c for step in paper.card for c in step.cautions))
         self.assertIn("gloves", at_step["pull"])
         self.assertIn("ents free", at_step["heat"])
         self.assertIn(
-            "cracks", " ".join(s for step in plan(ask(rig="stone", controls=Controls(setpoint_c=275, level=2, preheat_min=45))).card for s in step.cautions)
+            "cracks", " ".join(s for step in plan(request(rig="stone", controls=Controls(setpoint_c=275, level=2, preheat_min=45))).card for s in step.cautions)
         )
 
     def test_controls_become_events(self) -> None:
-        spec = bake_of(ask(), Controls(setpoint_c=250, level=2, preheat_min=30, top_element=Span(on_s=-60, off_s=30), turn_s=100))
+        spec = bake_of(request(), Controls(setpoint_c=250, level=2, preheat_min=30, top_element=Span(on_s=-60, off_s=30), turn_s=100))
         self.assertEqual([(e.at_s, e.do) for e in spec.events], [(-60, "top_element_on"), (30, "top_element_off"), (100, "turn")])
 
 

@@ -50,6 +50,6 @@ class Preheating(TestCase):
         self.assertGreater(small, big)
         rims = []
         for kind in ("electric_oven", "gas_oven"):
-            _, told, _ = played(bake_on(hearth=Hearth(kind=kind, setpoint_c=260, level=4)), 480)
-            rims.append(float(told.rim_l[-1]))
+            _, result, _ = played(bake_on(hearth=Hearth(kind=kind, setpoint_c=260, level=4)), 480)
+            rims.append(float(result.rim_l[-1]))
         self.assertLess(rims[0], rims[1])

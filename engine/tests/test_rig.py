@@ -109,8 +109,8 @@ class Sizes(TestCase):
     def test_a_round_wider_than_the_oven_leaves_the_others_on_the_board(self) -> None:
         own = style("new_york").model_copy(update={"key": "cartwheel", "diameter_cm": 52.0, "mass_g": 900.0})
         rig = MatchRig(key="r", hearth=hearth("electric_oven"), surface=Surface(kind="stone", thickness_mm=15))
-        told = match(MatchInput(rigs=(rig,), styles=("cartwheel", "home_oven_round"), own_styles=(own,)))
-        self.assertEqual([cell.style for cell in told.cells], ["home_oven_round"])
+        result = match(MatchInput(rigs=(rig,), styles=("cartwheel", "home_oven_round"), own_styles=(own,)))
+        self.assertEqual([cell.style for cell in result.cells], ["home_oven_round"])
 
 
 class Data(TestCase):

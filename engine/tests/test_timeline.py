@@ -21,7 +21,7 @@ from mattone_engine.formats.calendar import as_calendar
 NOW = "2026-11-23T18:00"
 
 
-def ask(**changes: Any) -> TimelineInput:
+def request(**changes: Any) -> TimelineInput:
     return TimelineInput(**({"now": NOW, "serve_at": "2026-11-28T19:30", "time_zone": "Europe/Lisbon"} | changes))
 
 
@@ -73,7 +73,7 @@ def suppers(draw: st.DrawFn) -> TimelineInput:
     for _ in range(draw(st.integers(0, 2))):
         leaves = draw(st.integers(0, serve))
         absences.append({"from_at": local(leaves), "to_at": local(leaves + draw(st.integers(1, 10)))})
-    return ask(
+    return request(
         serve_at=local(serve),
         programme=draw(st.sampled_from(sorted(programmes()))),
         pizzas=draw(st.integers(1, 12)),
@@ -120,27 +120,27 @@ class EverySupper(TestCase):
 
 class Suppers(TestCase):
     def test_five_days_and_eight_pizzas(self) -> None:
-        told = timeline(ask(programme="cold_3", pizzas=8))
+        told = timeline(request(programme="cold_3", pizzas=8))
         self.assertTrue(told.feasible)
         self.assertEqual(sum(s.at_night for s in told.steps), 0)
         self.assertEqual(sum(s.key.startswith("launch") for s in told.steps), 8)
 
     def test_a_fixed_step_stays_and_a_done_one_may_lie_in_the_past(self) -> None:
-        told = timeline(ask(programme="cold_2", fixed=({"step": "prep", "at": "2026-11-28T15:00"},)))
+        told = timeline(request(programme="cold_2", fixed=({"step": "prep", "at": "2026-11-28T15:00"},)))
         prep = next(s for s in told.steps if s.key == "prep")
         self.assertEqual(prep.at[:16], "2026-11-28T15:00")
         self.assertTrue(prep.fixed)
         done = timeline(
-            ask(now="2026-11-27T08:00", programme="cold_1", fixed=({"step": "mix", "at": "2026-11-27T07:00", "done": True},), serve_at="2026-11-28T12:30")
+            request(now="2026-11-27T08:00", programme="cold_1", fixed=({"step": "mix", "at": "2026-11-27T07:00", "done": True},), serve_at="2026-11-28T12:30")
         )
         self.assertTrue(next(s for s in done.steps if s.key == "mix").done)
 
     def test_impossible_wishes_are_told_with_what_would_do(self) -> None:
-        soon = timeline(ask(programme="cold_2", serve_at="2026-11-23T23:00", sleep_from="23:59"))
+        soon = timeline(request(programme="cold_2", serve_at="2026-11-23T23:00", sleep_from="23:59"))
         self.assertFalse(soon.feasible)
         self.assertIn("the time that is left", soon.clash)
         self.assertTrue({"same-day", "more yeast", "later"} & {o.kind for o in soon.offers})
-        night = timeline(ask(programme="cold_1", sleep_from="07:00", sleep_to="06:59"))
+        night = timeline(request(programme="cold_1", sleep_from="07:00", sleep_to="06:59"))
         self.assertIn("the night", night.clash)
 
     def test_a_supper_that_cannot_be_asked_for_is_refused(self) -> None:
@@ -153,26 +153,26 @@ class Suppers(TestCase):
             ({"absences": ({"from_at": "2026-11-25T10:00", "to_at": "2026-11-25T09:00"},)}, "absences.0.to_at"),
         ):
             with self.subTest(changes=changes), self.assertRaises(InputError) as caught:
-                timeline(ask(**changes))
+                timeline(request(**changes))
             self.assertEqual(caught.exception.path, path)
 
     def test_when_the_clocks_change_real_hours_count(self) -> None:
         """In the night of 28 March 2027 an hour is missing: the dough does not know."""
         where = ZoneInfo("Europe/Lisbon")
-        question = ask(now="2027-03-26T09:00", serve_at="2027-03-28T19:30", programme="cold_1", pizzas=2)
+        question = request(now="2027-03-26T09:00", serve_at="2027-03-28T19:30", programme="cold_1", pizzas=2)
         told = timeline(question)
         keeps(self, question, told)
         chill = next(w for w in told.waits if w.place == "fridge")
         self.assertAlmostEqual((at(chill.to_at) - at(chill.from_at)).total_seconds() / 60, chill.minutes, delta=1)
         self.assertEqual({at(s.at).astimezone(where).utcoffset() for s in told.steps}, {timedelta(0), timedelta(hours=1)})
         with self.assertRaisesRegex(InputError, "clocks go forward"):
-            timeline(ask(now="2027-03-26T09:00", serve_at="2027-03-28T01:30"))
+            timeline(request(now="2027-03-26T09:00", serve_at="2027-03-28T01:30"))
 
 
 class Calendar(TestCase):
     def test_it_is_read_by_another_and_a_later_export_moves_the_same_events(self) -> None:
-        told = timeline(ask(programme="cold_2", pizzas=3))
-        later = timeline(ask(programme="cold_2", pizzas=3, serve_at="2026-11-28T20:30"))
+        told = timeline(request(programme="cold_2", pizzas=3))
+        later = timeline(request(programme="cold_2", pizzas=3, serve_at="2026-11-28T20:30"))
         stamp = datetime(2026, 11, 23, 18, tzinfo=UTC)
         read = []
         for revision, result in enumerate((told, later)):
@@ -216,7 +216,7 @@ def plainly_read(text: bytes) -> list[dict[str, str]]:
 class PlainCalendar(TestCase):
     def test_it_says_the_same_to_a_reader_that_knows_only_the_standard(self) -> None:
         """Over the change of clocks: local times with their zone, an alarm each, names that commas do not break."""
-        told = timeline(ask(now="2027-03-26T09:00", serve_at="2027-03-28T19:30", programme="cold_1", pizzas=2))
+        told = timeline(request(now="2027-03-26T09:00", serve_at="2027-03-28T19:30", programme="cold_1", pizzas=2))
         stamp = datetime(2027, 3, 26, 9, tzinfo=UTC)
         text = as_calendar(told, name="Supper, for two; late", identity="p9", revision=4, time_zone="Europe/Lisbon", stamped=stamp)
         self.assertIn(b"BEGIN:VTIMEZONE\r\nTZID:Europe/Lisbon", text)
@@ -238,14 +238,14 @@ class Given(TestCase):
         return sum(w.minutes for w in told.waits if w.place == place and w.stage != "preferment")
 
     def test_with_less_yeast_the_cold_takes_longer(self) -> None:
-        short, long = (timeline(ask(programme="cold_2", yeast_pct=pct)) for pct in (0.3, 0.12))
+        short, long = (timeline(request(programme="cold_2", yeast_pct=pct)) for pct in (0.3, 0.12))
         self.assertLess(self.wait(short, "fridge"), self.wait(long, "fridge") - 60)
 
     def test_a_dough_seen_slow_is_given_longer(self) -> None:
         done = ({"step": "mix", "at": "2026-11-23T16:00", "done": True},)
         common = {"programme": "same_day", "yeast_pct": 0.5, "fixed": done, "serve_at": "2026-11-23T22:45", "sleep_from": "04:00"}
-        as_thought = timeline(ask(**common))
-        slow = timeline(ask(**common, seen=({"at_h": 1.6, "ratio": 1.12},)))
+        as_thought = timeline(request(**common))
+        slow = timeline(request(**common, seen=({"at_h": 1.6, "ratio": 1.12},)))
         self.assertLess(slow.rise.speed, 0.95)
         # Bulk and balls both want more of the evening than they were thought to.
         for now, thought in zip(slow.rise.hours, as_thought.rise.hours, strict=True):
@@ -256,7 +256,7 @@ class Given(TestCase):
         """The balls stand at their start when they are made, however long the bulk was."""
         done = ({"step": "mix", "at": "2026-11-23T12:40", "done": True}, {"step": "ball", "at": "2026-11-23T16:00", "done": True})
         common = {"programme": "same_day", "yeast_pct": 0.4, "fixed": done, "serve_at": "2026-11-23T20:00", "sleep_from": "04:00"}
-        early, late = (timeline(ask(**common, seen=({"at_h": 5.0, "ratio": ratio},))).rise.speed for ratio in (1.2, 1.9))
+        early, late = (timeline(request(**common, seen=({"at_h": 5.0, "ratio": ratio},))).rise.speed for ratio in (1.2, 1.9))
         self.assertLess(early, late)
 
     def test_a_doughs_own_hours_of_any_shape_keep_their_steps_apart(self) -> None:
@@ -266,7 +266,7 @@ class Given(TestCase):
             ("balls", cold, 10.0), ("balls", room, 2.0), ("balls", cold, 4.0), ("balls", room, 2.0),
         )  # fmt: skip
         own = tuple({"stage": stage, "place": place, "hours": hours, "temp_c": temp_c} for stage, (place, temp_c), hours in places)
-        question = ask(own_steps=own, yeast_pct=0.1, may_wake=True)
+        question = request(own_steps=own, yeast_pct=0.1, may_wake=True)
         keys = [task.key for task in frame_of(question).made.tasks]
         self.assertEqual(len(keys), len(set(keys)))
         self.assertTrue({"cool", "out", "ball", "out_2", "cool_2", "out_3"} <= set(keys), keys)
@@ -277,29 +277,29 @@ class Given(TestCase):
     def test_a_dough_mixed_far_too_soon_is_offered_to_be_eaten_sooner(self) -> None:
         done = ({"step": "mix", "at": "2026-11-23T17:00", "done": True},)
         question = {"programme": "cold_2", "yeast_pct": 0.2, "fixed": done, "serve_at": "2026-11-28T19:30"}
-        told = timeline(ask(**question))
+        told = timeline(request(**question))
         self.assertFalse(told.feasible)
         self.assertEqual(told.clash, ["the hours the dough needs"])
         sooner = next(offer for offer in told.offers if offer.kind == "earlier")
-        eaten = timeline(ask(**(question | sooner.changes)))
+        eaten = timeline(request(**(question | sooner.changes)))
         self.assertTrue(eaten.feasible)
         # As late as the dough bears: a few hours later it cannot be.
-        self.assertFalse(timeline(ask(**(question | {"serve_at": (at(eaten.serve_at) + timedelta(hours=3)).isoformat()}))).feasible)
+        self.assertFalse(timeline(request(**(question | {"serve_at": (at(eaten.serve_at) + timedelta(hours=3)).isoformat()}))).feasible)
 
     def test_mixed_in_the_night_it_is_offered_with_a_waking(self) -> None:
         done = ({"step": "mix", "at": "2026-11-24T00:30", "done": True},)
         question = {"now": "2026-11-24T00:34", "programme": "cold_2", "yeast_pct": 0.2, "fixed": done, "serve_at": "2026-11-28T19:30"}
-        told = timeline(ask(**question))
+        told = timeline(request(**question))
         sooner = next(offer for offer in told.offers if offer.kind == "earlier")
         self.assertTrue(sooner.changes["may_wake"])
-        self.assertTrue(timeline(ask(**(question | sooner.changes))).feasible)
+        self.assertTrue(timeline(request(**(question | sooner.changes))).feasible)
 
     def test_what_is_mixed_is_not_dosed_anew_by_an_offer(self) -> None:
         done = ({"step": "mix", "at": "2026-11-23T17:00", "done": True},)
-        told = timeline(ask(programme="cold_3", yeast_pct=0.2, fixed=done, serve_at="2026-11-24T19:30"))
+        told = timeline(request(programme="cold_3", yeast_pct=0.2, fixed=done, serve_at="2026-11-24T19:30"))
         self.assertFalse(told.feasible)
         for offer in told.offers:
             self.assertNotIn("yeast_pct", offer.changes)
             self.assertTrue(
-                timeline(ask(**({"programme": "cold_3", "yeast_pct": 0.2, "fixed": done, "serve_at": "2026-11-24T19:30"} | offer.changes))).feasible
+                timeline(request(**({"programme": "cold_3", "yeast_pct": 0.2, "fixed": done, "serve_at": "2026-11-24T19:30"} | offer.changes))).feasible
             )

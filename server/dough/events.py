@@ -8,7 +8,7 @@ from typing import Annotated
 from mattone_engine.dough.batch import dosed
 from mattone_engine.dough.rise import Seen
 from mattone_engine.errors import InputError
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from pydantic import Field
 
 from accounts.ownership import Values
@@ -18,13 +18,13 @@ from events.registry import EventKind, register
 MOST_SEEN = 60
 
 
-class SeenPayload(Thing):
+class SeenPayload(StrictModel):
     """The dough stands at so many times its start."""
 
     ratio: Annotated[float, Field(ge=1.0, le=5.0)]
 
 
-class DosePayload(Thing):
+class DosePayload(StrictModel):
     """All the yeast of the dough, as instant yeast, % of its flour."""
 
     yeast_pct: Annotated[float, Field(gt=0, le=5)]

@@ -9,7 +9,7 @@ from mattone_engine.days.supper import ProgrammeKey
 from mattone_engine.dough.batch import DoughInput
 from mattone_engine.dough.ingredients import Fill
 from mattone_engine.things.bake import StyleKey
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
@@ -18,7 +18,7 @@ from plans.schemas import PlanName
 Moment = Annotated[str, StringConstraints(max_length=40)]
 
 
-class StartAsk(Thing):
+class StartAsk(StrictModel):
     """A dough for a saved plan, or for a style and so many people."""
 
     plan_id: int | None = None
@@ -28,7 +28,7 @@ class StartAsk(Thing):
     programme: ProgrammeKey = "cold_1"
 
 
-class DoughIn(Thing):
+class DoughIn(StrictModel):
     """mixed_at: when this batch was mixed, with its offset; null before."""
 
     name: PlanName
@@ -64,14 +64,14 @@ class DoughOut(Schema):
     updated_at: datetime
 
 
-class OvenAsk(Thing):
+class OvenAsk(StrictModel):
     """What the oven of a saved plan wants of this dough."""
 
     plan_id: int
     dough: DoughInput
 
 
-class ConvertAsk(Thing):
+class ConvertAsk(StrictModel):
     """So much of an ingredient in any unit."""
 
     ingredient: Annotated[str, Field(max_length=40)]
@@ -94,7 +94,7 @@ class ConvertOut(Schema):
     yeasts: list[Amount]
 
 
-class WriteAsk(Thing):
+class WriteAsk(StrictModel):
     """A dough to be written for other programs."""
 
     name: PlanName

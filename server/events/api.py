@@ -10,7 +10,7 @@ from django.db import IntegrityError, transaction
 from django.http import HttpRequest
 from django.utils import timezone
 from mattone_engine.errors import InputError, first_input_error
-from mattone_engine.things.base import JsonObject, Thing
+from mattone_engine.things.base import JsonObject, StrictModel
 from ninja import Router, Schema
 from pydantic import AwareDatetime, Field, ValidationError
 
@@ -27,7 +27,7 @@ OLDEST = timedelta(days=366)
 LONGEST_REFUSAL = 400
 
 
-class EventIn(Thing):
+class EventIn(StrictModel):
     """id: made by the client, once for each thing that happened. at: by its clock, with offset."""
 
     id: Annotated[UUID, Field(strict=False)]
@@ -37,7 +37,7 @@ class EventIn(Thing):
     payload: JsonObject = {}
 
 
-class EventsIn(Thing):
+class EventsIn(StrictModel):
     events: Annotated[list[EventIn], Field(min_length=1, max_length=200)]
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 from accounts.ownership import Values, Versioned
 
@@ -21,7 +21,7 @@ class EventKind:
 
     key: str
     model: type[Versioned]
-    payload: type[Thing]
+    payload: type[StrictModel]
     apply: Callable[[Any, Any, datetime], Values]
 
 

@@ -10,7 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.errors import InputError
 from mattone_engine.styles import Style
-from mattone_engine.things.base import JsonObject, Thing
+from mattone_engine.things.base import JsonObject, StrictModel
 from ninja import Router, Schema
 
 from accounts import limits
@@ -43,7 +43,7 @@ SHELVES: tuple[tuple[str, type[Versioned], type[Any]], ...] = (
 )
 
 
-class ImportIn(Thing):
+class ImportIn(StrictModel):
     """What to do where a name is already taken here: refuse (nothing is saved), keep both, or leave out."""
 
     document: JsonObject

@@ -8,7 +8,7 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.dough.batch import DoughInput
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.styles import Style
-from mattone_engine.things.base import JsonObject, Text, Thing
+from mattone_engine.things.base import JsonObject, StrictModel, Text
 from pydantic import Field, ValidationError
 
 from accounts import limits
@@ -21,7 +21,7 @@ VERSION = 1
 ID_PARTS = ("hearth_id", "surface_id", "pan_id", "own_style_id", "dough_id")
 
 
-class RigWords(Thing):
+class RigWords(StrictModel):
     """How the things of a plan were called."""
 
     hearth: Annotated[str, Field(max_length=60)]
@@ -30,7 +30,7 @@ class RigWords(Thing):
     style: Annotated[str, Field(max_length=60)] = ""
 
 
-class PlanDocument(Thing):
+class PlanDocument(StrictModel):
     """A saved plan: the cook's words without ids, the names of its things, the engine's whole question."""
 
     name: PlanName
@@ -39,7 +39,7 @@ class PlanDocument(Thing):
     question: PlanInput
 
 
-class DoughDocument(Thing):
+class DoughDocument(StrictModel):
     """A saved dough, and the name of the plan it is for."""
 
     name: PlanName
@@ -56,7 +56,7 @@ class KitchenDocument(KitchenIn):
     instruments: Annotated[list[InstrumentIn], Field(max_length=limits.INSTRUMENTS)] = []
 
 
-class Document(Thing):
+class Document(StrictModel):
     """Everything a cook can take along. Parts may be left out. Its bounds are those of what a cook may keep."""
 
     format: Literal["mattone-kitchen"] = "mattone-kitchen"

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from mattone_engine.things.base import ONE_LINE, Thing
+from mattone_engine.things.base import ONE_LINE, StrictModel
 from mattone_engine.things.capabilities import OwnedSurfaceKind, PanKind
 from mattone_engine.things.hearth import HearthLimits
 from mattone_engine.things.instruments import InstrumentKind
@@ -15,7 +15,7 @@ Name = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max
 SizeCm = Annotated[float, Field(ge=10, le=120)]
 
 
-class KitchenIn(Thing):
+class KitchenIn(StrictModel):
     name: Name
     altitude_m: Annotated[float, Field(ge=-450, le=5000)] = 0.0
 
@@ -27,7 +27,7 @@ class HearthIn(HearthLimits):
     rack_kg: Annotated[float, Field(ge=1, le=100)] | None = None
 
 
-class SupportIn(Thing):
+class SupportIn(StrictModel):
     name: Name
     width_cm: SizeCm
     depth_cm: SizeCm
@@ -45,7 +45,7 @@ class PanIn(SupportIn):
     wall_cm: Annotated[float, Field(ge=0.5, le=12)] = 3.0
 
 
-class InstrumentIn(Thing):
+class InstrumentIn(StrictModel):
     name: Name
     kind: InstrumentKind
 

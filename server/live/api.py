@@ -10,7 +10,7 @@ from django.db import transaction
 from django.http import HttpRequest
 from django.utils import timezone
 from mattone_engine.errors import InputError
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from ninja import Router, Schema, Status
 from ninja.security import HttpBearer
 from pydantic import AwareDatetime, Field, model_validator
@@ -39,7 +39,7 @@ OLDEST = timedelta(days=31)
 Celsius = Annotated[float, Field(ge=-60, le=800)]
 
 
-class TokenIn(Thing):
+class TokenIn(StrictModel):
     instrument_id: int
     hearth_id: int | None = None
 
@@ -62,7 +62,7 @@ class NewTokenOut(TokenOut):
     secret: str
 
 
-class ReadingIn(Thing):
+class ReadingIn(StrictModel):
     """Temperatures of one moment, with its time zone."""
 
     at: Annotated[AwareDatetime, Field(strict=False)]
@@ -76,7 +76,7 @@ class ReadingIn(Thing):
         return self
 
 
-class BatchIn(Thing):
+class BatchIn(StrictModel):
     readings: Annotated[list[ReadingIn], Field(min_length=1, max_length=500)]
 
 

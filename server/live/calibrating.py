@@ -11,7 +11,7 @@ from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.learn.calibrate import CalibrateInput, CalibrateResult
 from mattone_engine.things import Hearth as HearthThing
 from mattone_engine.things import Surface as SurfaceThing
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from ninja import Router, Schema, Status
 from pydantic import Field, ValidationError
 
@@ -26,7 +26,7 @@ router = Router()
 FITTED = ("dial_error_k", "power_kw", "loss_factor", "deck_factor")
 
 
-class LogIn(Thing):
+class LogIn(StrictModel):
     """A log, and how the hearth stood while it was made. The log is text, or the newest run of an instrument."""
 
     csv: Annotated[str, Field(max_length=200_000)] = ""

@@ -9,7 +9,7 @@ from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.things.bake import ColourWord, Crumb, StyleKey
-from mattone_engine.things.base import ONE_LINE, Thing
+from mattone_engine.things.base import ONE_LINE, StrictModel
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
@@ -17,7 +17,7 @@ Topping = Literal["light", "normal", "generous"]
 PlanName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1, max_length=80), ONE_LINE]
 
 
-class Sentence(Thing):
+class Sentence(StrictModel):
     """The plan's head in the cook's words. Without a surface and a pan: a fire's own floor or grate.
 
     own_style_id: one of the cook's own styles, in the stead of `style`. dough_id: baked with that dough. method: keep to this school.
@@ -41,7 +41,7 @@ class Sentence(Thing):
     serve_at: Annotated[str, StringConstraints(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")] = "19:30"
 
 
-class PreviewIn(Thing):
+class PreviewIn(StrictModel):
     """What to plan. `controls` null lets Mattone choose; `plan_id` keeps a saved plan's rig."""
 
     sentence: Sentence
@@ -49,7 +49,7 @@ class PreviewIn(Thing):
     plan_id: int | None = None
 
 
-class Spread(Thing):
+class Spread(StrictModel):
     """The window as factors of the likely pull, kept while something is dragged."""
 
     look_from: Annotated[float, Field(gt=0, le=1)]
@@ -74,7 +74,7 @@ class PlanIn(PreviewIn):
     name: PlanName
 
 
-class PlanNameIn(Thing):
+class PlanNameIn(StrictModel):
     name: PlanName
 
 

@@ -7,7 +7,7 @@ from typing import Annotated
 
 from mattone_engine.days.clock import moment, zone
 from mattone_engine.errors import InputError
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from pydantic import Field
 
 from accounts.ownership import Values
@@ -16,7 +16,7 @@ from timeline.models import WORDS, Supper
 from timeline.services import mark_mixed
 
 
-class DonePayload(Thing):
+class DonePayload(StrictModel):
     """A step is done, at the event's time."""
 
     step: Annotated[str, Field(min_length=1, max_length=40)]

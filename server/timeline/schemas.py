@@ -9,7 +9,7 @@ from mattone_engine.days.lists import Lists
 from mattone_engine.days.placed import TimelineResult
 from mattone_engine.days.supper import PLACE_C, Absence, Clock, Fixed, LocalTime, TimelineInput, programmes
 from mattone_engine.dough.toppings import Pick, ToppingResult
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import OneOf
 from ninja import Schema
 from pydantic import Field
@@ -19,7 +19,7 @@ from plans.schemas import PlanName
 ProgrammeOrOwn = Annotated[str, OneOf(lambda: (*programmes(), "own"))]
 
 
-class SupperWords(Thing):
+class SupperWords(StrictModel):
     """A supper in the cook's words. programme "own": the hours on the dough's curve.
 
     yeast "solve": dosed for these hours; "keep": the dough's own dose, the hours give way.
@@ -53,7 +53,7 @@ class SupperIn(SupperWords):
     name: PlanName
 
 
-class StartSupper(Thing):
+class StartSupper(StrictModel):
     """A supper to begin with, for a dough or a plan; without a time: the coming Saturday evening."""
 
     dough_id: int | None = None
@@ -98,7 +98,7 @@ class SupperOut(Schema):
     updated_at: datetime
 
 
-class EffectAsk(Thing):
+class EffectAsk(StrictModel):
     """The toppings of a supper on the pizza of a saved plan."""
 
     plan_id: int

@@ -6,21 +6,21 @@ import math
 from dataclasses import dataclass
 
 from mattone_engine.bake.controls import Controls
-from mattone_engine.heat.outcome import Done, Series, Wanted
+from mattone_engine.heat.outcome import Done, Series, TargetCrust
 from mattone_engine.styles import Style
 
 # What each handling costs beside what it brings: another thing to do, to lift, to forget.
-FUSS = {"top_element": 0.06, "shield": 0.1, "move": 0.1, "hob_s": 0.08, "par_bake_s": 0.16, "cheese_s": 0.08, "flip_s": 0.0, "overhead": 0.1}
+HANDLING_PENALTY = {"top_element": 0.06, "shield": 0.1, "move": 0.1, "hob_s": 0.08, "par_bake_s": 0.16, "cheese_s": 0.08, "flip_s": 0.0, "overhead": 0.1}
 
 
-COLD_CHEESE_FUSS = 0.02
+COLD_CHEESE_PENALTY = 0.02
 
 
 # A fan dries the top; no reference bake has one, so it must be clearly better.
-FAN_FUSS = 0.15
+FAN_PENALTY = 0.15
 
 
-DOUGH_FUSS = 0.04
+DOUGH_PENALTY = 0.04
 
 
 @dataclass(frozen=True)
@@ -40,11 +40,11 @@ class Candidate:
     rim_there_s: float | None
 
 
-def score_of(done: Done, told: Series, want: Wanted, known: Style, controls: Controls) -> float:
+def score_of(done: Done, result: Series, target: TargetCrust, known: Style, controls: Controls) -> float:
     """Distance in colour, then crumb, then being out of the style's time, then fuss."""
-    loss = float(told.loss_pct[done.index])
+    loss = float(result.loss_pct[done.index])
     score = done.distance
-    score += 0.5 * (max(0.0, loss - want.loss_pct) / 3.0) ** 2 + 0.1 * (max(0.0, want.loss_pct - loss) / 5.0) ** 2
+    score += 0.5 * (max(0.0, loss - target.loss_pct) / 3.0) ** 2 + 0.1 * (max(0.0, target.loss_pct - loss) / 5.0) ** 2
     low, high = known.bake_s
     if done.t_s > high:
         score += (math.log(done.t_s / high) / 0.25) ** 2 * 0.5
@@ -52,11 +52,11 @@ def score_of(done: Done, told: Series, want: Wanted, known: Style, controls: Con
         score += (math.log(low / done.t_s) / 0.25) ** 2 * 0.5
     # Of two crusts alike the sooner one is the moister.
     score += 0.12 * max(0.0, math.log(done.t_s / low))
-    score += sum(fuss for name, fuss in FUSS.items() if getattr(controls, name) is not None)
-    score += FAN_FUSS * controls.fan
-    score += COLD_CHEESE_FUSS * (controls.cheese != "room")
+    score += sum(fuss for name, fuss in HANDLING_PENALTY.items() if getattr(controls, name) is not None)
+    score += FAN_PENALTY * controls.fan
+    score += COLD_CHEESE_PENALTY * (controls.cheese != "room")
     if controls.dough is not None:
-        score += DOUGH_FUSS * len(controls.dough.model_fields_set)
+        score += DOUGH_PENALTY * len(controls.dough.model_fields_set)
     for late in (controls.top_element, controls.shield):
         if late is not None and late.on_s > done.t_s - 40.0:
             # What has hardly begun to act when the pull comes is chance, not a plan.

@@ -9,11 +9,11 @@ from mattone_engine.bake.result import SimulateResult
 from mattone_engine.bake.text import celsius, clock, millimetres
 from mattone_engine.styles import style_of
 from mattone_engine.things import deck_of
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import kinds
 
 
-class Step(Thing):
+class Step(StrictModel):
     """One line of the card. at_s counts from launch; negative is before it."""
 
     at_s: float
@@ -23,38 +23,38 @@ class Step(Thing):
     cautions: list[str] = []
 
 
-def support_name(ask: PlanInput) -> str:
+def support_name(request: PlanInput) -> str:
     """The surface or tray in words, as "{10 mm} steel"."""
-    deck = deck_of(ask.surface)
+    deck = deck_of(request.surface)
     if deck is not None:
         return deck.traits.word if deck.bars else f"{millimetres(deck.thickness_mm)} {deck.traits.word}"
-    assert ask.pan is not None
-    return ask.pan.traits.word
+    assert request.pan is not None
+    return request.pan.traits.word
 
 
-def card(ask: PlanInput, controls: Controls, result: SimulateResult, found: list[Caution], back_min: float | None = None) -> list[Step]:
+def card(request: PlanInput, controls: Controls, result: SimulateResult, found: list[Caution], back_min: float | None = None) -> list[Step]:
     """Steps from placing the deck to cutting, each with its cautions."""
     by_step: dict[str, list[str]] = {}
     for caution in found:
         by_step.setdefault(caution.step, []).append(caution.text)
-    heating = _light(ask, controls, by_step) if ask.fire is not None else _heat(ask, controls, result, by_step)
-    steps = heating + _handling(ask, controls, by_step) + _baking(ask, controls, result, by_step, back_min)
+    heating = _light(request, controls, by_step) if request.fire is not None else _heat(request, controls, result, by_step)
+    steps = heating + _handling(request, controls, by_step) + _baking(request, controls, result, by_step, back_min)
     order = {"top_element_on": 0, "launch": 1}
     return sorted(steps, key=lambda step: (step.at_s, order.get(step.kind, 2)))
 
 
-def _heat(ask: PlanInput, controls: Controls, result: SimulateResult, by_step: dict[str, list[str]]) -> list[Step]:
+def _heat(request: PlanInput, controls: Controls, result: SimulateResult, by_step: dict[str, list[str]]) -> list[Step]:
     """An oven with a dial: place, heat, check."""
     start = -controls.preheat_min * 60.0
-    fan = "fan on" if controls.fan else "fan off" if ask.hearth.has_fan else ""
+    fan = "fan on" if controls.fan else "fan off" if request.hearth.has_fan else ""
     heat = f"{controls.preheat_min:.0f} min heat at {celsius(controls.setpoint_c)}" + (f", {fan}" if fan else "")
     steps = []
     second = controls.overhead
     above = f"; {millimetres(second.thickness_mm)} {kinds().surfaces[second.kind].word} on level {second.level}" if second is not None else ""
-    if ask.has_deck:
-        place = f"{support_name(ask).capitalize()} on level {controls.level}{above}"
+    if request.has_deck:
+        place = f"{support_name(request).capitalize()} on level {controls.level}{above}"
         steps.append(Step(at_s=start - 60, kind="place", text=place, cautions=by_step.get("place", [])))
-        check = Step(at_s=-300, kind="check", text=f"Deck near {celsius(result.deck_at_launch_c)}?", hint=_deck_hint(ask))
+        check = Step(at_s=-300, kind="check", text=f"Deck near {celsius(result.deck_at_launch_c)}?", hint=_deck_hint(request))
     else:
         if second is not None:
             steps.append(Step(at_s=start - 60, kind="place", text=above.removeprefix("; ").capitalize(), cautions=by_step.get("place", [])))
@@ -65,48 +65,48 @@ def _heat(ask: PlanInput, controls: Controls, result: SimulateResult, by_step: d
     return steps
 
 
-def _deck_hint(ask: PlanInput) -> str:
+def _deck_hint(request: PlanInput) -> str:
     """How to read the deck with what is there, and without."""
     looks = "flour browns in half a minute"
-    if "infrared" not in ask.instruments:
+    if "infrared" not in request.instruments:
         return f"{looks}, the oven's light has come and gone twice"
-    aim = ask.surface.traits.aim if ask.surface is not None else ""
+    aim = request.surface.traits.aim if request.surface is not None else ""
     return (aim or "infrared at the centre") + f"; or {looks}"
 
 
-def _light(ask: PlanInput, controls: Controls, by_step: dict[str, list[str]]) -> list[Step]:
+def _light(request: PlanInput, controls: Controls, by_step: dict[str, list[str]]) -> list[Step]:
     """A fire: light it, wait for the floor, read it."""
     start = -controls.preheat_min * 60.0
-    flame = fire_words(ask, controls)
-    hooded = ask.fire is not None and ask.fire.hooded
-    what = support_name(ask) if hooded else "floor"
+    flame = fire_words(request, controls)
+    hooded = request.fire is not None and request.fire.hooded
+    what = support_name(request) if hooded else "floor"
     lid = ", hood down once it burns" if hooded else ""
     steps = [Step(at_s=start, kind="heat", text=f"Light it, {controls.preheat_min:.0f} min to heat through{lid}", hint=flame, cautions=by_step.get("heat", []))]
-    if ask.has_deck and hooded and not ask.on_grate:
+    if request.has_deck and hooded and not request.on_grate:
         steps.insert(
-            0, Step(at_s=start - 60, kind="place", text=f"{support_name(ask).capitalize()} on the grate, while cold", cautions=by_step.get("place", []))
+            0, Step(at_s=start - 60, kind="place", text=f"{support_name(request).capitalize()} on the grate, while cold", cautions=by_step.get("place", []))
         )
-    read = "infrared, front and back; or " if "infrared" in ask.instruments else ""
-    hint = "a hand over it lasts a second or two" if ask.on_grate else f"{read}flour browns in seconds"
+    read = "infrared, front and back; or " if "infrared" in request.instruments else ""
+    hint = "a hand over it lasts a second or two" if request.on_grate else f"{read}flour browns in seconds"
     steps.append(Step(at_s=-120, kind="check", text=f"{what.capitalize()} near {celsius(controls.setpoint_c)}?", hint=hint))
     return steps
 
 
-def fire_words(ask: PlanInput, controls: Controls) -> str:
+def fire_words(request: PlanInput, controls: Controls) -> str:
     """How the fire is set, in words a cook can do."""
-    fire = ask.fire
+    fire = request.fire
     assert fire is not None
     over = controls.dome_over_k if controls.dome_over_k is not None else fire.dome_usual_k
     share = (over - fire.dome_low_k) / (fire.dome_high_k - fire.dome_low_k)
     if not fire.hooded:
         return "flame low while it bakes" if share < 0.34 else "flame at half while it bakes" if share < 0.75 else "flame full while it bakes"
-    place = "bars" if ask.on_grate else "stone" if ask.has_deck else "pan"
+    place = "bars" if request.on_grate else "stone" if request.has_deck else "pan"
     if share < 0.34:
         return f"{place} down on the grate, the hood's heat is weak"
     return f"{place} raised on bricks toward the hood" if share < 0.75 else f"{place} close under the hood, hood heated through"
 
 
-def _handling(ask: PlanInput, controls: Controls, by_step: dict[str, list[str]]) -> list[Step]:
+def _handling(request: PlanInput, controls: Controls, by_step: dict[str, list[str]]) -> list[Step]:
     """What hands do between launch and pull."""
     c = controls
     steps = []
@@ -127,12 +127,12 @@ def _handling(ask: PlanInput, controls: Controls, by_step: dict[str, list[str]])
     if c.move is not None:
         steps.append(Step(at_s=c.move.at_s, kind="move", text=f"Move to level {c.move.level}"))
     if c.turn_s is not None:
-        every = ask.fire is not None and not ask.fire.hooded
+        every = request.fire is not None and not request.fire.hooded
         steps.append(Step(at_s=c.turn_s, kind="turn", text=f"Turn a third round, again every {c.turn_s:.0f} s" if every else "Turn half round"))
     return steps
 
 
-def _baking(ask: PlanInput, controls: Controls, result: SimulateResult, by_step: dict[str, list[str]], back_min: float | None) -> list[Step]:
+def _baking(request: PlanInput, controls: Controls, result: SimulateResult, by_step: dict[str, list[str]], back_min: float | None) -> list[Step]:
     """Launch, look, pull, cut."""
     done = result.likely_done_s
     steps = []
@@ -141,24 +141,24 @@ def _baking(ask: PlanInput, controls: Controls, result: SimulateResult, by_step:
         off = "; top element off"
     elif top is not None:
         steps.append(Step(at_s=top.off_s, kind="top_element_off", text="Top element off"))
-    shut = ", door shut at once" if ask.fire is None else ", hood down" if ask.fire.hooded else ""
+    shut = ", door shut at once" if request.fire is None else ", hood down" if request.fire.hooded else ""
     bare = " bare" if controls.par_bake_s is not None or controls.flip_s is not None else " with its sauce" if controls.cheese_s is not None else ""
     launch = f"Launch{bare}{shut}"
-    if ask.pan is not None:
-        thing = "Tray" if ask.pan.traits.tray else "Pan"
-        place = "onto the deck" if ask.has_deck else "onto the grate" if ask.fire is not None else f"in on level {controls.level}"
+    if request.pan is not None:
+        thing = "Tray" if request.pan.traits.tray else "Pan"
+        place = "onto the deck" if request.has_deck else "onto the grate" if request.fire is not None else f"in on level {controls.level}"
         launch = f"{thing} {place}{shut}"
     if controls.cheese != "room":
         launch += f", cheese {'from the fridge' if controls.cheese == 'fridge' else 'frozen'}"
     steps.append(Step(at_s=0, kind="launch", text=launch, cautions=by_step.get("launch", [])))
-    probe = "instant_probe" in ask.instruments and ask.dough.shape == "pan"
+    probe = "instant_probe" in request.instruments and request.dough.shape == "pan"
     steps.append(Step(at_s=result.look_from_s, kind="look", text="Look from here: lift the edge"))
     steps.append(
         Step(
             at_s=done,
             kind="pull",
             text=f"Pull: base {result.at_done.bottom_word}, rim {result.at_done.rim_word}{off}",
-            hint=f"not later than {clock(result.not_later_s)}" + (f"; crumb {celsius(style_of(ask).core_c)} by the probe" if probe else ""),
+            hint=f"not later than {clock(result.not_later_s)}" + (f"; crumb {celsius(style_of(request).core_c)} by the probe" if probe else ""),
             cautions=by_step.get("pull", []),
         )
     )

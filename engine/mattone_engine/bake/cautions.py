@@ -8,7 +8,7 @@ from importlib.resources import files
 
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import kinds, materials
 
 HEAVY_KG = 8.0
@@ -16,7 +16,7 @@ HEAVY_KG = 8.0
 USUAL_DECK_M2 = 0.13
 
 
-class Caution(Thing):
+class Caution(StrictModel):
     """A short warning at a card step and at a part of the sentence."""
 
     key: str
@@ -43,13 +43,13 @@ def deck_kg(kind: str, thickness_mm: float) -> float:
     return materials()[kind].density * thickness_mm * 1e-3 * USUAL_DECK_M2
 
 
-def cautions(ask: PlanInput, controls: Controls) -> list[Caution]:
+def cautions(request: PlanInput, controls: Controls) -> list[Caution]:
     """The cautions of this plan, in the order of its steps."""
-    hearth, fire = ask.hearth.traits, ask.fire
+    hearth, fire = request.hearth.traits, request.fire
     found = [_caution(hearth.caution)] if fire is not None else []
-    decks = [(kinds().surfaces[s.kind], s) for s in (ask.surface, controls.overhead) if s is not None]
+    decks = [(kinds().surfaces[s.kind], s) for s in (request.surface, controls.overhead) if s is not None]
     heavy = sum(deck_kg(s.kind, s.thickness_mm) for traits, s in decks if traits.ceiling)
-    if heavy >= HEAVY_KG and (controls.overhead is not None or (ask.surface is not None and not ask.surface.traits.brittle)):
+    if heavy >= HEAVY_KG and (controls.overhead is not None or (request.surface is not None and not request.surface.traits.brittle)):
         found.append(_caution("weight", weight_kg=f"{heavy:.0f}"))
     # The floor that a flame oven comes with stays where it is.
     if any(traits.brittle for traits, _ in decks) and not (fire is not None and not fire.hooded):
@@ -61,13 +61,13 @@ def cautions(ask: PlanInput, controls: Controls) -> list[Caution]:
         found.append(_caution("top_element"))
     if controls.hob_s is not None:
         found.append(_caution("hob"))
-    if ask.parchment:
+    if request.parchment:
         found.append(_caution("parchment"))
-    if ask.coating_limit_c is not None and ask.pan is not None:
-        found.append(_caution("coating", limit_c=f"{{{ask.coating_limit_c:g} C}}"))
-    if ask.style == "gluten_free_round" and ask.own_style is None:
+    if request.coating_limit_c is not None and request.pan is not None:
+        found.append(_caution("coating", limit_c=f"{{{request.coating_limit_c:g} C}}"))
+    if request.style == "gluten_free_round" and request.own_style is None:
         found.append(_caution("gluten"))
-    if ask.pan is not None:
+    if request.pan is not None:
         found.append(_caution("oil_in_tray"))
     if fire is not None and fire.hooded:
         found.append(_caution("grease"))

@@ -7,14 +7,14 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from mattone_engine.things import Dough, Overhead
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.hearth import LOWEST_SETPOINT_C
 
 Cheese = Literal["room", "fridge", "frozen"]
 AfterLaunch = Annotated[float, Field(ge=5, le=3600)]
 
 
-class Span(Thing):
+class Span(StrictModel):
     """From on_s to off_s after launch; on_s may be negative."""
 
     on_s: Annotated[float, Field(ge=-1200, le=3600)]
@@ -27,14 +27,14 @@ class Span(Thing):
         return self
 
 
-class Move(Thing):
+class Move(StrictModel):
     """To another level at a moment of the bake."""
 
     at_s: AfterLaunch
     level: Annotated[int, Field(ge=1, le=8)]
 
 
-class DoughChange(Thing):
+class DoughChange(StrictModel):
     """What is changed of the dough, in points of flour; thickness as a factor."""
 
     hydration_pct: Annotated[float, Field(ge=-20, le=20)] = 0.0
@@ -56,7 +56,7 @@ class DoughChange(Thing):
         )
 
 
-class Controls(Thing):
+class Controls(StrictModel):
     """Everything the cook sets. Null means it is left alone.
 
     Over a fire, setpoint_c is the floor or grate wanted at launch and dome_over_k how far dome or

@@ -14,21 +14,21 @@ import numpy as np
 from pydantic import Field
 
 from mattone_engine import ENGINE_VERSION
-from mattone_engine.bake.both_cores import side_by_side
+from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.simulate import horizon_s, simulate
-from mattone_engine.heat.outcome import likely_done, series, wanted_of
+from mattone_engine.heat.outcome import likely_done, series, target_of
 from mattone_engine.heat.parameters import parameters
 from mattone_engine.heat.run import Bake
 from mattone_engine.heat.variation import Variation
 from mattone_engine.knowledge.truths import drawn
 from mattone_engine.things import SimulateInput
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 # How far a drawn parameter strays, as a share of its range (standard deviation).
 STRAYS = 0.16
 
 
-class CoverageInput(Thing):
+class CoverageInput(StrictModel):
     """The JSON of `./mattone engine coverage`: bakes to be told a window, and how many truths to draw of each."""
 
     bakes: Annotated[tuple[SimulateInput, ...], Field(min_length=1, max_length=20, strict=False)]
@@ -36,7 +36,7 @@ class CoverageInput(Thing):
     seed: Annotated[int, Field(ge=0, le=1_000_000)] = 1
 
 
-class Covered(Thing):
+class Covered(StrictModel):
     """One bake: its window, the share of hidden bakes inside it, and the spread of their ln(time)."""
 
     look_from_s: float
@@ -48,7 +48,7 @@ class Covered(Thing):
     spread: float
 
 
-class CoverageResult(Thing):
+class CoverageResult(StrictModel):
     """Every bake and all together; the window promises 80 %."""
 
     bakes: list[Covered]
@@ -56,24 +56,24 @@ class CoverageResult(Thing):
     engine: str
 
 
-def coverage(ask: CoverageInput) -> CoverageResult:
+def coverage(request: CoverageInput) -> CoverageResult:
     """Draw hidden truths, bake them, count how many are done inside the promised window."""
-    rng = np.random.default_rng(ask.seed)
-    told = [_covered(spec, ask.draws, rng) for spec in ask.bakes]
-    return CoverageResult(bakes=told, inside_pct=round(float(np.mean([t.inside_pct for t in told])), 1), engine=ENGINE_VERSION)
+    rng = np.random.default_rng(request.seed)
+    result = [_covered(spec, request.draws, rng) for spec in request.bakes]
+    return CoverageResult(bakes=result, inside_pct=round(float(np.mean([t.inside_pct for t in result])), 1), engine=ENGINE_VERSION)
 
 
 def _covered(spec: SimulateInput, draws: int, rng: np.random.Generator) -> Covered:
     promised = simulate(spec)
-    want = wanted_of(spec)
+    target = target_of(spec)
     hidden = [(drawn(spec.knowledge, rng), drawn_values(rng)) for _ in range(draws)]
 
     def done_s(truth: tuple[Variation, dict[str, float]]) -> float:
         bake = Bake(spec, quick=True, coarse=True, variation=truth[0], values=truth[1])
         bake.advance_to(1.5 * horizon_s(spec))
-        return likely_done(series(bake.trace()), want).t_s
+        return likely_done(series(bake.trace()), target).t_s
 
-    times = np.array(side_by_side(done_s, hidden))
+    times = np.array(in_parallel(done_s, hidden))
     early, late = times < promised.look_from_s, times > promised.not_later_s
     return Covered(
         look_from_s=promised.look_from_s,

@@ -36,12 +36,12 @@ def turn_at(done_s: float) -> float:
     return min(LATEST_S, max(10.0, 5.0 * round(0.55 * done_s / 5.0)))
 
 
-def finished(chosen: Candidate, ask: PlanInput) -> Controls:
+def finished(chosen: Candidate, request: PlanInput) -> Controls:
     """The found controls with a turn, and what lasts to the end going off at the pull."""
-    if ask.on_grate:
+    if request.on_grate:
         return chosen.controls
     # Beside a flame a round is turned all the time; the first turn stands for the others.
-    flame = ask.fire is not None and not ask.fire.hooded
+    flame = request.fire is not None and not request.fire.hooded
     changes: dict[str, object] = {"turn_s": 20.0 if flame else turn_at(chosen.done.t_s)}
     end_s = min(LATEST_S, 5.0 * math.ceil(chosen.done.t_s / 5.0))
     for name in ("top_element", "shield"):
@@ -51,9 +51,9 @@ def finished(chosen: Candidate, ask: PlanInput) -> Controls:
     return chosen.controls.model_copy(update=changes)
 
 
-def best_of_each_method(ranked: Iterable[Candidate], ask: PlanInput) -> list[Candidate]:
+def best_of_each_method(ranked: Iterable[Candidate], request: PlanInput) -> list[Candidate]:
     """The best candidate of every method, best first."""
     seen: dict[str, Candidate] = {}
     for candidate in ranked:
-        seen.setdefault(method_of(ask, candidate.controls), candidate)
+        seen.setdefault(method_of(request, candidate.controls), candidate)
     return list(seen.values())

@@ -25,13 +25,13 @@ def lit(hearth: Hearth, surface: Surface | None) -> Preheat:
 
 def lit_minutes(hearth: Hearth, surface: Surface | None) -> float:
     """Minutes until the face is within 15 K of where it settles, in steps of 5."""
-    told = lit(hearth, surface)
-    reached = int(np.argmax(told.deck_c >= told.deck_c[-1] - NEAR_K))
-    return max(10.0, 5.0 * math.ceil(float(told.t_s[reached]) / 300.0))
+    result = lit(hearth, surface)
+    reached = int(np.argmax(result.deck_c >= result.deck_c[-1] - NEAR_K))
+    return max(10.0, 5.0 * math.ceil(float(result.t_s[reached]) / 300.0))
 
 
 def short_by_k(hearth: Hearth, surface: Surface | None, minutes: float) -> float:
     """How far the face is from where it settles after `minutes` of fire, K; 0 when within 15."""
-    told = lit(hearth, surface)
-    missing = float(told.deck_c[-1] - np.interp(minutes * 60.0, told.t_s, told.deck_c))
+    result = lit(hearth, surface)
+    missing = float(result.deck_c[-1] - np.interp(minutes * 60.0, result.t_s, result.deck_c))
     return missing if missing > NEAR_K else 0.0

@@ -11,9 +11,9 @@ from mattone_engine.things import Event, Hearth, SimulateInput, Toppings
 CHEESE_C = {"room": 18.0, "fridge": 6.0, "frozen": -14.0}
 
 
-def hearth_of(ask: PlanInput, controls: Controls) -> Hearth:
+def hearth_of(request: PlanInput, controls: Controls) -> Hearth:
     """The hearth as these controls set it."""
-    limits, fire = ask.hearth, ask.fire
+    limits, fire = request.hearth, request.fire
     if fire is not None:
         over = controls.dome_over_k if controls.dome_over_k is not None else fire.dome_usual_k
         # What lies over a weak top loses heat upwards: the fire under it is hotter than its face.
@@ -36,7 +36,7 @@ def hearth_of(ask: PlanInput, controls: Controls) -> Hearth:
     )
 
 
-def bake_of(ask: PlanInput, controls: Controls) -> SimulateInput:
+def bake_of(request: PlanInput, controls: Controls) -> SimulateInput:
     """The one bake that these controls make of the rig."""
     c = controls
     events: list[Event] = []
@@ -48,8 +48,8 @@ def bake_of(ask: PlanInput, controls: Controls) -> SimulateInput:
         events.append(Event(at_s=c.turn_s, do="turn"))
     if c.move is not None:
         events.append(Event(at_s=c.move.at_s, do="move", level=c.move.level))
-    if c.hob_s is not None and ask.hob_kw is not None:
-        events.append(Event(at_s=-c.hob_s, do="hob_on", power_kw=ask.hob_kw))
+    if c.hob_s is not None and request.hob_kw is not None:
+        events.append(Event(at_s=-c.hob_s, do="hob_on", power_kw=request.hob_kw))
     if c.flip_s is not None:
         events.append(Event(at_s=c.flip_s, do="flip"))
     topped_s = c.par_bake_s if c.par_bake_s is not None else c.flip_s
@@ -57,24 +57,24 @@ def bake_of(ask: PlanInput, controls: Controls) -> SimulateInput:
         events.append(Event(at_s=topped_s, do="add_topping", seconds=25.0))
     if c.cheese_s is not None:
         events.append(Event(at_s=c.cheese_s, do="add_cheese", seconds=20.0))
-    hearth, surface = hearth_of(ask, c), ask.surface
-    if ask.fire is not None and surface is not None and surface.deck_c is None:
+    hearth, surface = hearth_of(request, c), request.surface
+    if request.fire is not None and surface is not None and surface.deck_c is None:
         surface = surface.model_copy(update={"deck_c": max(40.0, c.setpoint_c - short_by_k(hearth, surface, c.preheat_min))})
     return SimulateInput(
         hearth=hearth,
         surface=surface,
         preheat_min=c.preheat_min,
-        pan=ask.pan,
-        dough=ask.dough if c.dough is None else c.dough.made(ask.dough),
-        toppings=ask.toppings if c.cheese == "room" else colder(ask.toppings, CHEESE_C[c.cheese]),
+        pan=request.pan,
+        dough=request.dough if c.dough is None else c.dough.made(request.dough),
+        toppings=request.toppings if c.cheese == "room" else colder(request.toppings, CHEESE_C[c.cheese]),
         overhead=c.overhead,
-        parchment=ask.parchment,
+        parchment=request.parchment,
         events=tuple(sorted(events, key=lambda event: event.at_s)),
-        style=ask.style,
-        own_style=ask.own_style,
-        target=ask.target,
-        altitude_m=ask.altitude_m,
-        knowledge=ask.knowledge,
+        style=request.style,
+        own_style=request.own_style,
+        target=request.target,
+        altitude_m=request.altitude_m,
+        knowledge=request.knowledge,
     )
 
 

@@ -11,10 +11,10 @@ from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.result import PreheatTrace
 from mattone_engine.heat.preheat import preheat
 from mattone_engine.things import Hearth, Pan, Surface, deck_of
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 
-class PreheatInput(Thing):
+class PreheatInput(StrictModel):
     """The JSON of `./mattone engine preheat`. `wanted_deck_c` asks when the deck's face gets there.
 
     A pan heats on the surface, or on the rack in its stead; without a surface the pan is asked about.
@@ -35,7 +35,7 @@ class PreheatInput(Thing):
         return self
 
 
-class PreheatResult(Thing):
+class PreheatResult(StrictModel):
     """Deck and air against time; when the deck settles and when it is as wanted (null: never)."""
 
     trace: PreheatTrace
@@ -45,22 +45,22 @@ class PreheatResult(Thing):
     engine: str
 
 
-def heating(ask: PreheatInput) -> PreheatResult:
+def heating(request: PreheatInput) -> PreheatResult:
     """Heat the deck for `minutes` from room temperature.
 
     It settles when the face comes within 5 K of where it is after four hours.
     """
-    surface = deck_of(ask.surface)
-    long = preheat(ask.hearth, surface, max(240.0, ask.minutes), pan=ask.pan)
+    surface = deck_of(request.surface)
+    long = preheat(request.hearth, surface, max(240.0, request.minutes), pan=request.pan)
     face_c = long.deck_c if surface is not None or long.pan_trace_c is None else long.pan_trace_c
     settled = float(face_c[-60:].mean())
-    shown = long.t_s <= ask.minutes * 60.0 + 1e-6
+    shown = long.t_s <= request.minutes * 60.0 + 1e-6
     pan_c = None if long.pan_trace_c is None else _list(long.pan_trace_c[shown])
     return PreheatResult(
         trace=PreheatTrace(t_s=_list(long.t_s[shown]), deck_c=_list(face_c[shown]), air_c=_list(long.air_c[shown]), pan_c=pan_c),
         settled_deck_c=round(settled, 1),
         settles_min=round(_reached_s(long.t_s, face_c, settled - 5.0) / 60.0, 1),
-        wanted_min=_wanted_min(long.t_s[shown], face_c[shown], ask.wanted_deck_c),
+        wanted_min=_wanted_min(long.t_s[shown], face_c[shown], request.wanted_deck_c),
         engine=ENGINE_VERSION,
     )
 

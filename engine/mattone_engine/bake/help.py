@@ -3,22 +3,22 @@
 from __future__ import annotations
 
 from mattone_engine import ENGINE_VERSION
-from mattone_engine.bake.both_cores import side_by_side
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.match import MatchInput, MatchRig, asked_styles, best_of, makes_sense, plan_input
+from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan import verdict
 from mattone_engine.bake.search import Search
 from mattone_engine.heat.outcome import PALE_L
 from mattone_engine.styles import Style
 from mattone_engine.things import Overhead, Pan, Surface
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 # A help below this gain in score, summed over the styles asked about, is not worth a line.
 LEAST_GAIN = 0.04
 
 
-class Helps(Thing):
+class Helps(StrictModel):
     """A change and what it is worth: gain in score over all styles, and for which it changes the word."""
 
     kind: str
@@ -27,7 +27,7 @@ class Helps(Thing):
     lifts: list[str]
 
 
-class HelpResult(Thing):
+class HelpResult(StrictModel):
     """The changes worth making, the best first."""
 
     helps: list[Helps]
@@ -52,21 +52,26 @@ class Standing:
 
     def with_dough(self, more: dict[str, float], altitude_m: float) -> float:
         """The score with a changed dough, the controls as they are."""
-        ask = plan_input(self.style, self.rig, altitude_m)
-        dough = ask.dough.model_copy(update={name: getattr(ask.dough, name) + amount for name, amount in more.items()})
-        return standing_score(Search(ask.model_copy(update={"dough": dough})).try_controls(self.controls))
+        request = plan_input(self.style, self.rig, altitude_m)
+        dough = request.dough.model_copy(update={name: getattr(request.dough, name) + amount for name, amount in more.items()})
+        return standing_score(Search(request.model_copy(update={"dough": dough})).try_controls(self.controls))
 
 
-def help_most(ask: MatchInput) -> HelpResult:
+def help_most(request: MatchInput) -> HelpResult:
     """What one change would do for these styles, over the best rig the kitchen has for each."""
-    known = asked_styles(ask)
-    pairs = [(one, rig) for one in known for rig in ask.rigs if makes_sense(one, rig)]
-    found = side_by_side(lambda pair: Standing(pair[0], pair[1], best_of(plan_input(pair[0], pair[1], ask.altitude_m))[0]), pairs)
+    known = asked_styles(request)
+    pairs = [(one, rig) for one in known for rig in request.rigs if makes_sense(one, rig)]
+    found = in_parallel(lambda pair: Standing(pair[0], pair[1], best_of(plan_input(pair[0], pair[1], request.altitude_m))[0]), pairs)
     now: dict[str, Standing] = {}
     for standing in found:
         if standing.style.key not in now or standing.score < now[standing.style.key].score:
             now[standing.style.key] = standing
-    helps = [*_things_to_own(ask, known, now), *_second_deck(ask, now), *_changes_of_dough(now, ask.altitude_m), *_changes_of_controls(now, ask.altitude_m)]
+    helps = [
+        *_things_to_own(request, known, now),
+        *_second_deck(request, now),
+        *_changes_of_dough(now, request.altitude_m),
+        *_changes_of_controls(now, request.altitude_m),
+    ]
     worth = sorted((h for h in helps if h.gain >= LEAST_GAIN), key=lambda h: -h.gain)
     return HelpResult(helps=worth[:7], engine=ENGINE_VERSION)
 
@@ -101,26 +106,26 @@ DOUGHS = (
 )
 
 
-def _things_to_own(ask: MatchInput, known: list[Style], now: dict[str, Standing]) -> list[Helps]:
+def _things_to_own(request: MatchInput, known: list[Style], now: dict[str, Standing]) -> list[Helps]:
     """Surfaces and pans the kitchen does not have, in its best oven for each style."""
-    ovens = [rig.hearth for rig in ask.rigs if rig.hearth.fire is None]
+    ovens = [rig.hearth for rig in request.rigs if rig.hearth.fire is None]
     if not ovens:
         return []
     hearth = max(ovens, key=lambda limits: limits.max_setpoint_c)
-    owned = {(rig.surface.kind, rig.surface.thickness_mm) for rig in ask.rigs if rig.surface is not None}
-    pans = {rig.pan.kind for rig in ask.rigs if rig.pan is not None}
+    owned = {(rig.surface.kind, rig.surface.thickness_mm) for rig in request.rigs if rig.surface is not None}
+    pans = {rig.pan.kind for rig in request.rigs if rig.pan is not None}
     new = [
         (what, MatchRig(key="new", hearth=hearth, surface=surface, pan=pan, pan_area_cm2=area))
         for what, surface, pan, area in THINGS
         if not (surface is not None and (surface.kind, surface.thickness_mm) in owned) and not (pan is not None and pan.kind in pans)
     ]
     pairs = [(what, rig, one) for what, rig in new for one in known if makes_sense(one, rig)]
-    scores = side_by_side(lambda one: standing_score(best_of(plan_input(one[2], one[1], ask.altitude_m))[0]), pairs)
-    told = list(zip(pairs, scores, strict=True))
-    return [_told("thing", what, {one.key: (one, score) for (w, _, one), score in told if w == what}, now) for what, _ in new]
+    scores = in_parallel(lambda one: standing_score(best_of(plan_input(one[2], one[1], request.altitude_m))[0]), pairs)
+    result = list(zip(pairs, scores, strict=True))
+    return [_told("thing", what, {one.key: (one, score) for (w, _, one), score in result if w == what}, now) for what, _ in new]
 
 
-def _second_deck(ask: MatchInput, now: dict[str, Standing]) -> list[Helps]:
+def _second_deck(request: MatchInput, now: dict[str, Standing]) -> list[Helps]:
     """A stone on the level above, over the best rig of each style."""
     second = Surface(kind="stone", thickness_mm=15.0)
     scores: dict[str, tuple[Style, float]] = {}
@@ -128,7 +133,7 @@ def _second_deck(ask: MatchInput, now: dict[str, Standing]) -> list[Helps]:
         c, levels = standing.controls, standing.rig.hearth.levels
         if standing.rig.hearth.fire is not None or c.level >= levels or c.top_element is not None:
             continue
-        plain = plan_input(standing.style, standing.rig, ask.altitude_m).model_copy(update={"spares": (second,)})
+        plain = plan_input(standing.style, standing.rig, request.altitude_m).model_copy(update={"spares": (second,)})
         over = Overhead(kind="stone", thickness_mm=15.0, level=min(levels, c.level + 2))
         heated = c.model_copy(update={"overhead": over, "preheat_min": min(75.0, c.preheat_min + 15.0)})
         scores[key] = (standing.style, standing_score(Search(plain).try_controls(heated)))
@@ -138,9 +143,9 @@ def _second_deck(ask: MatchInput, now: dict[str, Standing]) -> list[Helps]:
 def _changes_of_dough(now: dict[str, Standing], altitude_m: float) -> list[Helps]:
     """What the dough could be made with instead."""
     pairs = [(what, more, standing) for what, more in DOUGHS for standing in now.values()]
-    scores = side_by_side(lambda one: one[2].with_dough(one[1], altitude_m), pairs)
-    told = list(zip(pairs, scores, strict=True))
-    return [_told("dough", what, {s.style.key: (s.style, score) for (w, _, s), score in told if w == what}, now) for what, _ in DOUGHS]
+    scores = in_parallel(lambda one: one[2].with_dough(one[1], altitude_m), pairs)
+    result = list(zip(pairs, scores, strict=True))
+    return [_told("dough", what, {s.style.key: (s.style, score) for (w, _, s), score in result if w == what}, now) for what, _ in DOUGHS]
 
 
 def _changes_of_controls(now: dict[str, Standing], altitude_m: float) -> list[Helps]:
@@ -155,9 +160,9 @@ def _changes_of_controls(now: dict[str, Standing], altitude_m: float) -> list[He
         asked.append(("15 minutes more preheat", standing, c.model_copy(update={"preheat_min": c.preheat_min + 15.0})))
         asked += [("one level up", standing, c.model_copy(update={"level": c.level + 1}))] if c.level < limits.levels else []
         asked += [("one level down", standing, c.model_copy(update={"level": c.level - 1}))] if c.level > 1 else []
-    scores = side_by_side(lambda one: standing_score(Search(plan_input(one[1].style, one[1].rig, altitude_m)).try_controls(one[2])), asked)
-    told = list(zip(asked, scores, strict=True))
+    scores = in_parallel(lambda one: standing_score(Search(plan_input(one[1].style, one[1].rig, altitude_m)).try_controls(one[2])), asked)
+    result = list(zip(asked, scores, strict=True))
     return [
-        _told("control", what, {s.style.key: (s.style, score) for (w, s, _), score in told if w == what}, now)
+        _told("control", what, {s.style.key: (s.style, score) for (w, s, _), score in result if w == what}, now)
         for what in ("the fan on", "15 minutes more preheat", "one level up", "one level down")
     ]

@@ -47,51 +47,51 @@ class Limits:
     least_c: float
     hottest_c: float
     ended_by: Literal["hearth", "paper", "coating"]
-    may_glow: bool
+    may_use_top_element: bool
     may_hob: bool
 
 
-def limits_of(ask: Asked) -> Limits:
+def limits_of(request: Asked) -> Limits:
     """What this rig may be set to: worked out once for a plan."""
-    bounds: list[tuple[float, Literal["hearth", "paper", "coating"]]] = [(ask.hearth.max_setpoint_c, "hearth")]
-    if ask.parchment:
+    bounds: list[tuple[float, Literal["hearth", "paper", "coating"]]] = [(request.hearth.max_setpoint_c, "hearth")]
+    if request.parchment:
         bounds.append((PARCHMENT_LIMIT_C, "paper"))
-    if ask.coating_limit_c is not None and ask.pan is not None:
-        bounds.append((ask.coating_limit_c, "coating"))
+    if request.coating_limit_c is not None and request.pan is not None:
+        bounds.append((request.coating_limit_c, "coating"))
     hottest_c, ended_by = min(bounds, key=lambda bound: bound[0])
-    lit = ask.hearth.top_element_usable and ask.hearth.top_element_kw > 0
+    lit = request.hearth.top_element_usable and request.hearth.top_element_kw > 0
     return Limits(
-        least_c=ask.fire.lowest_c if ask.fire is not None else LOWEST_SETPOINT_C,
+        least_c=request.fire.lowest_c if request.fire is not None else LOWEST_SETPOINT_C,
         hottest_c=hottest_c,
         ended_by=ended_by,
         # Never over paper or a coating.
-        may_glow=ask.fire is None and lit and not ask.parchment and ask.coating_limit_c is None,
-        may_hob=ask.may_hob,
+        may_use_top_element=request.fire is None and lit and not request.parchment and request.coating_limit_c is None,
+        may_hob=request.may_hob,
     )
 
 
-def refuse_controls(ask: Asked, limits: Limits, c: Controls) -> None:
+def refuse_controls(request: Asked, limits: Limits, c: Controls) -> None:
     """Raise ValueError, by the control's path, for what this rig does not have or cautions forbid."""
-    _refuse_temperature(ask, limits, c)
-    if ask.fire is not None:
-        _refuse_of_fire(ask.fire, ask.hearth, c)
+    _refuse_temperature(request, limits, c)
+    if request.fire is not None:
+        _refuse_of_fire(request.fire, request.hearth, c)
     else:
-        _refuse_of_oven(ask, limits, c)
+        _refuse_of_oven(request, limits, c)
     if c.hob_s is not None and not limits.may_hob:
         raise ValueError("controls.hob_s: a hob start needs a hob and a bare metal pan of iron, steel or dark aluminium.")
-    _refuse_levels(ask, c)
+    _refuse_levels(request, c)
     if sum(at is not None for at in (c.par_bake_s, c.cheese_s, c.flip_s)) > 1:
         raise ValueError("controls.par_bake_s: the base is topped once; keep one of par-bake, late cheese and flip.")
-    if c.flip_s is not None and not ask.on_grate:
+    if c.flip_s is not None and not request.on_grate:
         raise ValueError("controls.flip_s: only a base on a bare grate is flipped.")
 
 
-def _refuse_temperature(ask: Asked, limits: Limits, c: Controls) -> None:
-    hearth = ask.hearth
+def _refuse_temperature(request: Asked, limits: Limits, c: Controls) -> None:
+    hearth = request.hearth
     if c.level > hearth.levels:
         raise ValueError(f"controls.level: level {c.level} is above the top level, {hearth.levels}.")
     if c.setpoint_c > hearth.max_setpoint_c:
-        end = "the dial has; it ends" if ask.fire is None else "this fire gives; it ends"
+        end = "the dial has; it ends" if request.fire is None else "this fire gives; it ends"
         raise ValueError(f"controls.setpoint_c: {c.setpoint_c:g} is more than {end} at {hearth.max_setpoint_c:g}.")
     if c.setpoint_c > limits.hottest_c:
         why = "the paper's printed limit" if limits.ended_by == "paper" else "the pan's coating"
@@ -108,14 +108,14 @@ def _refuse_of_fire(fire: Fire, hearth: HearthLimits, c: Controls) -> None:
         )
 
 
-def _refuse_of_oven(ask: Asked, limits: Limits, c: Controls) -> None:
-    hearth = ask.hearth
+def _refuse_of_oven(request: Asked, limits: Limits, c: Controls) -> None:
+    hearth = request.hearth
     if c.dome_over_k is not None:
         raise ValueError("controls.dome_over_k: an oven with a dial has no flame to set; leave it out.")
     if c.top_element is not None and not (hearth.top_element_usable and hearth.top_element_kw > 0):
         raise ValueError("controls.top_element: this hearth has no top element that works with the door shut.")
-    if c.top_element is not None and not limits.may_glow:
-        what = "baking paper" if ask.parchment else "a coated pan"
+    if c.top_element is not None and not limits.may_use_top_element:
+        what = "baking paper" if request.parchment else "a coated pan"
         raise ValueError(f"controls.top_element: never over {what}; leave one of the two out.")
     if c.fan and not hearth.has_fan:
         raise ValueError("controls.fan: this hearth has no fan.")
@@ -123,8 +123,8 @@ def _refuse_of_oven(ask: Asked, limits: Limits, c: Controls) -> None:
         raise ValueError("controls.fan: this hearth's fan cannot be switched off.")
 
 
-def _refuse_levels(ask: Asked, c: Controls) -> None:
-    levels = ask.hearth.levels
+def _refuse_levels(request: Asked, c: Controls) -> None:
+    levels = request.hearth.levels
     if c.move is not None and c.move.level > levels:
         raise ValueError(f"controls.move: level {c.move.level} is above the top level, {levels}.")
     if c.overhead is None:
@@ -133,5 +133,5 @@ def _refuse_levels(ask: Asked, c: Controls) -> None:
         raise ValueError(f"controls.overhead: the second deck lies above level {c.level} and within {levels}; choose a level between.")
     if c.move is not None and c.move.level >= c.overhead.level:
         raise ValueError("controls.move: the second deck is in the way; move to a level below it.")
-    if not any((s.kind, s.thickness_mm) == (c.overhead.kind, c.overhead.thickness_mm) for s in ask.spares):
+    if not any((s.kind, s.thickness_mm) == (c.overhead.kind, c.overhead.thickness_mm) for s in request.spares):
         raise ValueError("controls.overhead: there is no such second deck in this kitchen.")

@@ -12,10 +12,10 @@ from typing import Annotated
 from pydantic import Field
 
 from mattone_engine import ENGINE_VERSION
-from mattone_engine.bake.both_cores import side_by_side
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, Span
 from mattone_engine.bake.methods import method_of
+from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan import verdict
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.search import Search
@@ -25,11 +25,11 @@ from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.outcome import PALE_L
 from mattone_engine.styles import Style, styles
 from mattone_engine.things import Dough, Toppings
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.dough import LARGEST_CM2
 from mattone_engine.things.rig import Reach, Rig, allowed
 
-GLOWS = (45.0, 120.0)
+TOP_ELEMENT_S = (45.0, 120.0)
 
 
 # What a head eats, as dough or, where it is thin, as a plate full; a pizza's rest before the knife; the usual wait between two, in minutes.
@@ -52,7 +52,7 @@ class MatchRig(Rig):
     pan_area_cm2: Annotated[float, Field(ge=50, le=LARGEST_CM2)] | None = None
 
 
-class MatchInput(Thing):
+class MatchInput(StrictModel):
     """The JSON of `./mattone engine match` and `help_most`. Without styles: all, and the own ones."""
 
     rigs: Annotated[tuple[MatchRig, ...], Field(min_length=1, max_length=40, strict=False)]
@@ -61,7 +61,7 @@ class MatchInput(Thing):
     altitude_m: Annotated[float, Field(ge=-450, le=5000)] = 0.0
 
 
-class Cell(Thing):
+class Cell(StrictModel):
     """One style on one rig at its best."""
 
     style: str
@@ -86,7 +86,7 @@ class Cell(Thing):
     controls: Controls
 
 
-class MatchResult(Thing):
+class MatchResult(StrictModel):
     """Cells in the order of styles, then rigs; combinations that make no sense are left out."""
 
     styles: list[str]
@@ -94,21 +94,21 @@ class MatchResult(Thing):
     engine: str
 
 
-def match(ask: MatchInput) -> MatchResult:
+def match(request: MatchInput) -> MatchResult:
     """Every sensible cell of the board."""
-    known = asked_styles(ask)
-    pairs = [(one, rig) for one in known for rig in ask.rigs if makes_sense(one, rig)]
-    cells = side_by_side(lambda pair: cell(pair[0], pair[1], ask.altitude_m), pairs)
+    known = asked_styles(request)
+    pairs = [(one, rig) for one in known for rig in request.rigs if makes_sense(one, rig)]
+    cells = in_parallel(lambda pair: cell(pair[0], pair[1], request.altitude_m), pairs)
     return MatchResult(styles=[one.key for one in known], cells=cells, engine=ENGINE_VERSION)
 
 
-def asked_styles(ask: MatchInput) -> list[Style]:
+def asked_styles(request: MatchInput) -> list[Style]:
     """The styles asked about: by their keys, or all there are and the cook's own."""
-    there = {**styles(), **{own.key: own for own in ask.own_styles}}
-    unknown = [key for key in ask.styles if key not in there]
+    there = {**styles(), **{own.key: own for own in request.own_styles}}
+    unknown = [key for key in request.styles if key not in there]
     if unknown:
         raise InputError("styles", f"There is no style called {unknown[0]}; choose from {', '.join(there)}.")
-    return [there[key] for key in ask.styles] or list(there.values())
+    return [there[key] for key in request.styles] or list(there.values())
 
 
 def makes_sense(known: Style, rig: MatchRig) -> bool:
@@ -157,43 +157,43 @@ def feeds(dough: Dough) -> float:
 
 # The board and what would help ask for the same rigs.
 @lru_cache(maxsize=1024)
-def best_of(ask: PlanInput) -> tuple[Candidate, Search]:
+def best_of(request: PlanInput) -> tuple[Candidate, Search]:
     """A short search that goes where the last bake points: few bakes a cell, enough for a word."""
-    search = Search(ask)
-    found = _best_over_fire(search) if ask.fire is not None else _best_in_oven(search)
+    search = Search(request)
+    found = _best_over_fire(search) if request.fire is not None else _best_in_oven(search)
     return found, search
 
 
 def _best_in_oven(search: Search) -> Candidate:
     """Middle and low at full heat; then up, cooler, or the element on, by what lags or runs ahead."""
-    ask, want = search.ask, search.want
-    limits, high = ask.hearth, search.limits.hottest_c
+    request, target = search.request, search.target
+    limits, high = request.hearth, search.limits.hottest_c
     middle = (limits.levels + 1) // 2
     tried = [search.at(high, level) for level in sorted({1, middle})]
     best = min(tried, key=lambda c: c.score)
-    if best.controls.level == middle and (best.rim_l > want.rim + 1.0 or best.done.limited_by == "core"):
+    if best.controls.level == middle and (best.rim_l > target.rim + 1.0 or best.done.limited_by == "core"):
         tried.append(search.at(high, limits.levels))
         best = min(tried, key=lambda c: c.score)
     level = best.controls.level
-    dark = min(best.base_l - want.bottom, best.rim_l - want.rim)
+    dark = min(best.base_l - target.bottom, best.rim_l - target.rim)
     if dark < -2.0 or best.done.limited_by == "core" or best.done.t_s < search.style.bake_s[0]:
         tried += [search.at(high - less, level) for less in (20.0, 45.0) if high - less >= 180.0]
-    if search.limits.may_glow and not search.fan_needed and best.rim_l > want.rim + 1.0:
-        tried += [search.at(high, max(level, middle), Span(on_s=0.0, off_s=seconds)) for seconds in GLOWS]
-    if search.limits.may_hob and best.base_l > want.bottom + 4.0:
+    if search.limits.may_use_top_element and not search.fan_needed and best.rim_l > target.rim + 1.0:
+        tried += [search.at(high, max(level, middle), Span(on_s=0.0, off_s=seconds)) for seconds in TOP_ELEMENT_S]
+    if search.limits.may_hob and best.base_l > target.bottom + 4.0:
         tried.append(search.try_controls(best.controls.model_copy(update={"hob_s": 120.0})))
     return min(tried, key=lambda c: c.score)
 
 
 def _best_over_fire(search: Search) -> Candidate:
     """Three floors, then another top on the best of them, and a later flip where the bars are bare."""
-    fire = search.ask.fire
+    fire = search.request.fire
     assert fire is not None
     high, low = search.limits.hottest_c, fire.lowest_c
-    flip = 60.0 if search.ask.on_grate else None
+    flip = 60.0 if search.request.on_grate else None
     tried = [search.over(round(face), fire.dome_usual_k, flip) for face in (high, 0.5 * (high + low), low)]
     best = min(tried, key=lambda c: c.score).controls
-    top = fire.dome_high_k if min(tried, key=lambda c: c.score).rim_l > search.want.rim else fire.dome_low_k
+    top = fire.dome_high_k if min(tried, key=lambda c: c.score).rim_l > search.target.rim else fire.dome_low_k
     tried.append(search.over(best.setpoint_c, top, flip))
     if flip is not None:
         tried.append(search.over(best.setpoint_c, best.dome_over_k or fire.dome_usual_k, 120.0))
@@ -202,8 +202,8 @@ def _best_over_fire(search: Search) -> Candidate:
 
 def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
     """One cell of the board."""
-    ask = plan_input(known, rig, altitude_m)
-    found, search = best_of(ask)
+    request = plan_input(known, rig, altitude_m)
+    found, search = best_of(request)
     pale = found.base_l > PALE_L
     return Cell(
         style=known.key,
@@ -211,7 +211,7 @@ def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
         word="not here" if pale else verdict(found.score),
         score=round(found.score, 3),
         likely_done_s=found.done.t_s,
-        method=method_of(ask, found.controls),
+        method=method_of(request, found.controls),
         reason=reason(found, search, known),
         bottom_l=round(found.base_l, 1),
         rim_l=round(found.rim_l, 1),
@@ -221,20 +221,20 @@ def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
         dry_mm=round(found.dry_mm, 2),
         loss_pct=round(found.loss_pct, 1),
         deck_c=round(found.deck_c, 1),
-        feeds=round(feeds(ask.dough), 2),
+        feeds=round(feeds(request.dough), 2),
         first_min=round(found.controls.preheat_min + found.done.t_s / 60.0 + REST_MIN, 1),
-        next_min=round(found.done.t_s / 60.0 + BETWEEN_MIN["fire" if ask.fire is not None else "deck" if ask.has_deck else "rack"], 1),
+        next_min=round(found.done.t_s / 60.0 + BETWEEN_MIN["fire" if request.fire is not None else "deck" if request.has_deck else "rack"], 1),
         controls=found.controls,
     )
 
 
 def reason(found: Candidate, search: Search, known: Style) -> str:
     """What holds the crust back, in one line; empty where nothing does."""
-    want, low = search.want, known.deck_c[0]
-    base_off, rim_off = found.base_l - want.bottom, found.rim_l - want.rim
-    if search.ask.has_deck and found.deck_c < low - 25.0:
+    target, low = search.target, known.deck_c[0]
+    base_off, rim_off = found.base_l - target.bottom, found.rim_l - target.rim
+    if search.request.has_deck and found.deck_c < low - 25.0:
         return f"deck {celsius(found.deck_c)}, wants {celsius(low)}"
-    if found.loss_pct > want.loss_pct + 3.5:
+    if found.loss_pct > target.loss_pct + 3.5:
         return f"dries out: {found.loss_pct:.0f} % lost"
     if base_off > 5.0 and base_off > rim_off:
         return "base lags behind the rim"

@@ -6,18 +6,18 @@ from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.limits import Limits
 from mattone_engine.bake.plan_input import PlanInput
 
-GLOW = " + top element"
+WITH_TOP_ELEMENT = " + top element"
 
 
-def method_of(ask: PlanInput, controls: Controls) -> str:
+def method_of(request: PlanInput, controls: Controls) -> str:
     """The school these controls belong to on this rig; what needs most handling names it."""
     c = controls
-    if ask.fire is not None:
-        if not ask.fire.hooded:
+    if request.fire is not None:
+        if not request.fire.hooded:
             return "flame oven"
-        if ask.on_grate:
+        if request.on_grate:
             return "direct grate"
-        return "grill with deck" if ask.has_deck else "pan on grate"
+        return "grill with deck" if request.has_deck else "pan on grate"
     if c.par_bake_s is not None:
         return "par-bake"
     if c.hob_s is not None:
@@ -28,36 +28,36 @@ def method_of(ask: PlanInput, controls: Controls) -> str:
         return "shield"
     if c.move is not None:
         return "moved between levels"
-    glow = GLOW if c.top_element is not None else ""
-    if ask.pan is not None:
-        return ("pan on deck" if ask.has_deck else "pan on rack") + glow
-    if ask.surface is not None and ask.surface.traits.role == "tray":
+    glow = WITH_TOP_ELEMENT if c.top_element is not None else ""
+    if request.pan is not None:
+        return ("pan on deck" if request.has_deck else "pan on rack") + glow
+    if request.surface is not None and request.surface.traits.role == "tray":
         return "upturned tray" + glow
-    place = c.level / ask.hearth.levels
+    place = c.level / request.hearth.levels
     if glow:
         return ("high deck" if place > 0.5 else "low deck") + glow
     return "low deck" if place <= 0.4 else "middle deck" if place <= 0.7 else "high deck"
 
 
-def possible_methods(ask: PlanInput, limits: Limits) -> list[str]:
+def possible_methods(request: PlanInput, limits: Limits) -> list[str]:
     """The schools this rig and its cautions allow, plain ones first."""
-    if ask.fire is not None:
-        return [method_of(ask, Controls(setpoint_c=limits.least_c, level=1, preheat_min=20.0))]
-    levels = ask.hearth.levels
-    if ask.pan is not None:
-        found = ["pan on deck" if ask.has_deck else "pan on rack"]
-    elif ask.surface is not None and ask.surface.traits.role == "tray":
+    if request.fire is not None:
+        return [method_of(request, Controls(setpoint_c=limits.least_c, level=1, preheat_min=20.0))]
+    levels = request.hearth.levels
+    if request.pan is not None:
+        found = ["pan on deck" if request.has_deck else "pan on rack"]
+    elif request.surface is not None and request.surface.traits.role == "tray":
         found = ["upturned tray"]
     else:
         found = ["low deck", *(["middle deck"] if levels >= 3 else []), *(["high deck"] if levels >= 2 else [])]
-    if limits.may_glow:
+    if limits.may_use_top_element:
         places = [found[0]] if len(found) == 1 else ["high deck", "low deck"]
-        found += [place + GLOW for place in places]
-    if ask.spares and levels >= 2:
+        found += [place + WITH_TOP_ELEMENT for place in places]
+    if request.spares and levels >= 2:
         found.append("two decks")
     if limits.may_hob:
         found.append("hob start")
-    if ask.toppings.mass_g > 0:
+    if request.toppings.mass_g > 0:
         found.append("par-bake")
     if levels >= 2:
         found += ["shield", "moved between levels"]

@@ -12,20 +12,20 @@ from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
 from mattone_engine.things import Dough
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 # Less than this many points of water is no wish.
 LEAST_POINTS = 1.5
 
 
-class WishInput(Thing):
+class WishInput(StrictModel):
     """The JSON of `./mattone engine oven_wish`: a rig with its wanted crust, and a dough for it."""
 
     plan: PlanInput
     dough: DoughInput
 
 
-class CrustTold(Thing):
+class CrustTold(StrictModel):
     """A bake in words and a few figures."""
 
     word: str
@@ -47,7 +47,7 @@ class CrustTold(Thing):
     kept_pct: float
 
 
-class OvenWish(Thing):
+class OvenWish(StrictModel):
     """now: with the dough as it is. wish: null where a change of the dough would not help."""
 
     now: CrustTold
@@ -56,17 +56,17 @@ class OvenWish(Thing):
     say: str
 
 
-def oven_wish(ask: WishInput) -> OvenWish:
+def oven_wish(request: WishInput) -> OvenWish:
     """Plan with this dough as it is, and with the water, oil or sugar this oven wants of it.
 
     Oil, sugar, paste and thickness are those the planner's search chooses; the water is such that
     the crumb keeps what the style's own dough keeps of it in a usual bake.
     """
-    dough = baked_as(ask.dough, ask.plan.dough)
-    fixed = ask.plan.model_copy(update={"dough": dough, "formula_free": False, "controls": None})
+    dough = baked_as(request.dough, request.plan.dough)
+    fixed = request.plan.model_copy(update={"dough": dough, "formula_free": False, "controls": None})
     now = plan(fixed)
     searched = plan(fixed.model_copy(update={"formula_free": True})).controls.dough or DoughChange()
-    points = _water_wanted(ask.plan, dough, now.result.at_done.loss_pct)
+    points = _water_wanted(request.plan, dough, now.result.at_done.loss_pct)
     change = searched.model_copy(update={"hydration_pct": points})
     if change == DoughChange():
         return OvenWish(now=_told(now, dough), then=None, change=None, say="This oven asks for no other dough.")
@@ -81,9 +81,9 @@ def kept_pct(dough: Dough, loss_pct: float) -> float:
     return dough.hydration_pct - loss_pct / 100.0 * whole
 
 
-def _water_wanted(ask: PlanInput, dough: Dough, loss_pct: float) -> float:
+def _water_wanted(request: PlanInput, dough: Dough, loss_pct: float) -> float:
     """Points of water by which this dough differs from one that keeps what the style's own keeps."""
-    known = style_of(ask)
+    known = style_of(request)
     aim = kept_pct(known.dough(), known.loss_pct)
     share = loss_pct / 100.0
     wanted = (aim + share * (100.0 + dough.oil_pct + dough.sugar_pct)) / (1.0 - share)
@@ -133,35 +133,37 @@ def _say(change: DoughChange, loss_pct: float) -> str:
     return f"This oven wants {' and '.join(wants)}{why}."
 
 
-class AcceptInput(Thing):
+class AcceptInput(StrictModel):
     """A formula and the change an oven wants of it."""
 
     formula: FormulaInput
     change: DoughChange
 
 
-def accepted(ask: AcceptInput) -> FormulaInput:
+def accepted(request: AcceptInput) -> FormulaInput:
     """The formula with the oven's wish in it. Raises InputError where a lock forbids it."""
-    told, change = ask.formula, ask.change
+    answer, change = request.formula, request.change
     for role, usual, by in (("fat", "olive_oil", change.oil_pct), ("sugar", "sugar", change.sugar_pct)):
         if abs(by) >= 1e-9:
-            told = _moved(told, role, usual, by)
+            answer = _moved(answer, role, usual, by)
     if change.paste_pct > 0:
-        kept = tuple(p for p in told.preferments if p.kind != "paste")
-        scalded = sum(p.flour_pct for p in told.preferments if p.kind == "paste") + change.paste_pct
-        told = told.having(preferments=(*kept, Preferment(kind="paste", flour_pct=scalded)))
+        kept = tuple(p for p in answer.preferments if p.kind != "paste")
+        scalded = sum(p.flour_pct for p in answer.preferments if p.kind == "paste") + change.paste_pct
+        answer = answer.having(preferments=(*kept, Preferment(kind="paste", flour_pct=scalded)))
     if abs(change.hydration_pct) >= 1e-9:
-        wanted = shares(ask.formula.lines).hydration_pct + change.hydration_pct
-        told = changed_formula(ChangeInput(formula=told, change=Change(what="hydration_pct", value=wanted)))
+        wanted = shares(request.formula.lines).hydration_pct + change.hydration_pct
+        answer = changed_formula(ChangeInput(formula=answer, change=Change(what="hydration_pct", value=wanted)))
     if abs(change.thickness - 1.0) >= 1e-9:
-        told = changed_formula(ChangeInput(formula=told, change=Change(what="dough_g", value=sum(p.count * p.each_g for p in told.pieces) * change.thickness)))
-    return told
+        answer = changed_formula(
+            ChangeInput(formula=answer, change=Change(what="dough_g", value=sum(p.count * p.each_g for p in answer.pieces) * change.thickness))
+        )
+    return answer
 
 
-def _moved(told: FormulaInput, role: str, usual: str, by: float) -> FormulaInput:
-    line = next((one for one in told.lines if ingredients()[one.ingredient].role == role), None)
+def _moved(answer: FormulaInput, role: str, usual: str, by: float) -> FormulaInput:
+    line = next((one for one in answer.lines if ingredients()[one.ingredient].role == role), None)
     if line is None:
-        return told.having(lines=(*told.lines, Line(ingredient=usual, pct=max(0.0, by))))
+        return answer.having(lines=(*answer.lines, Line(ingredient=usual, pct=max(0.0, by))))
     if line.locked:
         raise InputError("formula.lines", f"{ingredients()[line.ingredient].name.capitalize()} is locked; unlock it to take the oven's wish.")
-    return changed_formula(ChangeInput(formula=told, change=Change(what="pct", ingredient=line.ingredient, value=max(0.0, line.pct + by))))
+    return changed_formula(ChangeInput(formula=answer, change=Change(what="pct", ingredient=line.ingredient, value=max(0.0, line.pct + by))))

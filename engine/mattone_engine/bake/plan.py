@@ -26,12 +26,12 @@ from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.environment import CAVITY_HEIGHT_M, build_of, level_height_m
 from mattone_engine.heat.launch import heat_up
-from mattone_engine.heat.outcome import PALE_L, Wanted
+from mattone_engine.heat.outcome import PALE_L, TargetCrust
 from mattone_engine.things import Dough
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 
-class SketchInput(Thing):
+class SketchInput(StrictModel):
     """A plan to be drawn while something is dragged; the window as factors of the likely pull."""
 
     plan: PlanInput
@@ -39,7 +39,7 @@ class SketchInput(Thing):
     not_later: Annotated[float, Field(ge=1, le=5)]
 
 
-class Option(Thing):
+class Option(StrictModel):
     """A plan of one method, told short."""
 
     method: str
@@ -53,7 +53,7 @@ class Option(Thing):
     loss_pct: float
 
 
-class WantedCrust(Thing):
+class WantedCrust(StrictModel):
     """The target in numbers, for drawing."""
 
     bottom_l: float
@@ -63,7 +63,7 @@ class WantedCrust(Thing):
     loss_pct: float
 
 
-class FireBounds(Thing):
+class FireBounds(StrictModel):
     """Between what a fire can be set: floor or grate, and its top against that."""
 
     lowest_c: float
@@ -73,7 +73,7 @@ class FireBounds(Thing):
     dome_over_k: float
 
 
-class PlanResult(Thing):
+class PlanResult(StrictModel):
     """The plan as it is played, the methods ranked, and why."""
 
     controls: Controls
@@ -111,73 +111,73 @@ def verdict(score: float) -> str:
     return "not here"
 
 
-def plan(ask: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanResult:
+def plan(request: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanResult:
     """The best plan, or with `controls` given, those controls played and explained.
 
     With `spread` the answer is a sketch for something being dragged: the window keeps those
     factors of the likely pull, and the reasons, which need other bakes, are left out. Raises InputError when nothing this hearth can do colours the crust.
     """
-    search = Search(ask)
-    if ask.controls is None:
+    search = Search(request)
+    if request.controls is None:
         ranked = search.run()
         chosen = ranked[0]
         refuse_if_hopeless(search, ranked)
         controls = chosen.controls
     else:
-        controls = ask.controls
+        controls = request.controls
         chosen = search.try_controls(controls, whole=True)
         ranked = [chosen]
-    spec = bake_of(ask, controls)
+    spec = bake_of(request, controls)
     result = simulate(spec, spread=spread)
     back_min = deck_back_min(spec, result.likely_done_s, heat_up(spec)) if spread is None else None
-    options = [option(candidate, ask) for candidate in best_of_each_method(ranked, ask)]
-    if ask.controls is None:
+    options = [option(candidate, request) for candidate in best_of_each_method(ranked, request)]
+    if request.controls is None:
         # The schools that were not good enough to be baked whole, as their quick bakes told.
         named = {one.method for one in options}
-        options += [one for c in best_of_each_method(search.ranked(), ask) if (one := option(c, ask)).method not in named]
+        options += [one for c in best_of_each_method(search.ranked(), request) if (one := option(c, request)).method not in named]
         options.sort(key=lambda one: one.score)
-    found = cautions(ask, controls)
-    heights, cavity_cm = _racks(ask)
+    found = cautions(request, controls)
+    heights, cavity_cm = _racks(request)
     return PlanResult(
         controls=controls,
-        method=method_of(ask, controls),
+        method=method_of(request, controls),
         word=verdict(chosen.score),
         result=result,
         plans=options,
         runner_up=runner_up(options),
         reasons=reasons(search, chosen) if spread is None else [],
         cautions=found,
-        card=card(ask, controls, result, found, back_min),
+        card=card(request, controls, result, found, back_min),
         deck_back_min=back_min,
-        wanted=_wanted(search.want),
-        searched=ask.controls is None,
-        methods=possible_methods(ask, search.limits),
+        wanted=_wanted(search.target),
+        searched=request.controls is None,
+        methods=possible_methods(request, search.limits),
         dough=spec.dough,
         level_heights_cm=heights,
         cavity_height_cm=cavity_cm,
-        fire=_fire(ask, search.limits),
+        fire=_fire(request, search.limits),
         engine=ENGINE_VERSION,
     )
 
 
-def sketch(ask: SketchInput) -> PlanResult:
+def sketch(request: SketchInput) -> PlanResult:
     """The plan without reasons and with the window it is given."""
-    return plan(ask.plan, spread=(ask.look_from, ask.not_later))
+    return plan(request.plan, spread=(request.look_from, request.not_later))
 
 
-def _racks(ask: PlanInput) -> tuple[list[float], float]:
+def _racks(request: PlanInput) -> tuple[list[float], float]:
     """Heights of the levels over the floor, and of the cavity, cm."""
-    if ask.fire is not None:
+    if request.fire is not None:
         return [], 0.0
-    levels, build = ask.hearth.levels, build_of(ask.hearth)
+    levels, build = request.hearth.levels, build_of(request.hearth)
     return [round(100 * level_height_m(level, levels, build), 1) for level in range(1, levels + 1)], round(100 * CAVITY_HEIGHT_M * build.height, 1)
 
 
-def _fire(ask: PlanInput, limits: Limits) -> FireBounds | None:
-    fire = ask.fire
+def _fire(request: PlanInput, limits: Limits) -> FireBounds | None:
+    fire = request.fire
     if fire is None:
         return None
-    over = ask.controls.dome_over_k if ask.controls is not None else None
+    over = request.controls.dome_over_k if request.controls is not None else None
     return FireBounds(
         lowest_c=fire.lowest_c,
         hottest_c=limits.hottest_c,
@@ -187,10 +187,10 @@ def _fire(ask: PlanInput, limits: Limits) -> FireBounds | None:
     )
 
 
-def option(candidate: Candidate, ask: PlanInput) -> Option:
+def option(candidate: Candidate, request: PlanInput) -> Option:
     return Option(
-        method=method_of(ask, candidate.controls),
-        controls=finished(candidate, ask),
+        method=method_of(request, candidate.controls),
+        controls=finished(candidate, request),
         likely_done_s=candidate.done.t_s,
         limited_by=candidate.done.limited_by,
         score=round(candidate.score, 3),
@@ -215,14 +215,14 @@ def refuse_if_hopeless(search: Search, ranked: list[Candidate]) -> None:
     best = ranked[0]
     if best.base_l > PALE_L:
         low, high = search.style.deck_c
-        if search.ask.methods:
-            raise InputError("methods", f"By {search.ask.methods[0]} the base stays pale here, after {clock(best.done.t_s)}; choose another method.")
+        if search.request.methods:
+            raise InputError("methods", f"By {search.request.methods[0]} the base stays pale here, after {clock(best.done.t_s)}; choose another method.")
         raise InputError(
             "hearth.max_setpoint_c",
-            f"At {celsius(search.ask.hearth.max_setpoint_c)} the base does not brown: it is still pale after "
+            f"At {celsius(search.request.hearth.max_setpoint_c)} the base does not brown: it is still pale after "
             f"{clock(best.done.t_s)}. A {search.style.name} wants {celsius(low)} to {celsius(high)}; use a hotter hearth.",
         )
 
 
-def _wanted(want: Wanted) -> WantedCrust:
-    return WantedCrust(bottom_l=want.bottom, rim_l=want.rim, cheese_l=want.cheese, core_c=want.core_c, loss_pct=want.loss_pct)
+def _wanted(target: TargetCrust) -> WantedCrust:
+    return WantedCrust(bottom_l=target.bottom, rim_l=target.rim, cheese_l=target.cheese, core_c=target.core_c, loss_pct=target.loss_pct)

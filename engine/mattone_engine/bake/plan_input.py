@@ -64,10 +64,10 @@ class PlanInput(Rig):
         return self
 
 
-def _refuse_too_hot_or_cold(ask: PlanInput, limits: Limits) -> None:
+def _refuse_too_hot_or_cold(request: PlanInput, limits: Limits) -> None:
     """Raise ValueError where the rig cannot be as hot as told, or not hot enough to bake."""
-    hearth = ask.hearth
-    deck_c = ask.surface.deck_c if ask.surface is not None else None
+    hearth = request.hearth
+    deck_c = request.surface.deck_c if request.surface is not None else None
     if deck_c is not None and deck_c > hearth.max_setpoint_c + HOTTEST_OVER_DIAL_K:
         raise ValueError(f"surface.deck_c: {{{deck_c:g} C}} is hotter than this hearth can make a deck; was the thermometer set to the other unit?")
     if hearth.max_setpoint_c < limits.least_c:

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from mattone_engine.bake.both_cores import side_by_side
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, DoughChange, Span
+from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.search import Search
 from mattone_engine.bake.text import celsius, clock, kelvin, sooner_or_later
 from mattone_engine.heat.colour import colour_word
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.knowledge import GENERAL, Knowledge
 
 
-class Reason(Thing):
+class Reason(StrictModel):
     """One decision: what was chosen, why, and the runner-up to it."""
 
     decision: str
@@ -27,21 +27,21 @@ def reasons(search: Search, chosen: Candidate) -> list[Reason]:
     """A reason for each decision, from what its neighbour would have baked."""
     # Differences are told between quick bakes of the same kind, the crust itself from the whole one.
     quick = search.with_controls(chosen.controls, {})
-    told: list[Callable[[], Reason | None]] = [lambda name=name: _handling(search, chosen, quick, name) for name in HANDLINGS]  # type: ignore[misc]
-    if search.ask.fire is not None:
-        told += [lambda: _floor(search, chosen, quick), lambda: _top_of_fire(search, chosen)]
+    result: list[Callable[[], Reason | None]] = [lambda name=name: _handling(search, chosen, quick, name) for name in HANDLINGS]  # type: ignore[misc]
+    if search.request.fire is not None:
+        result += [lambda: _floor(search, chosen, quick), lambda: _top_of_fire(search, chosen)]
     else:
-        told += [
+        result += [
             lambda: _level(search, chosen),
             lambda: _setpoint(search, chosen, quick),
             lambda: _preheat(search, chosen, quick),
             lambda: _top_element(search, chosen),
             lambda: _fan(search, chosen),
         ]
-    told.append(lambda: _paper_or_coating(search))
-    told.append(lambda: _altitude(search))
-    told.append(lambda: _calibrated(search))
-    found = [reason for reason in side_by_side(lambda tell: tell(), told) if reason is not None]
+    result.append(lambda: _paper_or_coating(search))
+    result.append(lambda: _altitude(search))
+    result.append(lambda: _calibrated(search))
+    found = [reason for reason in in_parallel(lambda tell: tell(), result) if reason is not None]
     return [reason.model_copy(update={"because": reason.because[:1].upper() + reason.because[1:]}) for reason in found]
 
 
@@ -105,7 +105,7 @@ def dough_words(change: DoughChange) -> str:
 
 def _floor(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     """How hot the floor or grate is at launch."""
-    c, fire = chosen.controls, search.ask.fire
+    c, fire = chosen.controls, search.request.fire
     assert fire is not None
     room = search.limits.hottest_c - c.setpoint_c
     other_c = c.setpoint_c + 30.0 if room >= 30.0 else c.setpoint_c - 30.0
@@ -120,7 +120,7 @@ def _floor(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
 
 def _top_of_fire(search: Search, chosen: Candidate) -> Reason:
     """The flame, or how near the hood the deck stands."""
-    c, fire = chosen.controls, search.ask.fire
+    c, fire = chosen.controls, search.request.fire
     assert fire is not None
     over = c.dome_over_k if c.dome_over_k is not None else fire.dome_usual_k
     other_k = fire.dome_low_k if over - fire.dome_low_k > fire.dome_high_k - over else fire.dome_high_k
@@ -137,7 +137,7 @@ def _top_of_fire(search: Search, chosen: Candidate) -> Reason:
 
 def _paper_or_coating(search: Search) -> Reason | None:
     """Why the heat is held below what the hearth could do."""
-    hearth, limits = search.ask.hearth, search.limits
+    hearth, limits = search.request.hearth, search.limits
     if limits.hottest_c >= hearth.max_setpoint_c:
         return None
     what = "the paper's printed limit" if limits.ended_by == "paper" else "the pan's coating"
@@ -151,7 +151,7 @@ def _paper_or_coating(search: Search) -> Reason | None:
 
 def _altitude(search: Search) -> Reason | None:
     """High up water boils sooner and colder."""
-    metres = search.ask.altitude_m
+    metres = search.request.altitude_m
     if metres < 600.0:
         return None
     boils = 100.0 - metres / 300.0
@@ -165,16 +165,16 @@ def _altitude(search: Search) -> Reason | None:
 
 def _calibrated(search: Search) -> Reason | None:
     """Says that a measured hearth is planned with."""
-    if not search.ask.calibrated:
+    if not search.request.calibrated:
         return None
-    error = search.ask.hearth.dial_error_k
+    error = search.request.hearth.dial_error_k
     side = "cooler" if error < 0 else "hotter"
     off = f"really {kelvin(abs(error))} {side} than its dial" if abs(error) >= 0.5 else "as hot as its dial says"
     return Reason(
         decision="calibration",
         chosen="measured, not guessed",
         because=f"this hearth was calibrated from a log: it is {off}.",
-        otherwise=_how_well(search.ask.knowledge),
+        otherwise=_how_well(search.request.knowledge),
     )
 
 
@@ -208,7 +208,7 @@ def crust(candidate: Candidate) -> str:
 
 def _level(search: Search, chosen: Candidate) -> Reason:
     c = chosen.controls
-    levels = search.ask.hearth.levels
+    levels = search.request.hearth.levels
     others = [
         level for level in (c.level - 2, c.level - 1, c.level + 1, c.level + 2) if 1 <= level <= levels and (c.overhead is None or level < c.overhead.level)
     ]
@@ -232,7 +232,7 @@ def _setpoint(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     other = search.with_controls(c, {"setpoint_c": min(less, top)})
     limit = (
         "all it may be"
-        if top < search.ask.hearth.max_setpoint_c and c.setpoint_c >= top - 0.5
+        if top < search.request.hearth.max_setpoint_c and c.setpoint_c >= top - 0.5
         else "all the dial has"
         if c.setpoint_c >= top - 0.5
         else f"the dial could go to {celsius(top)}"
@@ -251,14 +251,14 @@ def _preheat(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     c = chosen.controls
     minutes = max(5.0, c.preheat_min - 15.0)
     other = search.with_controls(c, {"preheat_min": minutes})
-    if not search.ask.has_deck:
+    if not search.request.has_deck:
         because = "walls and air are then level, so the tray is heated from all sides."
-    elif search.ask.surface is not None and search.ask.surface.deck_c is not None:
+    elif search.request.surface is not None and search.request.surface.deck_c is not None:
         because = f"the deck was read at {celsius(chosen.deck_c)}; that counts more than minutes."
     else:
         because = f"the deck's face is then at {celsius(chosen.deck_c)}; the dial is reached long before."
     cooler = chosen.deck_c - other.deck_c
-    start = f"At {minutes:.0f} min it launches {kelvin(cooler)} cooler and" if search.ask.has_deck and cooler > 1 else f"At {minutes:.0f} min it"
+    start = f"At {minutes:.0f} min it launches {kelvin(cooler)} cooler and" if search.request.has_deck and cooler > 1 else f"At {minutes:.0f} min it"
     return Reason(
         decision="preheat",
         chosen=f"{c.preheat_min:.0f} min preheat",
@@ -268,7 +268,7 @@ def _preheat(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
 
 
 def _top_element(search: Search, chosen: Candidate) -> Reason | None:
-    if not search.limits.may_glow or chosen.controls.fan:
+    if not search.limits.may_use_top_element or chosen.controls.fan:
         return None
     c = chosen.controls
     if c.top_element is not None:
@@ -290,7 +290,7 @@ def _top_element(search: Search, chosen: Candidate) -> Reason | None:
 
 
 def _fan(search: Search, chosen: Candidate) -> Reason | None:
-    if not (search.ask.hearth.has_fan and search.ask.hearth.fan_can_be_off):
+    if not (search.request.hearth.has_fan and search.request.hearth.fan_can_be_off):
         return None
     c: Controls = chosen.controls
     other = search.with_controls(c, {"fan": not c.fan, "top_element": None})

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 
-class Half(Thing):
+class Half(StrictModel):
     """One half of a half-and-half pizza: its cheese, and what is still wet under its sauce."""
 
     cheese_l: float
@@ -14,7 +14,7 @@ class Half(Thing):
     under_sauce_word: str
 
 
-class AtDone(Thing):
+class AtDone(StrictModel):
     """The crust at the likely pull. hot_rim_l is the rim on the hot side of an uneven hearth."""
 
     bottom_l: float
@@ -36,7 +36,7 @@ class AtDone(Thing):
     halves: list[Half]
 
 
-class Traces(Thing):
+class Traces(StrictModel):
     """Everything against seconds after launch; all lists have the same length."""
 
     t_s: list[float]
@@ -53,7 +53,7 @@ class Traces(Thing):
     gummy_kg_m2: list[float]
 
 
-class PreheatTrace(Thing):
+class PreheatTrace(StrictModel):
     """Deck face and air against seconds after heat on."""
 
     t_s: list[float]
@@ -62,14 +62,14 @@ class PreheatTrace(Thing):
     pan_c: list[float] | None = None
 
 
-class Closure(Thing):
+class Closure(StrictModel):
     """Relative error of the energy and water balance over the whole run."""
 
     energy: float
     water: float
 
 
-class SimulateResult(Thing):
+class SimulateResult(StrictModel):
     """One bake, told whole."""
 
     likely_done_s: float

@@ -11,18 +11,18 @@ from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.result import AtDone
 from mattone_engine.bake.simulate import crust_at, horizon_s
 from mattone_engine.heat.launch import heat_up
-from mattone_engine.heat.outcome import Done, Series, Wanted, likely_done, series, wanted_of
+from mattone_engine.heat.outcome import Done, Series, TargetCrust, likely_done, series, target_of
 from mattone_engine.heat.preheat import Preheat, recover
 from mattone_engine.heat.run import Bake
 from mattone_engine.things import SimulateInput
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 # A deck is back when its face is within this of where the first launch found it, K.
 BACK_WITHIN_K = 10.0
 LONGEST_WAIT_MIN = 20.0
 
 
-class RowInput(Thing):
+class RowInput(StrictModel):
     """The JSON of `./mattone engine row`: one bake, repeated.
 
     gap_min is the time between a pull and the next launch; left out, each launch waits until the
@@ -34,7 +34,7 @@ class RowInput(Thing):
     gap_min: Annotated[float, Field(ge=0, le=60)] | None = None
 
 
-class Launch(Thing):
+class Launch(StrictModel):
     """One pizza of the row. drop_k is how far the face fell; back_min how long it took to be back (null: not yet)."""
 
     launch_s: float
@@ -46,27 +46,27 @@ class Launch(Thing):
     at_done: AtDone
 
 
-class RowResult(Thing):
+class RowResult(StrictModel):
     """All pizzas in order; times are seconds after the first launch."""
 
     launches: list[Launch]
     engine: str
 
 
-def row(ask: RowInput) -> RowResult:
+def row(request: RowInput) -> RowResult:
     """Bake the row one after another on the same deck, in the same hearth."""
-    spec = ask.bake
-    want = wanted_of(spec)
+    spec = request.bake
+    target = target_of(spec)
     heated = heat_up(spec)
     first_c: float | None = None
     launches: list[Launch] = []
     clock_s = 0.0
-    for _ in range(ask.count):
-        bake, shown, done = _until_done(spec, heated, want)
+    for _ in range(request.count):
+        bake, shown, done = _until_done(spec, heated, target)
         start_c = float(shown.deck_c[0])
         first_c = start_c if first_c is None else first_c
         back_s = _back_after_s(spec, bake, first_c)
-        wait_s = ask.gap_min * 60.0 if ask.gap_min is not None else back_s if back_s is not None else LONGEST_WAIT_MIN * 60.0
+        wait_s = request.gap_min * 60.0 if request.gap_min is not None else back_s if back_s is not None else LONGEST_WAIT_MIN * 60.0
         launches.append(
             Launch(
                 launch_s=round(clock_s, 1),
@@ -93,12 +93,12 @@ def deck_back_min(spec: SimulateInput, done_s: float, heated: Preheat) -> float 
     return None if back_s is None else round(back_s / 60.0, 1)
 
 
-def _until_done(spec: SimulateInput, heated: Preheat, want: Wanted) -> tuple[Bake, Series, Done]:
+def _until_done(spec: SimulateInput, heated: Preheat, target: TargetCrust) -> tuple[Bake, Series, Done]:
     """The bake stopped at its likely pull, its series, and that pull."""
     whole = Bake(spec, heated=heated)
     whole.advance_to(horizon_s(spec))
     shown = series(whole.trace())
-    done = likely_done(shown, want)
+    done = likely_done(shown, target)
     stopped = Bake(spec, heated=heated, quick=True)
     stopped.advance_to(done.t_s)
     return stopped, shown, done

@@ -7,7 +7,6 @@ from collections.abc import Iterable
 from dataclasses import replace
 from functools import lru_cache
 
-from mattone_engine.bake.both_cores import side_by_side
 from mattone_engine.bake.candidate import Candidate, score_of
 from mattone_engine.bake.controls import Controls, DoughChange, Move, Span
 from mattone_engine.bake.finishing import LATEST_S, best_of_each_method, closer, finished, five
@@ -15,6 +14,7 @@ from mattone_engine.bake.fire import lit_minutes
 from mattone_engine.bake.from_controls import bake_of, hearth_of
 from mattone_engine.bake.limits import limits_of
 from mattone_engine.bake.methods import method_of
+from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.errors import InputError
@@ -73,18 +73,18 @@ def settle_minutes(hearth: Hearth, surface: Surface | None) -> float:
 class Search:
     """Tries controls one by one and remembers what each would bake."""
 
-    def __init__(self, ask: PlanInput) -> None:
-        self.ask = ask
-        self.style = style_of(ask)
-        self.limits = limits_of(ask)
-        self.want = wanted(self.style, ask.target, topped=ask.toppings.mass_g > 0)
+    def __init__(self, request: PlanInput) -> None:
+        self.request = request
+        self.style = style_of(request)
+        self.limits = limits_of(request)
+        self.target = wanted(self.style, request.target, topped=request.toppings.mass_g > 0)
         self.tried: dict[Controls, Candidate] = {}
         self._heated: dict[object, Preheat] = {}
         self._compared: dict[Controls, Candidate] = {}
 
     def preheat_min(self, setpoint_c: float, level: int, fan: bool) -> float:
-        spec = bake_of(self.ask, Controls(setpoint_c=setpoint_c, level=level, preheat_min=30.0, fan=fan))
-        surface = self.ask.surface.model_copy(update={"deck_c": None}) if self.ask.surface is not None else None
+        spec = bake_of(self.request, Controls(setpoint_c=setpoint_c, level=level, preheat_min=30.0, fan=fan))
+        surface = self.request.surface.model_copy(update={"deck_c": None}) if self.request.surface is not None else None
         return settle_minutes(spec.hearth, surface)
 
     def heated(self, spec: SimulateInput) -> Preheat:
@@ -103,22 +103,22 @@ class Search:
         return found
 
     def _baked(self, controls: Controls, *, whole: bool, brief: bool) -> Candidate:
-        spec = bake_of(self.ask, controls)
-        want = replace(self.want, topped_s=topped_at(spec))
-        done, told = quick_outcome(spec, want, heated=self.heated(spec), whole=whole, brief=brief)
+        spec = bake_of(self.request, controls)
+        target = replace(self.target, topped_s=topped_at(spec))
+        done, result = quick_outcome(spec, target, heated=self.heated(spec), whole=whole, brief=brief)
         i = done.index
         return Candidate(
             controls=controls,
             done=done,
-            score=score_of(done, told, want, self.style, controls),
-            base_l=float(told.bottom_l[i]),
-            rim_l=float(told.rim_l[i]),
-            cheese_l=float(told.cheese_l[i]),
-            loss_pct=float(told.loss_pct[i]),
-            dry_mm=float(told.dry_mm[i]),
-            deck_c=float(told.deck_c[told.t_s >= 0.0][0]),
-            base_there_s=first_there(told.t_s, told.bottom_l, self.want.bottom),
-            rim_there_s=first_there(told.t_s, told.rim_l, self.want.rim),
+            score=score_of(done, result, target, self.style, controls),
+            base_l=float(result.bottom_l[i]),
+            rim_l=float(result.rim_l[i]),
+            cheese_l=float(result.cheese_l[i]),
+            loss_pct=float(result.loss_pct[i]),
+            dry_mm=float(result.dry_mm[i]),
+            deck_c=float(result.deck_c[result.t_s >= 0.0][0]),
+            base_there_s=first_there(result.t_s, result.bottom_l, self.target.bottom),
+            rim_there_s=first_there(result.t_s, result.rim_l, self.target.rim),
         )
 
     def at(self, setpoint_c: float, level: int, top: Span | None = None, fan: bool | None = None) -> Candidate:
@@ -129,85 +129,85 @@ class Search:
     def over(self, face_c: float, dome_over_k: float, flip_s: float | None = None) -> Candidate:
         """Over a fire: its floor or grate at face_c, its top so far over that."""
         controls = Controls(setpoint_c=face_c, level=1, preheat_min=20.0, dome_over_k=dome_over_k, flip_s=flip_s)
-        minutes = lit_minutes(hearth_of(self.ask, controls), self.ask.surface)
+        minutes = lit_minutes(hearth_of(self.request, controls), self.request.surface)
         return self.try_controls(controls.model_copy(update={"preheat_min": minutes}))
 
     @property
     def fan_needed(self) -> bool:
         """Off by default; on only where it cannot be switched off."""
-        return self.ask.hearth.fan_needed
+        return self.request.hearth.fan_needed
 
     def run(self) -> list[Candidate]:
         """The finalists, baked whole, best first; of the asked methods, where some are asked for."""
-        if self.ask.fire is not None:
+        if self.request.fire is not None:
             self._over_fire()
         else:
             self._in_oven()
         ranked = self.ranked(asked=True)
         if not ranked:
-            wanted_here = " or ".join(self.ask.methods)
+            wanted_here = " or ".join(self.request.methods)
             raise InputError("methods", f"This rig has no way to bake by {wanted_here}; choose another method.")
         # The quick bakes choose the field; the few best are baked whole, with their turn, before
         # one is named.
         finalists = ranked[:FINALISTS]
-        finalists += [c for c in best_of_each_method(ranked, self.ask)[:3] if c not in finalists]
-        whole = side_by_side(lambda candidate: self.try_controls(finished(candidate, self.ask), whole=True), finalists)
+        finalists += [c for c in best_of_each_method(ranked, self.request)[:3] if c not in finalists]
+        whole = in_parallel(lambda candidate: self.try_controls(finished(candidate, self.request), whole=True), finalists)
         whole.sort(key=lambda c: c.score)
-        if self.ask.fire is None:
+        if self.request.fire is None:
             # One step up or down from the best, measured as it was.
             chosen = whole[0].controls
             for level in (chosen.level - 1, chosen.level + 1):
                 near = chosen.model_copy(update={"level": level})
                 clear = chosen.overhead is None or level < chosen.overhead.level
-                if 1 <= level <= self.ask.hearth.levels and clear and near not in self.tried and self._asked(near):
+                if 1 <= level <= self.request.hearth.levels and clear and near not in self.tried and self._asked(near):
                     whole.append(self.try_controls(near, whole=True))
             whole.sort(key=lambda c: c.score)
-        if self.ask.formula_free:
+        if self.request.formula_free:
             whole.append(self._with_dough(whole[0]))
         return sorted(whole, key=lambda c: c.score)
 
     def _in_oven(self) -> None:
-        limits = self.ask.hearth
+        limits = self.request.hearth
         highest = self.limits.hottest_c
-        plain = side_by_side(lambda level: self.at(highest, level), range(1, limits.levels + 1))
+        plain = in_parallel(lambda level: self.at(highest, level), range(1, limits.levels + 1))
         plain.sort(key=lambda c: c.score)
         cooler = [(highest - less, best.controls.level) for best in plain[:2] for less in (15.0, 30.0, 50.0) if highest - less >= 180.0]
-        side_by_side(lambda one: self.at(*one), cooler)
+        in_parallel(lambda one: self.at(*one), cooler)
         if limits.has_fan and limits.fan_can_be_off:
             # Off unless it is what lifts a weak top.
             best = plain[0].controls
             self.at(highest, best.level, fan=True)
             self.at(max(LOWEST_SETPOINT_C, highest - 20.0), best.level, fan=True)
-        if self.limits.may_glow and not self.fan_needed:
+        if self.limits.may_use_top_element and not self.fan_needed:
             self._with_top_element(highest, plain)
         self._handled(plain)
 
     def _over_fire(self) -> None:
         """Floor by top over the range, then closer round the best."""
-        fire = self.ask.fire
+        fire = self.request.fire
         assert fire is not None
         high, low = self.limits.hottest_c, fire.lowest_c
         faces = sorted({5.0 * round((low + (high - low) * i / 5.0) / 5.0) for i in range(6)} & set(_range(low, high)))
         domes = (fire.dome_low_k, fire.dome_usual_k, fire.dome_high_k)
-        flips: tuple[float | None, ...] = (60.0, 100.0, 150.0) if self.ask.on_grate else (None,)
-        side_by_side(lambda one: self.over(*one), [(face, dome, flip) for face in faces for dome in domes for flip in flips])
+        flips: tuple[float | None, ...] = (60.0, 100.0, 150.0) if self.request.on_grate else (None,)
+        in_parallel(lambda one: self.over(*one), [(face, dome, flip) for face in faces for dome in domes for flip in flips])
         for step in (0.5, 0.25):
             best = self.ranked()[0].controls
             dome = best.dome_over_k if best.dome_over_k is not None else fire.dome_usual_k
             face_step, dome_step = step * (high - low) / 5.0, step * 0.5 * (fire.dome_high_k - fire.dome_low_k)
             near = [(best.setpoint_c + a * face_step, dome + b * dome_step) for a, b in ((1, 0), (-1, 0), (0, 1), (0, -1))]
             inside = [(5.0 * round(f / 5.0), float(round(d))) for f, d in near if low <= f <= high and fire.dome_low_k <= d <= fire.dome_high_k]
-            side_by_side(lambda one, flip=best.flip_s: self.over(min(high, max(low, one[0])), one[1], flip), inside)  # type: ignore[misc]
+            in_parallel(lambda one, flip=best.flip_s: self.over(min(high, max(low, one[0])), one[1], flip), inside)  # type: ignore[misc]
             if best.flip_s is not None:
-                side_by_side(lambda flip, c=best: self.over(c.setpoint_c, c.dome_over_k or 0.0, flip), [best.flip_s - 40.0 * step, best.flip_s + 40.0 * step])  # type: ignore[misc]
+                in_parallel(lambda flip, c=best: self.over(c.setpoint_c, c.dome_over_k or 0.0, flip), [best.flip_s - 40.0 * step, best.flip_s + 40.0 * step])  # type: ignore[misc]
 
     def _with_top_element(self, setpoint_c: float, plain: list[Candidate]) -> None:
         """Top element from launch for a while, and for the last stretch, on the levels it reaches."""
-        levels = range(max(1, self.ask.hearth.levels // 2), self.ask.hearth.levels + 1)
+        levels = range(max(1, self.request.hearth.levels // 2), self.request.hearth.levels + 1)
         early = [(level, Span(on_s=0.0, off_s=seconds)) for level in levels for seconds in TOP_SECONDS]
-        side_by_side(lambda one: self.at(setpoint_c, *one), early)
+        in_parallel(lambda one: self.at(setpoint_c, *one), early)
         late = [(base.controls.level, base.done.t_s, seconds) for base in plain[:2] for seconds in LATE_SECONDS]
-        side_by_side(lambda one: self._late(setpoint_c, *one), late)
+        in_parallel(lambda one: self._late(setpoint_c, *one), late)
         lit = [c for c in self.ranked() if c.controls.top_element is not None]
         best = lit[0]
         assert best.controls.top_element is not None
@@ -236,19 +236,19 @@ class Search:
         ways = list(self._handlings(best))
         if best.controls.top_element is not None:
             ways += self._second_decks(plain[0].controls)
-        side_by_side(self.try_controls, ways)
+        in_parallel(self.try_controls, ways)
         for name in ("shield", "move", "hob_s", "par_bake_s", "cheese_s", "overhead"):
             with_it = [c for c in self.ranked() if getattr(c.controls, name) is not None]
             if with_it and with_it[0].score < best.score + 0.15:
-                side_by_side(self.try_controls, list(closer(with_it[0].controls, name)))
+                in_parallel(self.try_controls, list(closer(with_it[0].controls, name)))
         ahead = self.ranked()[0]
-        if ahead.controls.cheese == "room" and self.ask.toppings.mass_g > 0 and ahead.controls.par_bake_s is None:
-            side_by_side(self.try_controls, [ahead.controls.model_copy(update={"cheese": cold}) for cold in ("fridge", "frozen")])
+        if ahead.controls.cheese == "room" and self.request.toppings.mass_g > 0 and ahead.controls.par_bake_s is None:
+            in_parallel(self.try_controls, [ahead.controls.model_copy(update={"cheese": cold}) for cold in ("fridge", "frozen")])
 
     def _handlings(self, base: Candidate) -> Iterable[Controls]:
         # What is done by hand is done within the hour that controls reach.
-        c, ask, done = base.controls, self.ask, min(base.done.t_s, LATEST_S / 1.8)
-        levels = ask.hearth.levels
+        c, request, done = base.controls, self.request, min(base.done.t_s, LATEST_S / 1.8)
+        levels = request.hearth.levels
 
         def but(**changes: object) -> Controls:
             return c.model_copy(update=changes)
@@ -261,7 +261,7 @@ class Search:
         if self.limits.may_hob:
             for seconds in (60.0, 120.0, 200.0):
                 yield but(hob_s=seconds)
-        if ask.toppings.mass_g > 0:
+        if request.toppings.mass_g > 0:
             for share in (0.3, 0.55):
                 yield but(par_bake_s=five(share * done))
                 yield but(cheese_s=five(share * done))
@@ -270,8 +270,8 @@ class Search:
 
     def _second_decks(self, c: Controls) -> Iterable[Controls]:
         """Each spare deck as a ceiling: near, and on the highest level."""
-        levels = self.ask.hearth.levels
-        for spare in self.ask.spares[:2]:
+        levels = self.request.hearth.levels
+        for spare in self.request.spares[:2]:
             for level in {min(levels, c.level + 2), levels}:
                 if level > c.level and spare.traits.ceiling:
                     second = Overhead(kind=spare.kind, thickness_mm=spare.thickness_mm, level=level)
@@ -283,7 +283,7 @@ class Search:
         for _ in range(3):
             tried = [{**changes, **_more(changes, name, by)} for one in DOUGHS for name, by in one.items()]
             sane = [one for one in tried if self._sane(DoughChange(**one))]
-            found = side_by_side(lambda one: self.try_controls(chosen.controls.model_copy(update={"dough": DoughChange(**one)}), whole=True), sane)
+            found = in_parallel(lambda one: self.try_controls(chosen.controls.model_copy(update={"dough": DoughChange(**one)}), whole=True), sane)
             ahead = min(found, key=lambda c: c.score, default=best)
             if ahead.score > best.score - 0.03 or ahead.controls.dough is None:
                 break
@@ -292,7 +292,7 @@ class Search:
 
     def _sane(self, change: DoughChange) -> bool:
         """Inside the style's bands, a little beyond where they are narrow."""
-        dough, band = change.made(self.ask.dough), self.style.band
+        dough, band = change.made(self.request.dough), self.style.band
         return (
             band.hydration_pct[0] - 2.0 <= dough.hydration_pct <= band.hydration_pct[1] + 2.0
             and dough.oil_pct <= band.oil_pct[1] + 2.0
@@ -302,7 +302,7 @@ class Search:
         )
 
     def _asked(self, controls: Controls) -> bool:
-        return not self.ask.methods or method_of(self.ask, controls) in self.ask.methods
+        return not self.request.methods or method_of(self.request, controls) in self.request.methods
 
     def ranked(self, *, asked: bool = False) -> list[Candidate]:
         """All candidates, best first; with `asked` only those of the methods asked for."""

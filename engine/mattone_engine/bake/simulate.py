@@ -7,12 +7,12 @@ import math
 import numpy as np
 
 from mattone_engine import ENGINE_VERSION
-from mattone_engine.bake.both_cores import side_by_side
 from mattone_engine.bake.fire import lit
+from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.result import AtDone, Closure, Half, PreheatTrace, SimulateResult, Traces
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.launch import heat_up
-from mattone_engine.heat.outcome import CRISP_WORDS, CRUMB_WORDS, GUM_WORDS, Done, Series, Wanted, likely_done, series, wanted_of, word_for
+from mattone_engine.heat.outcome import CRISP_WORDS, CRUMB_WORDS, GUM_WORDS, Done, Series, TargetCrust, likely_done, series, target_of, word_for
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.run import Bake
 from mattone_engine.heat.variation import AS_TOLD, Variation
@@ -28,7 +28,7 @@ def horizon_s(spec: SimulateInput) -> float:
 
 
 def quick_outcome(
-    spec: SimulateInput, want: Wanted, *, heated: Preheat | None = None, variation: Variation = AS_TOLD, whole: bool = False, brief: bool = False
+    spec: SimulateInput, target: TargetCrust, *, heated: Preheat | None = None, variation: Variation = AS_TOLD, whole: bool = False, brief: bool = False
 ) -> tuple[Done, Series]:
     """Likely pull from one centre column and the rim on a coarse grid: for searching.
 
@@ -41,19 +41,19 @@ def quick_outcome(
     low, high = style_of(spec).bake_s
     until = 1.1 * high
     if brief:
-        until = min(until, 5.0 * round((0.9 * math.sqrt(low * high) + want.topped_s) / 5.0) + 30.0)
+        until = min(until, 5.0 * round((0.9 * math.sqrt(low * high) + target.topped_s) / 5.0) + 30.0)
     while True:
         until = min(horizon, until)
         bake.advance_to(until)
-        told = series(bake.trace(balanced=False))
-        done = likely_done(told, want)
-        past = until - max(15.0, 0.06 * until) if brief else float(told.t_s[-2])
+        result = series(bake.trace(balanced=False))
+        done = likely_done(result, target)
+        past = until - max(15.0, 0.06 * until) if brief else float(result.t_s[-2])
         if done.t_s <= past or until >= horizon:
-            return done, told
+            return done, result
         until = 5.0 * round(1.3 * until / 5.0) if brief else horizon
 
 
-def window(spec: SimulateInput, want: Wanted, heated: Preheat, done_s: float, burns_s: float | None) -> tuple[float, float]:
+def window(spec: SimulateInput, target: TargetCrust, heated: Preheat, done_s: float, burns_s: float | None) -> tuple[float, float]:
     """Look from and not later: the 80 % range of the right moment, in seconds.
 
     Propagates each thing not known by one run and adds the model's own spread; a deck reading at
@@ -62,13 +62,13 @@ def window(spec: SimulateInput, want: Wanted, heated: Preheat, done_s: float, bu
     known = spec.knowledge
     if spec.surface is not None and spec.surface.deck_c is not None:
         known = after_deck_reading(known)
-    base, _ = quick_outcome(spec, want, heated=heated)
+    base, _ = quick_outcome(spec, target, heated=heated)
 
     def shifted(truth: Variation) -> float:
-        other, _ = quick_outcome(spec, want, heated=None if truth.of_hearth else heated, variation=truth)
+        other, _ = quick_outcome(spec, target, heated=None if truth.of_hearth else heated, variation=truth)
         return math.log(max(other.t_s, 5.0) / max(base.t_s, 5.0))
 
-    variance = known.model_ln.spread**2 + sum(shift**2 for shift in side_by_side(shifted, one_off_each(known)))
+    variance = known.model_ln.spread**2 + sum(shift**2 for shift in in_parallel(shifted, one_off_each(known)))
     spread = math.sqrt(variance)
     late = done_s * math.exp(known.late_skew * spread)
     if burns_s is not None:
@@ -82,15 +82,15 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
     With `spread` (factors of the likely pull) the window is not propagated anew: for drawing
     while something is dragged.
     """
-    want = wanted_of(spec)
+    target = target_of(spec)
     heated = heat_up(spec)
     bake = Bake(spec, heated=heated)
     bake.advance_to(horizon_s(spec))
     trace = bake.trace()
-    told = series(trace)
-    done = likely_done(told, want)
+    result = series(trace)
+    done = likely_done(result, target)
     if spread is None:
-        look, late = window(spec, want, heated, done.t_s, done.burns_s)
+        look, late = window(spec, target, heated, done.t_s, done.burns_s)
     else:
         look, late = done.t_s * spread[0], done.t_s * spread[1]
     return SimulateResult(
@@ -100,9 +100,9 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
         burns_s=done.burns_s,
         limited_by=done.limited_by,
         distance=round(done.distance, 4),
-        deck_at_launch_c=round(float(told.deck_c[told.t_s >= 0.0][0]), 1),
-        at_done=crust_at(told, done.index),
-        traces=traces(told),
+        deck_at_launch_c=round(float(result.deck_c[result.t_s >= 0.0][0]), 1),
+        at_done=crust_at(result, done.index),
+        traces=traces(result),
         preheat=_heat_up_trace(spec, heated),
         closure=Closure(energy=trace.energy_closure, water=trace.water_closure),
         engine=ENGINE_VERSION,
@@ -112,17 +112,17 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
 def _heat_up_trace(spec: SimulateInput, heated: Preheat) -> PreheatTrace:
     """The way to the launch, for drawing; over a fire as it comes up."""
     if spec.hearth.is_flame:
-        told = lit(spec.hearth, spec.deck)
-        shown = told.t_s <= spec.preheat_min * 60.0 + 1e-6
-        t_s, deck_c, air_c = told.t_s[shown], told.deck_c[shown], told.air_c[shown]
+        result = lit(spec.hearth, spec.deck)
+        shown = result.t_s <= spec.preheat_min * 60.0 + 1e-6
+        t_s, deck_c, air_c = result.t_s[shown], result.deck_c[shown], result.air_c[shown]
     else:
         t_s, deck_c, air_c = heated.t_s[::3], heated.deck_c[::3], heated.air_c[::3]
     return PreheatTrace(t_s=rounded(t_s, 0), deck_c=rounded(deck_c, 1), air_c=rounded(air_c, 1))
 
 
-def crust_at(told: Series, index: int) -> AtDone:
+def crust_at(result: Series, index: int) -> AtDone:
     """The crust at one moment of a series."""
-    bottom, rim, cheese = float(told.bottom_l[index]), float(told.rim_l[index]), float(told.cheese_l[index])
+    bottom, rim, cheese = float(result.bottom_l[index]), float(result.rim_l[index]), float(result.cheese_l[index])
     return AtDone(
         bottom_l=round(bottom, 1),
         rim_l=round(rim, 1),
@@ -130,18 +130,18 @@ def crust_at(told: Series, index: int) -> AtDone:
         bottom_word=colour_word(bottom),
         rim_word=colour_word(rim),
         cheese_word=colour_word(cheese),
-        core_c=round(float(told.core_c[index]), 1),
-        loss_pct=round(float(told.loss_pct[index]), 1),
-        bottom_dry_mm=round(float(told.dry_mm[index]), 2),
-        dark_spot_pct=round(float(told.spot_pct[index]), 1),
-        deck_c=round(float(told.deck_c[index]), 1),
-        hot_rim_l=round(float(told.hot_rim_l[index]), 1),
-        crisp_word=word_for(CRISP_WORDS, float(told.dry_mm[index])),
-        crumb_word=word_for(CRUMB_WORDS, float(told.loss_pct[index])),
-        gummy_kg_m2=round(float(told.wet_kg_m2[index]), 2),
-        under_sauce_word=word_for(GUM_WORDS, float(told.wet_kg_m2[index])),
-        halves=[half_at(float(cheese[index]), float(wet[index])) for cheese, wet in zip(told.half_cheese_l, told.half_wet_kg_m2, strict=True)]
-        if told.half_cheese_l.shape[0] > 1
+        core_c=round(float(result.core_c[index]), 1),
+        loss_pct=round(float(result.loss_pct[index]), 1),
+        bottom_dry_mm=round(float(result.dry_mm[index]), 2),
+        dark_spot_pct=round(float(result.spot_pct[index]), 1),
+        deck_c=round(float(result.deck_c[index]), 1),
+        hot_rim_l=round(float(result.hot_rim_l[index]), 1),
+        crisp_word=word_for(CRISP_WORDS, float(result.dry_mm[index])),
+        crumb_word=word_for(CRUMB_WORDS, float(result.loss_pct[index])),
+        gummy_kg_m2=round(float(result.wet_kg_m2[index]), 2),
+        under_sauce_word=word_for(GUM_WORDS, float(result.wet_kg_m2[index])),
+        halves=[half_at(float(cheese[index]), float(wet[index])) for cheese, wet in zip(result.half_cheese_l, result.half_wet_kg_m2, strict=True)]
+        if result.half_cheese_l.shape[0] > 1
         else [],
     )
 
@@ -160,19 +160,19 @@ def rounded(values: np.ndarray, digits: int) -> list[float]:
     return [round(float(value), digits) for value in values]
 
 
-def traces(told: Series) -> Traces:
+def traces(result: Series) -> Traces:
     """The drawn quantities, rounded to what a drawing can show."""
     return Traces(
-        t_s=rounded(told.t_s, 1),
-        deck_c=rounded(told.deck_c, 1),
-        air_c=rounded(told.air_c, 1),
-        bottom_c=rounded(told.bottom_c, 1),
-        bottom_l=rounded(told.bottom_l, 1),
-        rim_l=rounded(told.rim_l, 1),
-        cheese_l=rounded(told.cheese_l, 1),
-        core_c=rounded(told.core_c, 1),
-        loss_pct=rounded(told.loss_pct, 2),
-        bottom_dry_mm=rounded(told.dry_mm, 2),
-        dark_spot_pct=rounded(told.spot_pct, 1),
-        gummy_kg_m2=rounded(told.wet_kg_m2, 2),
+        t_s=rounded(result.t_s, 1),
+        deck_c=rounded(result.deck_c, 1),
+        air_c=rounded(result.air_c, 1),
+        bottom_c=rounded(result.bottom_c, 1),
+        bottom_l=rounded(result.bottom_l, 1),
+        rim_l=rounded(result.rim_l, 1),
+        cheese_l=rounded(result.cheese_l, 1),
+        core_c=rounded(result.core_c, 1),
+        loss_pct=rounded(result.loss_pct, 2),
+        bottom_dry_mm=rounded(result.dry_mm, 2),
+        dark_spot_pct=rounded(result.spot_pct, 1),
+        gummy_kg_m2=rounded(result.wet_kg_m2, 2),
     )

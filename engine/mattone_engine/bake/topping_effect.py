@@ -8,17 +8,17 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.dough.toppings import ToppingInput, topping_plan
 from mattone_engine.errors import InputError
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 
-class EffectInput(Thing):
+class EffectInput(StrictModel):
     """The JSON of `./mattone engine topping_effect`: a plan with its controls, and what lies on the pizza."""
 
     plan: PlanInput
     toppings: ToppingInput
 
 
-class HalfEffect(Thing):
+class HalfEffect(StrictModel):
     """One half (or the whole): how wet it stays under the sauce, and its cheese."""
 
     half: str
@@ -27,7 +27,7 @@ class HalfEffect(Thing):
     cheese_word: str
 
 
-class Effect(Thing):
+class Effect(StrictModel):
     """The bake with these toppings, pulled when it is likely done."""
 
     likely_done_s: float
@@ -38,14 +38,14 @@ class Effect(Thing):
     say: str
 
 
-def topping_effect(ask: EffectInput) -> Effect:
+def topping_effect(request: EffectInput) -> Effect:
     """Bake the plan's pizza with these toppings in the stead of its own. Raises InputError for a plan without controls."""
-    controls: Controls | None = ask.plan.controls
+    controls: Controls | None = request.plan.controls
     if controls is None:
         raise InputError("plan.controls", "A plan needs its controls before its toppings can be tried.")
-    told = topping_plan(ask.toppings)
-    loads = [half.toppings for half in told.halves]
-    plan = ask.plan.model_copy(update={"toppings": loads[0]})
+    answer = topping_plan(request.toppings)
+    loads = [half.toppings for half in answer.halves]
+    plan = request.plan.model_copy(update={"toppings": loads[0]})
     spec = bake_of(plan, controls)
     if len(loads) > 1:
         spec = spec.model_copy(update={"other_half": loads[1]})
@@ -54,7 +54,7 @@ def topping_effect(ask: EffectInput) -> Effect:
     found = (
         [
             HalfEffect(half=half.half, under_sauce_word=baked.under_sauce_word, gummy_kg_m2=baked.gummy_kg_m2, cheese_word=baked.cheese_word)
-            for half, baked in zip(told.halves, done.halves, strict=True)
+            for half, baked in zip(answer.halves, done.halves, strict=True)
         ]
         if len(loads) > 1
         else [HalfEffect(half="whole", under_sauce_word=done.under_sauce_word, gummy_kg_m2=done.gummy_kg_m2, cheese_word=done.cheese_word)]

@@ -58,32 +58,32 @@ def least_clash(frame: Frame) -> list[str]:
 
 def _offers(frame: Frame, clash: list[str]) -> list[Offer]:
     """The nearest three: another programme for the same time, warmth, a waking, or the same a little later."""
-    ask = frame.ask
+    request = frame.request
     found: list[tuple[float, Offer]] = []
 
     def tried(changes: dict[str, str | bool | float | None], kind: str, text: str, cost: float) -> None:
         try:
-            if solve(frame_of(ask.model_copy(update=changes)), set(GROUPS)) is not None:
+            if solve(frame_of(request.model_copy(update=changes)), set(GROUPS)) is not None:
                 found.append((cost, Offer(kind=kind, text=text, changes=changes)))
         except InputError:
             return
 
-    here = programme_of(ask).hours
+    here = programme_of(request).hours
     # What is mixed keeps its dose; what is not can be dosed anew.
-    mixed = any(one.step == "mix" and one.done for one in ask.fixed)
+    mixed = any(one.step == "mix" and one.done for one in request.fixed)
     dose: dict[str, str | bool | float | None] = {} if mixed else {"yeast_pct": None}
     for key, programme in programmes().items():
-        if key != ask.programme or ask.own_steps is not None:
+        if key != request.programme or request.own_steps is not None:
             cost = 1.0 + abs(programme.hours - here) / 24.0
             kind = "same-day" if key == "same_day" else "programme"
             text = programme.about if key == "same_day" else f"{programme.name}: {programme.about}"
             tried({"programme": key, "own_steps": None, "in_warmth": False, **dose}, kind, text, cost)
-    if not ask.in_warmth:
-        tried({"in_warmth": True, **dose}, "warmer", f"the same, risen in a warm spot at {{{ask.warm_c:g} C}}", 0.8)
+    if not request.in_warmth:
+        tried({"in_warmth": True, **dose}, "warmer", f"the same, risen in a warm spot at {{{request.warm_c:g} C}}", 0.8)
     if not mixed:
         quick: dict[str, str | bool | float | None] = {"programme": "same_day", "own_steps": None, "in_warmth": True, "yeast_pct": 1.0}
         tried(quick, "more yeast", "same day with 1 % yeast in a warm spot", 2.6)
-    if not ask.may_wake and "sleep" in clash:
+    if not request.may_wake and "sleep" in clash:
         tried({"may_wake": True}, "night", "the same, getting up in the night", 3.0)
     later = solve(frame, set(GROUPS), serve_free=LATEST_OFFER_MIN)
     if later is not None:
@@ -91,13 +91,13 @@ def _offers(frame: Frame, clash: list[str]) -> list[Offer]:
         at, text = _served(frame, later["serve"], before=False)
         tried({"serve_at": at}, "later", text, 0.5 + hours / 6.0)
     # A dough that is under way does not wait: eaten sooner it is right, if need be with a waking.
-    for wake in sorted({ask.may_wake, True}) if mixed and frame.serve > 60.0 else []:
-        sooner = solve(replace(frame, ask=ask.model_copy(update={"may_wake": wake})), set(GROUPS), earlier=frame.serve - 30.0)
+    for wake in sorted({request.may_wake, True}) if mixed and frame.serve > 60.0 else []:
+        sooner = solve(replace(frame, request=request.model_copy(update={"may_wake": wake})), set(GROUPS), earlier=frame.serve - 30.0)
         if sooner is None:
             continue
         hours = (frame.serve - sooner["serve"]) / 60.0
         at, text = _served(frame, sooner["serve"], before=True)
-        text += ", getting up in the night for it" if wake and not ask.may_wake else ""
+        text += ", getting up in the night for it" if wake and not request.may_wake else ""
         tried({"serve_at": at, "may_wake": wake}, "earlier", text, 0.5 + hours / 24.0)
         break
     found.sort(key=lambda item: item[0])
@@ -114,5 +114,5 @@ def _served(frame: Frame, minute: float, *, before: bool) -> tuple[str, str]:
     at = (frame.zero + timedelta(minutes=minute)).replace(microsecond=0)
     spare = timedelta(minutes=-1 if before else 1)
     over = ((at + spare).minute * 60 + at.second) % 900
-    at = (at + spare + timedelta(seconds=-over if before else (900 - over) % 900)).astimezone(zone(frame.ask.time_zone))
+    at = (at + spare + timedelta(seconds=-over if before else (900 - over) % 900)).astimezone(zone(frame.request.time_zone))
     return at.isoformat(timespec="minutes"), f"the same, first pizza {at:%A} at {at:%H:%M}"

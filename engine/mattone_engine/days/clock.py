@@ -19,14 +19,14 @@ def zone(name: str) -> ZoneInfo:
 def moment(local: str, where: ZoneInfo, path: str) -> datetime:
     """A local "2026-11-28T19:30" as a moment. Refuses what no clock shows that night."""
     try:
-        told = datetime.fromisoformat(local)
+        result = datetime.fromisoformat(local)
     except ValueError as error:
         raise InputError(path, "Give a date and time, as 2026-11-28T19:30.") from error
-    if told.tzinfo is not None:
-        return told.astimezone(UTC)
-    placed = told.replace(tzinfo=where)
-    if placed.astimezone(UTC).astimezone(where).replace(tzinfo=None) != told:
-        raise InputError(path, f"There is no {told:%H:%M} on that day: the clocks go forward. Choose another time.")
+    if result.tzinfo is not None:
+        return result.astimezone(UTC)
+    placed = result.replace(tzinfo=where)
+    if placed.astimezone(UTC).astimezone(where).replace(tzinfo=None) != result:
+        raise InputError(path, f"There is no {result:%H:%M} on that day: the clocks go forward. Choose another time.")
     return placed.astimezone(UTC)
 
 

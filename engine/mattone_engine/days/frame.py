@@ -24,7 +24,7 @@ GROUPS = ("now", "sleep", "absence", "dough", "hands", "fixed")
 class Frame:
     """Everything in minutes from now."""
 
-    ask: TimelineInput
+    request: TimelineInput
     zero: datetime
     serve: float
     nights: list[tuple[float, float]]
@@ -38,12 +38,12 @@ class Frame:
 
     def local(self, at: float) -> str:
         """A moment by the local clock, with its offset."""
-        return (self.zero + timedelta(minutes=round(at))).astimezone(zone(self.ask.time_zone)).isoformat(timespec="minutes")
+        return (self.zero + timedelta(minutes=round(at))).astimezone(zone(self.request.time_zone)).isoformat(timespec="minutes")
 
 
-def frame_of(ask: TimelineInput) -> Frame:
-    where = zone(ask.time_zone)
-    zero, serve_at = moment(ask.now, where, "now"), moment(ask.serve_at, where, "serve_at")
+def frame_of(request: TimelineInput) -> Frame:
+    where = zone(request.time_zone)
+    zero, serve_at = moment(request.now, where, "now"), moment(request.serve_at, where, "serve_at")
     serve = minutes(serve_at, zero)
     if serve <= 0:
         raise InputError("serve_at", "That is in the past; choose when the first pizza should be on the table from now on.")
@@ -51,21 +51,21 @@ def frame_of(ask: TimelineInput) -> Frame:
         raise InputError("serve_at", "That is more than nine days away, and no dough waits so long. Plan it nearer to the day.")
     # Nights beyond the supper matter when a later one is offered.
     end = zero + timedelta(minutes=serve + LATEST_OFFER_MIN + 5 * 60)
-    nights = [(minutes(a, zero), minutes(b, zero)) for a, b in each_night(ask.sleep_from, ask.sleep_to, where, zero, end)]
+    nights = [(minutes(a, zero), minutes(b, zero)) for a, b in each_night(request.sleep_from, request.sleep_to, where, zero, end)]
     away = []
-    for i, absence in enumerate(ask.absences):
+    for i, absence in enumerate(request.absences):
         a, b = moment(absence.from_at, where, f"absences.{i}.from_at"), moment(absence.to_at, where, f"absences.{i}.to_at")
         if b <= a:
             raise InputError(f"absences.{i}.to_at", "You come back before you leave; exchange the two times.")
         away.append((minutes(a, zero), minutes(b, zero)))
-    made = supper(ask)
+    made = supper(request)
     known = {task.key for task in made.tasks}
     fixed = {}
-    for i, one in enumerate(ask.fixed):
+    for i, one in enumerate(request.fixed):
         if one.step in known:
             fixed[one.step] = (minutes(moment(one.at, where, f"fixed.{i}.at"), zero), one.done)
     shapes = [at for task, at in made.bound if task.key in ("shape_1", "launch_1")]
-    return Frame(ask, zero, serve, nights, away, fixed, made, min(shapes))
+    return Frame(request, zero, serve, nights, away, fixed, made, min(shapes))
 
 
 def open_spans(frame: Frame, groups: set[str], serve_free: float = 0.0) -> list[tuple[float, float, bool]]:
@@ -75,7 +75,7 @@ def open_spans(frame: Frame, groups: set[str], serve_free: float = 0.0) -> list[
     spans = [(begin, end, False)]
     if "sleep" in groups:
         spans = [(a, b, False) for a, b in _without([(begin, end)], frame.nights)]
-        if frame.ask.may_wake:
+        if frame.request.may_wake:
             spans += [(max(begin, a), b, True) for a, b in frame.nights if b > begin and a < end]
     if "absence" in groups:
         spans = [(a, b, night) for s, e, night in spans for a, b in _without([(s, e)], frame.away)]

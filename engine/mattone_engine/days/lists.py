@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from mattone_engine.dough.formula import FormulaResult
 from mattone_engine.dough.toppings import ToppingResult
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 
-class Item(Thing):
+class Item(StrictModel):
     """Something to have: how much of it in all, as cups and spoons where they hold it."""
 
     name: str
@@ -15,7 +15,7 @@ class Item(Thing):
     household: str
 
 
-class Lists(Thing):
+class Lists(StrictModel):
     """shopping: for dough and toppings. prep: what each topping wants before it lies on a pizza."""
 
     shopping: list[Item]

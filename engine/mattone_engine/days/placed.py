@@ -6,10 +6,10 @@ from mattone_engine import ENGINE_VERSION
 from mattone_engine.days.frame import GROUPS, LONGEST_MIN, Frame, open_spans
 from mattone_engine.days.supper import Task
 from mattone_engine.dough.ferment import FermentResult
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 
-class PlacedStep(Thing):
+class PlacedStep(StrictModel):
     """One step: when, how long, and between what it may be moved while the others stay (slack)."""
 
     key: str
@@ -27,7 +27,7 @@ class PlacedStep(Thing):
     at_night: bool
 
 
-class PlacedWait(Thing):
+class PlacedWait(StrictModel):
     """What the dough does between two steps."""
 
     name: str
@@ -39,7 +39,7 @@ class PlacedWait(Thing):
     minutes: float
 
 
-class ShadedSpan(Thing):
+class ShadedSpan(StrictModel):
     """A night or an absence."""
 
     kind: str
@@ -47,7 +47,7 @@ class ShadedSpan(Thing):
     to_at: str
 
 
-class Offer(Thing):
+class Offer(StrictModel):
     """The nearest thing that is possible: what changes, and the input that makes it."""
 
     kind: str
@@ -55,7 +55,7 @@ class Offer(Thing):
     changes: dict[str, str | bool | float | None]
 
 
-class TimelineResult(Thing):
+class TimelineResult(StrictModel):
     """A timeline, or what clashes and what would do instead."""
 
     feasible: bool
@@ -77,7 +77,7 @@ def shaded(frame: Frame) -> list[ShadedSpan]:
     return [ShadedSpan(kind=kind, from_at=frame.local(max(a, -60.0)), to_at=frame.local(b)) for kind, (a, b) in shaded if a < until]
 
 
-def told(frame: Frame, placed: dict[str, float]) -> TimelineResult:
+def timeline_result(frame: Frame, placed: dict[str, float]) -> TimelineResult:
     steps = [_step(frame, task, placed) for task in frame.made.tasks]
     serve = placed["serve"]
     for task, at in frame.made.bound:
@@ -150,7 +150,7 @@ def slack(frame: Frame, task: Task, placed: dict[str, float]) -> tuple[float, fl
         elif wait.before == task.key:
             begins = placed[wait.after] + frame.made.task(wait.after).minutes
             low, high = max(low, begins + wait.least), min(high, begins + wait.most)
-    if frame.ask.hands == 1:
+    if frame.request.hands == 1:
         for other in frame.made.tasks:
             if other.key == task.key:
                 continue

@@ -77,7 +77,7 @@ def solve(frame: Frame, groups: set[str], *, serve_free: float = 0.0, earlier: f
             continue
         _add_wait(frame, wait, index, serve_column, rows, column, groups)
     _serving(frame, spans, serve_column, rows, column, big)
-    if "hands" in groups and frame.ask.hands == 1:
+    if "hands" in groups and frame.request.hands == 1:
         _one_pair_of_hands(frame, tasks, index, serve_column, rows, column, big)
     entries = np.array(rows.entries)
     shape = (len(rows.low), columns)

@@ -16,7 +16,7 @@ from mattone_engine.dough.ferment import FermentResult, ferment
 from mattone_engine.dough.rise import FermentInput, RiseStep, Seen, constants
 from mattone_engine.dough.solve_rise import end_ratio
 from mattone_engine.errors import InputError
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import OneOf
 from mattone_engine.things.dough import Shape
 
@@ -69,14 +69,14 @@ def programmes() -> dict[str, Programme]:
     return {key: Programme(row["name"], row["about"], tuple(ProgrammeStep(**s) for s in row["steps"])) for key, row in rows.items()}
 
 
-class Absence(Thing):
+class Absence(StrictModel):
     """Nobody is there from one local time to another."""
 
     from_at: LocalTime
     to_at: LocalTime
 
 
-class Fixed(Thing):
+class Fixed(StrictModel):
     """A step the cook put at a time, or has done."""
 
     step: Annotated[str, Field(max_length=40)]
@@ -84,7 +84,7 @@ class Fixed(Thing):
     done: bool = False
 
 
-class TimelineInput(Thing):
+class TimelineInput(StrictModel):
     """The JSON of `./mattone engine timeline`. Times without an offset are local to time_zone.
 
     bake_s and back_min are one bake and what the deck needs after it; preheat_min before the first.
@@ -167,14 +167,14 @@ class Supper:
         return next(t for t in self.tasks if t.key == key)
 
 
-def programme_of(ask: TimelineInput) -> Programme:
+def programme_of(request: TimelineInput) -> Programme:
     """The dough's own hours, else the known programme. Of its own, the longest and any cold step give way."""
-    if ask.own_steps is None:
-        return programmes()[ask.programme].shaped(ask.shape)
-    longest = max(ask.own_steps, key=lambda step: step.hours)
+    if request.own_steps is None:
+        return programmes()[request.programme].shaped(request.shape)
+    longest = max(request.own_steps, key=lambda step: step.hours)
     steps = []
-    for step in ask.own_steps:
-        place: Literal["room", "fridge", "warm"] = "fridge" if step.temp_c <= COLD_C else "warm" if step.temp_c >= ask.room_c + 4.0 else "room"
+    for step in request.own_steps:
+        place: Literal["room", "fridge", "warm"] = "fridge" if step.temp_c <= COLD_C else "warm" if step.temp_c >= request.room_c + 4.0 else "room"
         steps.append(ProgrammeStep(step.stage, place, step.hours, flex=step is longest or place == "fridge"))
     return Programme("as in the dough", "the hours set on the dough's own curve", tuple(steps))
 
@@ -187,48 +187,48 @@ SHAPE_MIN = 4.0
 MIX_MIN = 20.0
 
 
-def rise_input(ask: TimelineInput) -> FermentInput:
+def rise_input(request: TimelineInput) -> FermentInput:
     """The dough's own hours in this programme; with a dose that is given, as long as that dose takes."""
-    place_c = {"room": ask.warm_c if ask.in_warmth else ask.room_c, "fridge": ask.fridge_c, "warm": ask.warm_c}
-    steps = [RiseStep(hours=s.hours, temp_c=place_c[s.place], stage=s.stage, place=s.place) for s in programme_of(ask).steps]
+    place_c = {"room": request.warm_c if request.in_warmth else request.room_c, "fridge": request.fridge_c, "warm": request.warm_c}
+    steps = [RiseStep(hours=s.hours, temp_c=place_c[s.place], stage=s.stage, place=s.place) for s in programme_of(request).steps]
     asked = FermentInput(
         steps=tuple(steps),
-        yeast_pct=ask.yeast_pct if ask.yeast_pct is not None else 0.3,
-        solve="yeast" if ask.yeast_pct is None else "nothing",
-        starter_pct=ask.starter_pct,
-        salt_pct=ask.salt_pct,
-        sugar_pct=ask.sugar_pct,
-        mass_g=ask.dough_g,
-        ball_g=max(20.0, min(6000.0, ask.dough_g / ask.pizzas)),
-        speed=ask.speed,
+        yeast_pct=request.yeast_pct if request.yeast_pct is not None else 0.3,
+        solve="yeast" if request.yeast_pct is None else "nothing",
+        starter_pct=request.starter_pct,
+        salt_pct=request.salt_pct,
+        sugar_pct=request.sugar_pct,
+        mass_g=request.dough_g,
+        ball_g=max(20.0, min(6000.0, request.dough_g / request.pizzas)),
+        speed=request.speed,
     )
-    if ask.yeast_pct is None:
+    if request.yeast_pct is None:
         return asked
-    return _as_long_as_it_takes(ask, asked.model_copy(update={"speed": _pace(ask, asked)}))
+    return _as_long_as_it_takes(request, asked.model_copy(update={"speed": _pace(request, asked)}))
 
 
-def _pace(ask: TimelineInput, asked: FermentInput) -> float:
+def _pace(request: TimelineInput, asked: FermentInput) -> float:
     """How fast this dough rises against the model, by what was seen of it in the hours it really had."""
-    if not ask.seen:
-        return ask.speed
-    really = asked.model_copy(update={"steps": _as_it_went(ask, asked.steps), "seen": ask.seen})
+    if not request.seen:
+        return request.speed
+    really = asked.model_copy(update={"steps": _as_it_went(request, asked.steps), "seen": request.seen})
     return min(3.0, max(0.3, ferment(really).speed))
 
 
-def _as_it_went(ask: TimelineInput, steps: tuple[RiseStep, ...]) -> tuple[RiseStep, ...]:
+def _as_it_went(request: TimelineInput, steps: tuple[RiseStep, ...]) -> tuple[RiseStep, ...]:
     """The steps with the hours they had, as far as both their ends are done; the one under way goes on."""
-    where = zone(ask.time_zone)
-    done = {one.step: moment(one.at, where, "fixed") for one in ask.fixed if one.done}
+    where = zone(request.time_zone)
+    done = {one.step: moment(one.at, where, "fixed") for one in request.fixed if one.done}
     if "mix" not in done:
         return steps
     began = done["mix"] + timedelta(minutes=MIX_MIN)
     found, taken = list(steps), set[str]()
     for i, step in enumerate(steps):
-        key = _border(programme_of(ask).steps, i, ask.pizzas, taken).key if i < len(steps) - 1 else ""
+        key = _border(programme_of(request).steps, i, request.pizzas, taken).key if i < len(steps) - 1 else ""
         taken.add(key)
         if key not in done:
             # It lasts at least until it was looked at last.
-            lasts = max([step.hours, *(seen.at_h - sum(s.hours for s in found[:i]) for seen in ask.seen)])
+            lasts = max([step.hours, *(seen.at_h - sum(s.hours for s in found[:i]) for seen in request.seen)])
             found[i] = step.model_copy(update={"hours": min(168.0, lasts)})
             break
         found[i] = step.model_copy(update={"hours": min(168.0, max(0.05, (done[key] - began).total_seconds() / 3600.0))})
@@ -236,9 +236,9 @@ def _as_it_went(ask: TimelineInput, steps: tuple[RiseStep, ...]) -> tuple[RiseSt
     return tuple(found)
 
 
-def _as_long_as_it_takes(ask: TimelineInput, asked: FermentInput) -> FermentInput:
+def _as_long_as_it_takes(request: TimelineInput, asked: FermentInput) -> FermentInput:
     """Each stage's flexible step (of the last stage: any) so long that the stage ends at its best."""
-    flexible = [step.flex for step in programme_of(ask).steps]
+    flexible = [step.flex for step in programme_of(request).steps]
     for i, step in enumerate(asked.steps):
         stage = [j for j, one in enumerate(asked.steps) if one.stage == step.stage]
         last_stage = asked.steps[-1].stage == step.stage
@@ -261,50 +261,50 @@ def _with_hours(asked: FermentInput, i: int, hours: float) -> FermentInput:
     return asked.model_copy(update={"steps": steps})
 
 
-def supper(ask: TimelineInput) -> Supper:
+def supper(request: TimelineInput) -> Supper:
     """The tasks of this supper with the waits its dough allows."""
-    if ask.fridge_c > 8.0 and any(s.place == "fridge" for s in programme_of(ask).steps):
+    if request.fridge_c > 8.0 and any(s.place == "fridge" for s in programme_of(request).steps):
         raise InputError(
             "fridge_c",
-            f"A fridge at {{{ask.fridge_c:g} C}} keeps no food safe and no dough slow; set it to {{5 C}} or below, or choose a programme without it.",
+            f"A fridge at {{{request.fridge_c:g} C}} keeps no food safe and no dough slow; set it to {{5 C}} or below, or choose a programme without it.",
         )
-    rise = ferment(rise_input(ask))
+    rise = ferment(rise_input(request))
     tasks: list[Task] = []
     waits: list[Wait] = []
     before_mix: list[Task] = []
-    for kind in ask.preferments:
+    for kind in request.preferments:
         if kind in ("poolish", "biga"):
             before_mix.append(Task(kind, f"Stir the {kind}", "dough", 8.0, "cover it; bubbles all through when it is ripe"))
             waits.append(Wait(kind, "mix", 8 * 60.0, 12 * 60.0, 15 * 60.0, f"{kind} ripens", "preferment", "room"))
         elif kind == "paste":
             before_mix.append(Task("paste", "Scald the flour paste", "dough", 10.0, "stir until it thickens, cover it, let it cool"))
             waits.append(Wait("paste", "mix", 60.0, 3 * 60.0, 24 * 60.0, "paste cools", "preferment", "fridge", 0.2))
-    if "starter" in ask.preferments or (ask.starter_pct > 0 and not {"poolish", "biga", "old_dough"} & set(ask.preferments)):
+    if "starter" in request.preferments or (request.starter_pct > 0 and not {"poolish", "biga", "old_dough"} & set(request.preferments)):
         before_mix.append(Task("feed", "Feed the starter", "dough", 6.0, "use it at its height"))
         waits.append(Wait("feed", "mix", 4 * 60.0, 6 * 60.0, 9 * 60.0, "starter climbs", "preferment", "room"))
     tasks += before_mix
     tasks.append(Task("mix", "Weigh and mix", "dough", MIX_MIN, "no dry flour left, the dough near {25 C}; covered, in a bowl three times its size"))
-    for i in range(ask.folds):
+    for i in range(request.folds):
         tasks.append(Task(f"fold_{i + 1}", "Fold the dough", "dough", FOLD_MIN, "pull each side over the middle, wet hands"))
         before = f"fold_{i}" if i else "mix"
         waits.append(Wait(before, f"fold_{i + 1}", 10.0, 25.0, 75.0, "rests", "", "room", 0.3))
-    _dough_steps(ask, rise, tasks, waits)
-    first_shape = -(ask.bake_s / 60.0 + REST_MIN) - SHAPE_MIN - 1.0
-    sauce = Task("sauce", "Sauce: cook and cool" if ask.cooked_sauce else "Sauce: crush, salt, drain", "hands", 35.0 if ask.cooked_sauce else 10.0)
-    prep = Task("prep", "Toppings: drain, cut, grate; chill the cheese", "hands", 10.0 + 2.0 * ask.pizzas, "back in the fridge until the launch")
+    _dough_steps(request, rise, tasks, waits)
+    first_shape = -(request.bake_s / 60.0 + REST_MIN) - SHAPE_MIN - 1.0
+    sauce = Task("sauce", "Sauce: cook and cool" if request.cooked_sauce else "Sauce: crush, salt, drain", "hands", 35.0 if request.cooked_sauce else 10.0)
+    prep = Task("prep", "Toppings: drain, cut, grate; chill the cheese", "hands", 10.0 + 2.0 * request.pizzas, "back in the fridge until the launch")
     tasks += [sauce, prep]
     # The freshest is just before; but within a day (sauce: two) it keeps.
-    waits.append(Wait("sauce", "serve", 60.0 if ask.cooked_sauce else 20.0, 75.0, 48 * 60.0, "sauce keeps", "", "fridge", 0.05))
+    waits.append(Wait("sauce", "serve", 60.0 if request.cooked_sauce else 20.0, 75.0, 48 * 60.0, "sauce keeps", "", "fridge", 0.05))
     waits.append(Wait("prep", "serve", -first_shape + 5.0, -first_shape + 10.0, 10 * 60.0, "toppings keep, cold", "", "fridge", 0.15))
-    return Supper(tuple(tasks), tuple(waits), tuple(_bound(ask)), rise)
+    return Supper(tuple(tasks), tuple(waits), tuple(_bound(request)), rise)
 
 
-def _dough_steps(ask: TimelineInput, rise: FermentResult, tasks: list[Task], waits: list[Wait]) -> None:
+def _dough_steps(request: TimelineInput, rise: FermentResult, tasks: list[Task], waits: list[Wait]) -> None:
     """Bulk, divide, balls in their places, out of the fridge, into the pan: with what each wait may be."""
-    steps = programme_of(ask).steps
+    steps = programme_of(request).steps
     windows = {w.stage: w for w in rise.windows}
     last_key = "mix"
-    folded = f"fold_{ask.folds}" if ask.folds else ""
+    folded = f"fold_{request.folds}" if request.folds else ""
     for i, step in enumerate(steps):
         final = i == len(steps) - 1
         stage, window = step.stage, windows[step.stage]
@@ -320,7 +320,7 @@ def _dough_steps(ask: TimelineInput, rise: FermentResult, tasks: list[Task], wai
         if final:
             waits.append(Wait(last_key, "first_shape", least, best, most, _place_name(step.place, stage), stage, step.place))
             break
-        task = _border(steps, i, ask.pizzas, {one.key for one in tasks})
+        task = _border(steps, i, request.pizzas, {one.key for one in tasks})
         tasks.append(task)
         if waits and waits[-1].before == "":
             waits[-1] = replace(waits[-1], before=task.key)
@@ -360,25 +360,25 @@ def _room(best_h: float | None, mark_h: float | None, sign: float) -> float:
     return max(0.0, sign * (mark_h - best_h) * 60.0)
 
 
-def gap_min(ask: TimelineInput) -> float:
+def gap_min(request: TimelineInput) -> float:
     """Minutes from one launch to the next: the bake, the deck's return, and time to shape the next."""
-    bake = ask.bake_s / 60.0
-    return bake + max(ask.back_min, 2.0, SHAPE_MIN + 2.0 - bake if ask.hands > 1 or ask.shape == "pan" else SHAPE_MIN + 1.5)
+    bake = request.bake_s / 60.0
+    return bake + max(request.back_min, 2.0, SHAPE_MIN + 2.0 - bake if request.hands > 1 or request.shape == "pan" else SHAPE_MIN + 1.5)
 
 
-def _bound(ask: TimelineInput) -> list[tuple[Task, float]]:
+def _bound(request: TimelineInput) -> list[tuple[Task, float]]:
     """What hangs on the serving time, minutes after it: heat, shaping, launches, the table."""
-    bake = ask.bake_s / 60.0
+    bake = request.bake_s / 60.0
     launch = -(bake + REST_MIN)
-    found = [(Task("heat", "Heat the hearth", "hearth", 1.0, f"{ask.preheat_min:.0f} min to the first launch"), launch - ask.preheat_min)]
-    if ask.top_element_s is not None:
-        on = launch - ask.top_element_s / 60.0
+    found = [(Task("heat", "Heat the hearth", "hearth", 1.0, f"{request.preheat_min:.0f} min to the first launch"), launch - request.preheat_min)]
+    if request.top_element_s is not None:
+        on = launch - request.top_element_s / 60.0
         found.append((Task("top_on", "Top element on", "hearth", 1.0, "stay with it: it burns in seconds"), on))
-    gap = gap_min(ask)
-    for i in range(ask.pizzas):
+    gap = gap_min(request)
+    for i in range(request.pizzas):
         at = launch + i * gap
-        n = f" {i + 1}" if ask.pizzas > 1 else ""
-        if ask.shape != "pan":
+        n = f" {i + 1}" if request.pizzas > 1 else ""
+        if request.shape != "pan":
             found.append((Task(f"shape_{i + 1}", f"Shape{n}", "hands", SHAPE_MIN, "floured peel; it must slide before it is topped"), at - SHAPE_MIN - 1.0))
         found.append((Task(f"launch_{i + 1}", f"Launch{n}", "hearth", bake), at))
         found.append((Task(f"table_{i + 1}", f"On the table{n}", "table", 10.0, "rested on a rack, cut, tender herbs on now"), at + bake + REST_MIN))

@@ -16,7 +16,7 @@ from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
 from mattone_engine.things import Dough
 from mattone_engine.things.bake import StyleKey
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.dough import HEAVIEST_G
 from mattone_engine.things.style import Style
 
@@ -28,7 +28,7 @@ PERISHABLE = ("egg", "milk", "yogurt")
 LEAST_WHEAT_PROTEIN, COLD_PROTEIN = 6.0, 11.9
 
 
-class DoughInput(Thing):
+class DoughInput(StrictModel):
     """The JSON of `./mattone engine dough`: what is mixed, where it spends its hours, and how warm its water is.
 
     seen counts hours from the end of mixing; yeast is what the formula's lines say.
@@ -40,7 +40,7 @@ class DoughInput(Thing):
     seen: Annotated[tuple[Seen, ...], Field(max_length=60, strict=False)] = ()
 
 
-class BatchInput(Thing):
+class BatchInput(StrictModel):
     """A dough, one edit of it if any, and what is to be solved."""
 
     dough: DoughInput
@@ -48,7 +48,7 @@ class BatchInput(Thing):
     solve: Literal["nothing", "yeast", "last"] = "nothing"
 
 
-class BatchResult(Thing):
+class BatchResult(StrictModel):
     """The dough after edit and solution, worked out."""
 
     dough: DoughInput
@@ -59,17 +59,17 @@ class BatchResult(Thing):
     cautions: list[str]
 
 
-def batch(ask: BatchInput) -> BatchResult:
+def batch(request: BatchInput) -> BatchResult:
     """Edit, solve, work out. Raises InputError for what cannot be."""
-    dough = ask.dough
-    if ask.change is not None:
-        dough = dough.model_copy(update={"formula": changed_formula(ChangeInput(formula=dough.formula, change=ask.change))})
+    dough = request.dough
+    if request.change is not None:
+        dough = dough.model_copy(update={"formula": changed_formula(ChangeInput(formula=dough.formula, change=request.change))})
     worked = formula(dough.formula)
-    rise = ferment(rise_of(dough, worked).model_copy(update={"solve": ask.solve}))
-    if ask.solve == "yeast":
+    rise = ferment(rise_of(dough, worked).model_copy(update={"solve": request.solve}))
+    if request.solve == "yeast":
         dough = dough.model_copy(update={"formula": dosed(dough.formula, rise.yeast_pct)})
         worked = formula(dough.formula)
-    elif ask.solve == "last":
+    elif request.solve == "last":
         dough = dough.model_copy(update={"steps": (*dough.steps[:-1], dough.steps[-1].model_copy(update={"hours": round(rise.hours[-1], 2)}))})
     worked = worked.model_copy(update={"warnings": [*worked.warnings, *way_warnings(dough)]})
     water = water_temperature(dough.water.model_copy(update={"water_g": max(1.0, _mix_water_g(worked)), "preferment_c": _preferment_c(dough)}))
@@ -118,15 +118,15 @@ def way_warnings(dough: DoughInput) -> list[Warning]:
 
 def rise_of(dough: DoughInput, worked: FormulaResult) -> FermentInput:
     """What the rise is asked with: all that raises, slows and warms this dough."""
-    ask = dough.formula
-    held = shares(ask.lines)
-    starter = sum(line.pct for line in ask.lines if ingredients()[line.ingredient].role == "starter")
-    for preferment in ask.preferments:
+    request = dough.formula
+    held = shares(request.lines)
+    starter = sum(line.pct for line in request.lines if ingredients()[line.ingredient].role == "starter")
+    for preferment in request.preferments:
         mass_pct = preferment.flour_pct * (1.0 + preferment.water_on_flour)
         starter += mass_pct * {"starter": 1.0, "poolish": POOLISH_AS_STARTER, "biga": POOLISH_AS_STARTER, "old_dough": 0.3}.get(preferment.kind, 0.0)
     if held.yeast_pct <= 0.0 and starter <= 0.0:
         raise InputError("formula.lines", "Nothing raises this dough; add yeast or a starter.")
-    pieces = sum(p.count for p in ask.pieces)
+    pieces = sum(p.count for p in request.pieces)
     return FermentInput(
         steps=dough.steps,
         yeast_pct=min(5.0, held.yeast_pct),
@@ -135,22 +135,22 @@ def rise_of(dough: DoughInput, worked: FormulaResult) -> FermentInput:
         sugar_pct=min(20.0, held.sugar_pct),
         dough_c=dough.water.wanted_c,
         mass_g=min(30000.0, worked.dough_g / worked.batches),
-        ball_g=min(6000.0, sum(p.count * p.each_g for p in ask.pieces) / pieces),
+        ball_g=min(6000.0, sum(p.count * p.each_g for p in request.pieces) / pieces),
         seen=dough.seen,
     )
 
 
-def dosed(ask: FormulaInput, instant_pct: float) -> FormulaInput:
+def dosed(request: FormulaInput, instant_pct: float) -> FormulaInput:
     """The formula with its yeast set so that all of it raises as so much instant yeast."""
     known = ingredients()
-    yeasts = [line for line in ask.lines if known[line.ingredient].role == "yeast"]
+    yeasts = [line for line in request.lines if known[line.ingredient].role == "yeast"]
     if not yeasts:
-        return ask.having(lines=(*ask.lines, Line(ingredient="instant_yeast", pct=round(instant_pct, 4))))
+        return request.having(lines=(*request.lines, Line(ingredient="instant_yeast", pct=round(instant_pct, 4))))
     if yeasts[0].locked:
         raise InputError("formula.lines", f"{known[yeasts[0].ingredient].name.capitalize()} is locked; unlock it to have it dosed.")
     rest = sum(line.pct * known[line.ingredient].strength for line in yeasts[1:])
     first = max(0.0, instant_pct - rest) / known[yeasts[0].ingredient].strength
-    return ask.having(lines=tuple(line.model_copy(update={"pct": round(first, 4)}) if line is yeasts[0] else line for line in ask.lines))
+    return request.having(lines=tuple(line.model_copy(update={"pct": round(first, 4)}) if line is yeasts[0] else line for line in request.lines))
 
 
 def _mix_water_g(worked: FormulaResult) -> float:
@@ -169,14 +169,14 @@ def baked_as(dough: DoughInput, base: Dough) -> Dough:
 
     Mass follows the formula where its pieces differ from base's by loading.
     """
-    ask = dough.formula
-    held = shares(ask.lines)
+    request = dough.formula
+    held = shares(request.lines)
     known = ingredients()
-    milk = sum(line.pct for line in ask.lines if line.ingredient == "milk")
-    malt = sum(line.pct for line in ask.lines if known[line.ingredient].role == "malt")
-    paste = sum(p.flour_pct for p in ask.preferments if p.kind == "paste")
+    milk = sum(line.pct for line in request.lines if line.ingredient == "milk")
+    malt = sum(line.pct for line in request.lines if known[line.ingredient].role == "malt")
+    paste = sum(p.flour_pct for p in request.preferments if p.kind == "paste")
     cold_h = sum(step.hours for step in dough.steps if step.temp_c < COLDEST_ROOM_C)
-    piece = ask.pieces[0]
+    piece = request.pieces[0]
     loading = piece.loading_g_cm2 if piece.mass_g is None and piece.loading_g_cm2 is not None else piece.each_g / base.area_cm2
     return Dough.model_validate(
         {
@@ -193,7 +193,7 @@ def baked_as(dough: DoughInput, base: Dough) -> Dough:
     )
 
 
-class StartInput(Thing):
+class StartInput(StrictModel):
     """A dough to begin from: a style, and how many pieces of what size. Without a mass: as the style has it."""
 
     style: StyleKey = "home_oven_round"
@@ -206,24 +206,24 @@ class StartInput(Thing):
     room_c: Annotated[float, Field(ge=-10, le=45)] = 21.0
 
 
-def started(ask: StartInput) -> DoughInput:
+def started(request: StartInput) -> DoughInput:
     """The style's own dough, dosed for these steps; the dose is left as usual where they cannot be met."""
-    known = style_of(ask)
-    mass = ask.mass_g if ask.mass_g is not None else known.mass_g
+    known = style_of(request)
+    mass = request.mass_g if request.mass_g is not None else known.mass_g
     piece = (
-        Piece(name=ask.name, count=ask.count, area_cm2=ask.area_cm2, loading_g_cm2=round(mass / ask.area_cm2, 3))
-        if known.shape == "pan" and ask.area_cm2 is not None
-        else Piece(name=ask.name, count=ask.count, mass_g=round(mass))
+        Piece(name=request.name, count=request.count, area_cm2=request.area_cm2, loading_g_cm2=round(mass / request.area_cm2, 3))
+        if known.shape == "pan" and request.area_cm2 is not None
+        else Piece(name=request.name, count=request.count, mass_g=round(mass))
     )
     dough = DoughInput(
-        formula=FormulaInput(lines=usual_lines(known), pieces=(piece,), style=ask.style, own_style=ask.own_style),
-        steps=ask.steps,
-        water=WaterInput(room_c=ask.room_c, flour_c=ask.room_c),
+        formula=FormulaInput(lines=usual_lines(known), pieces=(piece,), style=request.style, own_style=request.own_style),
+        steps=request.steps,
+        water=WaterInput(room_c=request.room_c, flour_c=request.room_c),
     )
     try:
-        told = batch(BatchInput(dough=dough, solve="yeast"))
+        result = batch(BatchInput(dough=dough, solve="yeast"))
         # A pan that comes out of the cold wants longer than balls do.
-        return told.dough if told.rise.windows[-1].word == "ripe" else batch(BatchInput(dough=told.dough, solve="last")).dough
+        return result.dough if result.rise.windows[-1].word == "ripe" else batch(BatchInput(dough=result.dough, solve="last")).dough
     except InputError:
         return dough
 

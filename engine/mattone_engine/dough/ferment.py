@@ -14,10 +14,10 @@ import numpy as np
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.dough.rise import FermentInput, Rise, Seen, constants, dose, volume
 from mattone_engine.dough.solve_rise import solved
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 
-class Window(Thing):
+class Window(StrictModel):
     """Hours after mixing at which a stage is ready, best and too far; null: not within its steps and a day after."""
 
     stage: str
@@ -32,7 +32,7 @@ class Window(Thing):
     word: str
 
 
-class FermentResult(Thing):
+class FermentResult(StrictModel):
     """The rise: t_h, its ratio with an early and a late bound (80 %), the dough's own temperature."""
 
     t_h: list[float]
@@ -49,19 +49,19 @@ class FermentResult(Thing):
     engine: str
 
 
-def ferment(ask: FermentInput) -> FermentResult:
+def ferment(request: FermentInput) -> FermentResult:
     """The rise of a dough through its steps, with its windows; doses and times solved where asked.
 
     Raises InputError when what is asked cannot be reached.
     """
-    told = solved(ask)
-    total = sum(step.hours for step in told.steps)
-    rise = Rise(told, beyond_h=min(24.0, max(2.0, 0.5 * total)))
-    yeast = dose(told)
-    speed, spread = observed(told, rise, yeast)
+    result = solved(request)
+    total = sum(step.hours for step in result.steps)
+    rise = Rise(result, beyond_h=min(24.0, max(2.0, 0.5 * total)))
+    yeast = dose(result)
+    speed, spread = observed(result, rise, yeast)
     now = rise.ratio(yeast, speed)
     fast, slow = (rise.ratio(yeast, speed * math.exp(sign * spread)) for sign in (1.0, -1.0))
-    windows = [_window(rise, stage, told, yeast, speed, spread) for stage in rise.stages]
+    windows = [_window(rise, stage, result, yeast, speed, spread) for stage in rise.stages]
     shown = np.linspace(0, rise.t_h.size - 1, min(241, rise.t_h.size)).astype(int)
     return FermentResult(
         t_h=[round(float(v), 3) for v in rise.t_h[shown]],
@@ -70,8 +70,8 @@ def ferment(ask: FermentInput) -> FermentResult:
         ratio_slow=[round(float(v), 3) for v in slow[shown]],
         dough_c=[round(float(v), 1) for v in rise.dough_c[shown]],
         windows=windows,
-        yeast_pct=told.yeast_pct,
-        hours=[step.hours for step in told.steps],
+        yeast_pct=result.yeast_pct,
+        hours=[step.hours for step in result.steps],
         spread=round(spread, 4),
         speed=round(speed, 4),
         say=_say(windows),
@@ -79,14 +79,14 @@ def ferment(ask: FermentInput) -> FermentResult:
     )
 
 
-def observed(ask: FermentInput, rise: Rise, yeast: float) -> tuple[float, float]:
+def observed(request: FermentInput, rise: Rise, yeast: float) -> tuple[float, float]:
     """Speed against the model's and what spread is left (ln, 80 %) after what the cook saw.
 
     Each observation gives a speed; it is weighed against what is believed already by their
     variances (a Kalman update in one dimension, with a reading of a volume good to about 6 %).
     """
-    mean, variance = math.log(ask.speed), (constants().spread / 1.2816) ** 2
-    for seen in sorted(ask.seen, key=lambda one: one.at_h):
+    mean, variance = math.log(request.speed), (constants().spread / 1.2816) ** 2
+    for seen in sorted(request.seen, key=lambda one: one.at_h):
         if seen.ratio < 1.05 or seen.at_h <= 0.05:
             continue
 
@@ -105,7 +105,7 @@ def observed(ask: FermentInput, rise: Rise, yeast: float) -> tuple[float, float]
     return math.exp(mean), 1.2816 * math.sqrt(variance)
 
 
-def _window(rise: Rise, stage: tuple[str, float, float], ask: FermentInput, yeast: float, speed: float, spread: float) -> Window:
+def _window(rise: Rise, stage: tuple[str, float, float], request: FermentInput, yeast: float, speed: float, spread: float) -> Window:
     kind, from_h, to_h = stage
     marks = constants().stage[kind]
     last = stage == rise.stages[-1]

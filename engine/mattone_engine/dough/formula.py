@@ -13,7 +13,7 @@ from mattone_engine.dough.measures import Dilution, dilution, household
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
 from mattone_engine.things.bake import StyleKey
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.style import Style
 
 PrefermentKind = Literal["poolish", "biga", "starter", "paste", "old_dough"]
@@ -27,7 +27,7 @@ USUAL_HYDRATION = {"poolish": 100.0, "biga": 50.0, "starter": 100.0, "paste": 40
 USUAL_LIMIT_G = 2500.0
 
 
-class Line(Thing):
+class Line(StrictModel):
     """An ingredient as % of all flour, whatever preferment it goes into. Locked: edits leave it alone."""
 
     ingredient: Annotated[str, Field(max_length=40)]
@@ -35,7 +35,7 @@ class Line(Thing):
     locked: bool = False
 
 
-class Preferment(Thing):
+class Preferment(StrictModel):
     """A part made before: flour_pct of all flour, its water as % of that flour, its own yeast likewise."""
 
     kind: PrefermentKind
@@ -48,7 +48,7 @@ class Preferment(Thing):
         return (self.hydration_pct if self.hydration_pct is not None else USUAL_HYDRATION[self.kind]) / 100.0
 
 
-class Piece(Thing):
+class Piece(StrictModel):
     """So many balls of a mass, or fillings of a pan's inside area by loading."""
 
     name: Annotated[str, Field(max_length=60)] = ""
@@ -71,7 +71,7 @@ class Piece(Thing):
         return self.area_cm2 * self.loading_g_cm2
 
 
-class FormulaInput(Thing):
+class FormulaInput(StrictModel):
     """The JSON of `./mattone engine formula`."""
 
     lines: Annotated[tuple[Line, ...], Field(min_length=1, max_length=30, strict=False)]
@@ -104,7 +104,7 @@ class FormulaInput(Thing):
         return self
 
 
-class Row(Thing):
+class Row(StrictModel):
     """One ingredient: its share, all of it, what goes into each preferment, what into the final mix."""
 
     ingredient: str
@@ -117,7 +117,7 @@ class Row(Thing):
     household: str
 
 
-class Part(Thing):
+class Part(StrictModel):
     """One preferment to make ahead."""
 
     kind: str
@@ -127,14 +127,14 @@ class Part(Thing):
     mass_g: float
 
 
-class Warning(Thing):
+class Warning(StrictModel):
     """Where the formula leaves its style's or method's band, and why that matters."""
 
     about: str
     text: str
 
 
-class FormulaResult(Thing):
+class FormulaResult(StrictModel):
     """The formula worked out. hydration_pct counts the water of everything; batches are equal mixes."""
 
     flour_g: float
@@ -154,17 +154,17 @@ class FormulaResult(Thing):
     engine: str
 
 
-def formula(ask: FormulaInput) -> FormulaResult:
+def formula(request: FormulaInput) -> FormulaResult:
     """Masses for all pieces, with what is made ahead taken out of the final mix.
 
     Raises InputError when a preferment wants more flour, water or yeast than the dough has.
     """
     known = ingredients()
-    sum_pct = sum(line.pct for line in ask.lines)
-    dough_g = sum(p.count * p.each_g for p in ask.pieces) * (1.0 + ask.bowl_loss_pct / 100.0)
+    sum_pct = sum(line.pct for line in request.lines)
+    dough_g = sum(p.count * p.each_g for p in request.pieces) * (1.0 + request.bowl_loss_pct / 100.0)
     flour_g = dough_g / sum_pct * 100.0
-    parts = [_part(p, flour_g) for p in ask.preferments]
-    taken = _taken(ask, parts, flour_g)
+    parts = [_part(p, flour_g) for p in request.preferments]
+    taken = _taken(request, parts, flour_g)
     rows = [
         Row(
             ingredient=line.ingredient,
@@ -174,27 +174,27 @@ def formula(ask: FormulaInput) -> FormulaResult:
             total_g=flour_g * line.pct / 100.0,
             preferment_g=[amounts.get(line.ingredient, 0.0) for amounts in taken],
             mix_g=max(0.0, flour_g * line.pct / 100.0 - sum(amounts.get(line.ingredient, 0.0) for amounts in taken)),
-            household=household(line.ingredient, flour_g * line.pct / 100.0, ask.fill),
+            household=household(line.ingredient, flour_g * line.pct / 100.0, request.fill),
         )
-        for line in ask.lines
+        for line in request.lines
     ]
     yeast = [row for row in rows if row.role == "yeast" and row.mix_g > 0.0]
     return FormulaResult(
         flour_g=flour_g,
         dough_g=dough_g,
         sum_pct=sum_pct,
-        **dict(shares(ask.lines)),
+        **dict(shares(request.lines)),
         rows=rows,
         preferments=parts,
-        pieces=[p.each_g for p in ask.pieces],
-        batches=max(1, math.ceil(dough_g / ask.bowl_limit_g - 1e-9)),
-        yeast_dilution=dilution(yeast[0].mix_g, ask.scale_g) if yeast else None,
-        warnings=warnings(ask),
+        pieces=[p.each_g for p in request.pieces],
+        batches=max(1, math.ceil(dough_g / request.bowl_limit_g - 1e-9)),
+        yeast_dilution=dilution(yeast[0].mix_g, request.scale_g) if yeast else None,
+        warnings=warnings(request),
         engine=ENGINE_VERSION,
     )
 
 
-class Shares(Thing):
+class Shares(StrictModel):
     """What a dough holds as % of all its flour, whatever it comes in. yeast_pct is as instant yeast."""
 
     hydration_pct: float
@@ -218,9 +218,9 @@ def shares(lines: tuple[Line, ...] | list[Line]) -> Shares:
     )
 
 
-def hydration_pct(ask: FormulaInput) -> float:
+def hydration_pct(request: FormulaInput) -> float:
     """All water of the dough on all its flour, %."""
-    return shares(ask.lines).hydration_pct
+    return shares(request.lines).hydration_pct
 
 
 def _part(preferment: Preferment, flour_g: float) -> Part:
@@ -229,12 +229,12 @@ def _part(preferment: Preferment, flour_g: float) -> Part:
     return Part(kind=preferment.kind, flour_g=flour, water_g=water, yeast_g=yeast, mass_g=flour + water + yeast)
 
 
-def _taken(ask: FormulaInput, parts: list[Part], flour_g: float) -> list[dict[str, float]]:
+def _taken(request: FormulaInput, parts: list[Part], flour_g: float) -> list[dict[str, float]]:
     """What each preferment takes of each ingredient: flours in the order of the lines, water, the first yeast."""
     known = ingredients()
-    left = {line.ingredient: flour_g * line.pct / 100.0 for line in ask.lines}
-    flours = [line.ingredient for line in ask.lines if known[line.ingredient].role == "flour"]
-    yeasts = [line.ingredient for line in ask.lines if known[line.ingredient].role == "yeast"]
+    left = {line.ingredient: flour_g * line.pct / 100.0 for line in request.lines}
+    flours = [line.ingredient for line in request.lines if known[line.ingredient].role == "flour"]
+    yeasts = [line.ingredient for line in request.lines if known[line.ingredient].role == "yeast"]
     found = []
     for i, part in enumerate(parts):
         amounts: dict[str, float] = {}
@@ -254,9 +254,9 @@ def _taken(ask: FormulaInput, parts: list[Part], flour_g: float) -> list[dict[st
     return found
 
 
-def warnings(ask: FormulaInput) -> list[Warning]:
+def warnings(request: FormulaInput) -> list[Warning]:
     """Where the formula leaves the band of its style, and what that does."""
-    known, style = ingredients(), style_of(ask)
+    known, style = ingredients(), style_of(request)
     band = style.band
     found = []
 
@@ -267,18 +267,18 @@ def warnings(ask: FormulaInput) -> list[Warning]:
             found.append(Warning(about=about, text=f"{value:.1f} % is more than a {style.name} usually has ({low:g} to {high:g} %): {many}."))
 
     # A scalded paste binds its water: the dough handles as if it had some of it less.
-    bound = sum(0.3 * p.flour_pct * p.water_on_flour / 4.0 for p in ask.preferments if p.kind == "paste")
-    held = shares(ask.lines)
+    bound = sum(0.3 * p.flour_pct * p.water_on_flour / 4.0 for p in request.preferments if p.kind == "paste")
+    held = shares(request.lines)
     water = held.hydration_pct - bound
     tell("hydration", water, *band.hydration_pct, "it bakes out drier and firmer", "it is sticky to shape and browns later")
     tell("oil", held.oil_pct, *band.oil_pct, "less tender", "tender, but less crisp")
-    sweet = sum(line.pct * known[line.ingredient].sugar for line in ask.lines if known[line.ingredient].role in ("sugar", "malt"))
+    sweet = sum(line.pct * known[line.ingredient].sugar for line in request.lines if known[line.ingredient].role in ("sugar", "malt"))
     tell("sugar", sweet, *band.sugar_pct, "paler", "it browns before it is baked")
     tell("salt", held.salt_pct, 1.6, 3.2, "bland, and it rises fast", "salty, and it slows the yeast")
-    raising = sum(line.pct for line in ask.lines if known[line.ingredient].role in ("yeast", "starter"))
-    if raising <= 0.0 and not any(p.kind in ("starter", "poolish", "biga", "old_dough") for p in ask.preferments):
+    raising = sum(line.pct for line in request.lines if known[line.ingredient].role in ("yeast", "starter"))
+    if raising <= 0.0 and not any(p.kind in ("starter", "poolish", "biga", "old_dough") for p in request.preferments):
         found.append(Warning(about="yeast", text="Nothing raises this dough; add yeast or a starter."))
-    for i, piece in enumerate(ask.pieces):
+    for i, piece in enumerate(request.pieces):
         loading = piece.loading_g_cm2
         if loading is not None and not band.loading_g_cm2[0] - 0.005 <= loading <= band.loading_g_cm2[1] + 0.005:
             low, high = band.loading_g_cm2

@@ -9,7 +9,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 Role = Literal["flour", "liquid", "salt", "yeast", "starter", "fat", "sugar", "malt", "inclusion"]
 Fill = Literal["spooned", "dipped", "sifted"]
@@ -17,7 +17,7 @@ ML_CUP, ML_TSP = 236.588, 4.92892
 TSP_CUP = ML_CUP / ML_TSP
 
 
-class Cup(Thing):
+class Cup(StrictModel):
     """Grams in a cup by how it is filled."""
 
     spooned: float
@@ -25,7 +25,7 @@ class Cup(Thing):
     sifted: float
 
 
-class Ingredient(Thing):
+class Ingredient(StrictModel):
     """One ingredient: what of it is water, sugar, fat, flour; what a spoon, cup or piece of it weighs.
 
     strength of a yeast is against instant, mass for mass.

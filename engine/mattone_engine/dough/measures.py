@@ -6,7 +6,7 @@ from fractions import Fraction
 
 from mattone_engine.dough.ingredients import ML_CUP, ML_TSP, Fill, Ingredient, ingredients
 from mattone_engine.errors import InputError
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 GRAMS = {"g": 1.0, "kg": 1000.0, "mg": 0.001, "oz": 28.349523125, "lb": 453.59237}
 MILLILITRES = {
@@ -61,9 +61,9 @@ def from_grams(key: str, grams: float, unit: str, fill: Fill = "spooned") -> flo
     return grams / to_grams(key, 1.0, unit, fill)
 
 
-def other_yeast(grams: float, have: str, want: str) -> float:
+def other_yeast(grams: float, have: str, target: str) -> float:
     """Grams of the yeast `want` that raise like `grams` of the yeast `have`."""
-    return grams * _known(have).strength / _known(want).strength
+    return grams * _known(have).strength / _known(target).strength
 
 
 def spoons(key: str, grams: float) -> str:
@@ -106,7 +106,7 @@ def _mixed(amount: Fraction) -> str:
     return " ".join(str(part) for part in (whole, rest) if part)
 
 
-class Dilution(Thing):
+class Dilution(StrictModel):
     """Yeast too small for the scale: stir `yeast_g` into `water_g`, take `take_g` of it."""
 
     yeast_g: float

@@ -15,7 +15,7 @@ from mattone_engine.dough.formula import Line, Shares, shares
 from mattone_engine.dough.ingredients import Fill, ingredients
 from mattone_engine.dough.measures import MILLILITRES, to_grams, unit_of
 from mattone_engine.errors import InputError
-from mattone_engine.things.base import Thing, control_in
+from mattone_engine.things.base import StrictModel, control_in
 
 LONGEST = 20_000
 # Ends of lines by other names.
@@ -38,7 +38,7 @@ _NO_GLUTEN = re.compile(r"(?<!not )(?<!isn't )(?:gluten[\s-]*free|free (?:from|o
 _BULLET = re.compile(r"^[\s\-*•·–\u2022]+|^\d+[.)]\s+")
 
 
-class Reading(Thing):
+class Reading(StrictModel):
     """How one line was read. `sure` is false where something was guessed; `problem` where it was not understood.
 
     note: what to mind about the reading, as that a flour is without gluten.
@@ -54,7 +54,7 @@ class Reading(Thing):
     note: str = ""
 
 
-class ReadInput(Thing):
+class ReadInput(StrictModel):
     """The JSON of `./mattone engine read`. fill: how a cup of flour is filled."""
 
     text: Annotated[str, Field(max_length=4_000_000)]
@@ -62,14 +62,14 @@ class ReadInput(Thing):
 
     @model_validator(mode="before")
     @classmethod
-    def as_pasted(cls, told: Any) -> Any:
+    def as_pasted(cls, result: Any) -> Any:
         """What is copied from a page brings characters along that nobody sees: they are ends of lines, or nothing."""
-        if isinstance(told, dict) and isinstance(told.get("text"), str):
-            return {**told, "text": "".join(_seen(character) for character in told["text"])}
-        return told
+        if isinstance(result, dict) and isinstance(result.get("text"), str):
+            return {**result, "text": "".join(_seen(character) for character in result["text"])}
+        return result
 
 
-class ReadResult(Thing):
+class ReadResult(StrictModel):
     """Every line as it was read, and the formula they make (empty without flour)."""
 
     readings: list[Reading]
@@ -79,7 +79,7 @@ class ReadResult(Thing):
     say: str
 
 
-class Correction(Thing):
+class Correction(StrictModel):
     """A line as the cook says it is: an ingredient, how much, of what. Without an ingredient it is left out."""
 
     text: Annotated[str, Field(max_length=200)]
@@ -88,16 +88,16 @@ class Correction(Thing):
     unit: Annotated[str, Field(max_length=20)] = "g"
 
 
-class CorrectedInput(Thing):
+class CorrectedInput(StrictModel):
     """All lines of a list, those put right included."""
 
     lines: Annotated[tuple[Correction, ...], Field(max_length=MOST_LINES, strict=False)]
     fill: Fill = "spooned"
 
 
-def read_text(ask: ReadInput) -> ReadResult:
+def read_text(request: ReadInput) -> ReadResult:
     """Read a pasted list. Raises InputError for an empty or endless one."""
-    text = ask.text.strip()
+    text = request.text.strip()
     if not text:
         raise InputError("text", "There is nothing in it; paste a list of ingredients, one to a line.")
     if len(text) > LONGEST:
@@ -105,7 +105,7 @@ def read_text(ask: ReadInput) -> ReadResult:
     found = [line.strip() for line in text.splitlines() if line.strip()]
     if len(found) > MOST_LINES:
         raise InputError("text", f"These are {len(found)} lines; paste the ingredients alone, at most {MOST_LINES}.")
-    readings = [read_line(line, ask.fill) for line in found]
+    readings = [read_line(line, request.fill) for line in found]
     if any(_NO_GLUTEN.search(_plain(line)) for line in found):
         readings = [_minded(reading) for reading in readings]
     return from_readings(readings)
@@ -136,9 +136,9 @@ def from_readings(readings: list[Reading]) -> ReadResult:
     return ReadResult(readings=readings, lines=lines, dough_g=sum(grams.values()), shares=shares(lines), say=say)
 
 
-def corrected(ask: CorrectedInput) -> ReadResult:
+def corrected(request: CorrectedInput) -> ReadResult:
     """The formula of lines as the cook put them right."""
-    return from_readings([_weighed(line.text, line.ingredient, line.amount, line.unit, ask.fill, sure=True) for line in ask.lines])
+    return from_readings([_weighed(line.text, line.ingredient, line.amount, line.unit, request.fill, sure=True) for line in request.lines])
 
 
 def read_line(text: str, fill: Fill) -> Reading:
@@ -150,19 +150,19 @@ def read_line(text: str, fill: Fill) -> Reading:
         if _NO_GLUTEN.search(plain) and ingredients()[key].gluten:
             key = GLUTEN_FREE
         elif ingredients()[key].gluten and (strange := _strange_flour(plain)):
-            told = _weighed(text, "", amount, unit, fill, sure=False)
-            return told.model_copy(update={"problem": f"which flour is {strange} flour? Choose it; wheat is not guessed"})
+            result = _weighed(text, "", amount, unit, fill, sure=False)
+            return result.model_copy(update={"problem": f"which flour is {strange} flour? Choose it; wheat is not guessed"})
         if key == GLUTEN_FREE:
-            told = _weighed(text, key, amount, unit, fill, sure=False)
-            return told.model_copy(update={"note": "without gluten: read as a gluten-free blend"})
+            result = _weighed(text, key, amount, unit, fill, sure=False)
+            return result.model_copy(update={"note": "without gluten: read as a gluten-free blend"})
     return _weighed(text, key, amount, unit, fill, sure=sure)
 
 
 @cache
 def _wheat_goes_by() -> frozenset[str]:
     """Words before "flour" that leave it wheat flour."""
-    told = tomllib.loads(files("mattone_engine.dough").joinpath("flour_words.toml").read_text(encoding="utf-8"))
-    return frozenset(told["wheat"])
+    result = tomllib.loads(files("mattone_engine.dough").joinpath("flour_words.toml").read_text(encoding="utf-8"))
+    return frozenset(result["wheat"])
 
 
 def _strange_flour(plain: str) -> str:
@@ -179,21 +179,21 @@ def _strange_flour(plain: str) -> str:
 def _weighed(text: str, key: str, amount: float | None, unit: str, fill: Fill, *, sure: bool) -> Reading:
     """A reading with its grams, or with what stops it."""
 
-    def told(grams: float | None, problem: str, *, certain: bool = False) -> Reading:
+    def result(grams: float | None, problem: str, *, certain: bool = False) -> Reading:
         return Reading(text=text[:200], amount=amount, unit=unit, ingredient=key, grams=grams, sure=certain, problem=problem)
 
     if not key:
-        return told(None, "which ingredient is this?")
+        return result(None, "which ingredient is this?")
     if amount is None:
-        return told(None, "how much of it?")
+        return result(None, "how much of it?")
     try:
         grams = to_grams(key, amount, unit, fill)
     except InputError as error:
-        return told(None, error.message)
+        return result(None, error.message)
     if not 0.0 < grams <= 30000.0:
-        return told(None, "that cannot be its mass")
+        return result(None, "that cannot be its mass")
     by_volume = unit in MILLILITRES and ingredients()[key].role == "flour"
-    return told(grams, "", certain=sure and not by_volume)
+    return result(grams, "", certain=sure and not by_volume)
 
 
 def _plain(text: str) -> str:

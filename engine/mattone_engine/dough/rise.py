@@ -12,7 +12,7 @@ from typing import Annotated, Literal
 import numpy as np
 from pydantic import Field, model_validator
 
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 StageKind = Literal["bulk", "balls", "pan"]
 STEP_H = 0.02
@@ -62,7 +62,7 @@ def constants() -> Constants:
     return Constants(**row)
 
 
-class RiseStep(Thing):
+class RiseStep(StrictModel):
     """Some hours in a place. A new `stage` (divided, panned) counts its volume from its own start."""
 
     hours: Annotated[float, Field(gt=0, le=168)]
@@ -71,14 +71,14 @@ class RiseStep(Thing):
     place: Annotated[str, Field(max_length=40)] = "room"
 
 
-class Seen(Thing):
+class Seen(StrictModel):
     """What the cook saw: the stage's volume over its start, so many hours after mixing."""
 
     at_h: Annotated[float, Field(ge=0, le=LONGEST_H)]
     ratio: Annotated[float, Field(ge=1.0, le=5.0)]
 
 
-class FermentInput(Thing):
+class FermentInput(StrictModel):
     """The JSON of `./mattone engine ferment`.
 
     yeast_pct is instant yeast (others converted), starter_pct active starter, both on all flour.
@@ -126,12 +126,12 @@ def _cardinal(t: np.ndarray) -> np.ndarray:
     return np.where((t <= low) | (t >= high), 0.0, value)
 
 
-def dose(ask: FermentInput) -> float:
+def dose(request: FermentInput) -> float:
     """What raises, as % instant yeast at usual salt, no sugar and a usual flour."""
     c = constants()
-    salt = math.exp(-c.salt * (ask.salt_pct - c.salt_usual))
-    sugar = math.exp(-c.sugar * max(0.0, ask.sugar_pct - c.sugar_free))
-    return float((ask.yeast_pct + c.starter * ask.starter_pct) * salt * sugar * ask.strength)
+    salt = math.exp(-c.salt * (request.salt_pct - c.salt_usual))
+    sugar = math.exp(-c.sugar * max(0.0, request.sugar_pct - c.sugar_free))
+    return float((request.yeast_pct + c.starter * request.starter_pct) * salt * sugar * request.strength)
 
 
 def lag_h(mass_g: float) -> float:
@@ -140,14 +140,14 @@ def lag_h(mass_g: float) -> float:
     return float(c.lag_kg_h * (max(1.0, mass_g) / 1000.0) ** c.lag_power)
 
 
-def dough_temperature(ask: FermentInput, t_h: np.ndarray) -> np.ndarray:
+def dough_temperature(request: FermentInput, t_h: np.ndarray) -> np.ndarray:
     """The dough's own temperature at t_h (n,), first order in each step, exact."""
     out = np.empty(t_h.size)
-    start_c, began = ask.dough_c, 0.0
-    for i, step in enumerate(ask.steps):
-        mass = ask.mass_g if step.stage == "bulk" else ask.ball_g * constants().stage[step.stage].mass_factor
+    start_c, began = request.dough_c, 0.0
+    for i, step in enumerate(request.steps):
+        mass = request.mass_g if step.stage == "bulk" else request.ball_g * constants().stage[step.stage].mass_factor
         tau = lag_h(mass)
-        ends = began + step.hours if i < len(ask.steps) - 1 else math.inf
+        ends = began + step.hours if i < len(request.steps) - 1 else math.inf
         here = (t_h >= began - 1e-9) & (t_h < ends - 1e-9)
         out[here] = step.temp_c + (start_c - step.temp_c) * np.exp(-(t_h[here] - began) / tau)
         start_c = step.temp_c + (start_c - step.temp_c) * math.exp(-step.hours / tau)
@@ -185,16 +185,16 @@ def gas_for(ratio: float) -> float:
 class Rise:
     """A dough on its way through its steps, at one speed."""
 
-    def __init__(self, ask: FermentInput, *, beyond_h: float = 0.0) -> None:
-        self.ask = ask
-        total = sum(step.hours for step in ask.steps)
+    def __init__(self, request: FermentInput, *, beyond_h: float = 0.0) -> None:
+        self.request = request
+        total = sum(step.hours for step in request.steps)
         count = max(50, min(4000, round((total + beyond_h) / STEP_H)))
         self.t_h = np.linspace(0.0, total + beyond_h, count + 1)
-        self.dough_c = dough_temperature(ask, self.t_h)
+        self.dough_c = dough_temperature(request, self.t_h)
         self.stages: list[tuple[str, float, float]] = []
         self._made: dict[tuple[float, float], np.ndarray] = {}
         began = 0.0
-        for step in ask.steps:
+        for step in request.steps:
             if self.stages and self.stages[-1][0] == step.stage:
                 self.stages[-1] = (step.stage, self.stages[-1][1], began + step.hours)
             else:

@@ -11,31 +11,31 @@ from mattone_engine.dough.rise import FermentInput, Rise, constants, dose, gas_f
 from mattone_engine.errors import InputError
 
 
-def end_ratio(ask: FermentInput) -> float:
+def end_ratio(request: FermentInput) -> float:
     """Volume over its start of the last stage, at its end."""
-    return float(Rise(ask).ratio(dose(ask), ask.speed)[-1])
+    return float(Rise(request).ratio(dose(request), request.speed)[-1])
 
 
-def solved(ask: FermentInput) -> FermentInput:
-    if ask.solve == "nothing":
-        return ask
-    last = constants().stage[ask.steps[-1].stage]
+def solved(request: FermentInput) -> FermentInput:
+    if request.solve == "nothing":
+        return request
+    last = constants().stage[request.steps[-1].stage]
 
-    if ask.solve == "yeast":
+    if request.solve == "yeast":
         low, high = math.log(0.001), math.log(3.0)
-        if end_ratio(ask.model_copy(update={"yeast_pct": 3.0})) < last.best:
+        if end_ratio(request.model_copy(update={"yeast_pct": 3.0})) < last.best:
             raise InputError("steps", "Even 3 % of instant yeast is too slow for these hours; give it longer or a warmer place.")
-        if end_ratio(ask.model_copy(update={"yeast_pct": 0.001})) > last.best:
-            if ask.starter_pct > 0.0:
+        if end_ratio(request.model_copy(update={"yeast_pct": 0.001})) > last.best:
+            if request.starter_pct > 0.0:
                 raise InputError("steps", "The starter alone is too much for these hours; use less of it, shorter hours or a colder place.")
             raise InputError("steps", "Even a trace of yeast goes too far in these hours; use a colder place or shorter hours.")
         off = minimize_scalar(
-            lambda ln: _off(ask.model_copy(update={"yeast_pct": math.exp(ln)})), bounds=(low, high), method="bounded", options={"xatol": 1e-3}
+            lambda ln: _off(request.model_copy(update={"yeast_pct": math.exp(ln)})), bounds=(low, high), method="bounded", options={"xatol": 1e-3}
         )
-        return ask.model_copy(update={"yeast_pct": math.exp(float(off.x)), "solve": "nothing"})
+        return request.model_copy(update={"yeast_pct": math.exp(float(off.x)), "solve": "nothing"})
 
     def stretched(hours: float) -> FermentInput:
-        return ask.model_copy(update={"steps": (*ask.steps[:-1], ask.steps[-1].model_copy(update={"hours": hours}))})
+        return request.model_copy(update={"steps": (*request.steps[:-1], request.steps[-1].model_copy(update={"hours": hours}))})
 
     low, high = 0.1, 120.0
     if end_ratio(stretched(high)) < last.best:
@@ -48,11 +48,11 @@ def solved(ask: FermentInput) -> FermentInput:
     return stretched(0.5 * (low + high)).model_copy(update={"solve": "nothing"})
 
 
-def _off(ask: FermentInput) -> float:
+def _off(request: FermentInput) -> float:
     """How far a dose is from right: the last stage from its best, and any earlier one beyond its own."""
-    rise, yeast = Rise(ask), dose(ask)
+    rise, yeast = Rise(request), dose(request)
     total = 0.0
-    made = rise.made(yeast, ask.speed)
+    made = rise.made(yeast, request.speed)
     for stage in rise.stages:
         kind, from_h, to_h = stage
         grown = max(1e-6, float(np.interp(to_h, rise.t_h, made) - np.interp(from_h, rise.t_h, made)))

@@ -14,7 +14,7 @@ from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
 from mattone_engine.things import Toppings
 from mattone_engine.things.bake import StyleKey
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.dough import LARGEST_CM2
 from mattone_engine.things.style import Style
 
@@ -24,7 +24,7 @@ THIN_G_CM2 = 0.45
 Half = Literal["whole", "left", "right"]
 
 
-class ToppingKind(Thing):
+class ToppingKind(StrictModel):
     """One topping as data; see toppings.toml."""
 
     key: str
@@ -43,7 +43,7 @@ def topping_kinds() -> dict[str, ToppingKind]:
     return {key: ToppingKind(key=key, **row) for key, row in rows.items()}
 
 
-class Pick(Thing):
+class Pick(StrictModel):
     """One topping on a pizza or on one half; without a mass: as usual for the area. treated: its water is dealt with."""
 
     topping: Annotated[str, Field(max_length=40)]
@@ -52,7 +52,7 @@ class Pick(Thing):
     treated: bool = True
 
 
-class ToppingInput(Thing):
+class ToppingInput(StrictModel):
     """The JSON of `./mattone engine toppings`: what lies on one pizza, and how many there are."""
 
     picks: Annotated[tuple[Pick, ...], Field(min_length=1, max_length=16, strict=False)]
@@ -63,7 +63,7 @@ class ToppingInput(Thing):
     own_style: Style | None = None
 
 
-class Lot(Thing):
+class Lot(StrictModel):
     """One topping for all pizzas: what to buy and what to do with it."""
 
     topping: str
@@ -74,7 +74,7 @@ class Lot(Thing):
     treat: str
 
 
-class HalfLoad(Thing):
+class HalfLoad(StrictModel):
     """What lies on one half (or the whole), as the bake engine takes it."""
 
     half: str
@@ -84,7 +84,7 @@ class HalfLoad(Thing):
     toppings: Toppings
 
 
-class ToppingResult(Thing):
+class ToppingResult(StrictModel):
     """Loads by half (one where the pizza is whole), lots to buy and prepare, advice."""
 
     halves: list[HalfLoad]
@@ -93,16 +93,16 @@ class ToppingResult(Thing):
     cautions: list[str]
 
 
-def topping_plan(ask: ToppingInput) -> ToppingResult:
+def topping_plan(request: ToppingInput) -> ToppingResult:
     """Weigh the toppings over their area and say what their water wants."""
-    known, style = topping_kinds(), style_of(ask)
-    for i, pick in enumerate(ask.picks):
+    known, style = topping_kinds(), style_of(request)
+    for i, pick in enumerate(request.picks):
         if pick.topping not in known:
             raise InputError(f"picks.{i}.topping", f"There is no topping called {pick.topping[:40]}; choose from {', '.join(known)}.")
-    halves = ["left", "right"] if any(p.half != "whole" for p in ask.picks) else ["whole"]
-    loads = [_load(ask, half) for half in halves]
+    halves = ["left", "right"] if any(p.half != "whole" for p in request.picks) else ["whole"]
+    loads = [_load(request, half) for half in halves]
     warnings = [w for load in loads for w in _warnings(load, style)]
-    for pick in ask.picks:
+    for pick in request.picks:
         thing = known[pick.topping]
         if not pick.treated and thing.water - thing.dried >= 4.0:
             warnings.append(Warning(about=pick.topping, text=f"{thing.name.capitalize()} as they come bring water: {thing.treat}."))
@@ -111,35 +111,35 @@ def topping_plan(ask: ToppingInput) -> ToppingResult:
             topping=pick.topping,
             name=known[pick.topping].name,
             half=pick.half,
-            each_g=round(_grams(ask, pick), 1),
-            all_g=round(_grams(ask, pick) * ask.pizzas, 1),
+            each_g=round(_grams(request, pick), 1),
+            all_g=round(_grams(request, pick) * request.pizzas, 1),
             treat=known[pick.topping].treat,
         )
-        for pick in ask.picks
+        for pick in request.picks
     ]
-    return ToppingResult(halves=loads, lots=lots, warnings=warnings, cautions=_cautions(ask))
+    return ToppingResult(halves=loads, lots=lots, warnings=warnings, cautions=_cautions(request))
 
 
-def _grams(ask: ToppingInput, pick: Pick) -> float:
+def _grams(request: ToppingInput, pick: Pick) -> float:
     """Grams on one pizza; a half holds half."""
     share = 1.0 if pick.half == "whole" else 0.5
-    return pick.grams if pick.grams is not None else topping_kinds()[pick.topping].g_cm2 * ask.area_cm2 * share
+    return pick.grams if pick.grams is not None else topping_kinds()[pick.topping].g_cm2 * request.area_cm2 * share
 
 
-def _load(ask: ToppingInput, half: str) -> HalfLoad:
-    area = ask.area_cm2 if half == "whole" else 0.5 * ask.area_cm2
+def _load(request: ToppingInput, half: str) -> HalfLoad:
+    area = request.area_cm2 if half == "whole" else 0.5 * request.area_cm2
     grams = water = 0.0
-    for pick in ask.picks:
+    for pick in request.picks:
         thing = topping_kinds()[pick.topping]
         if thing.kind == "after" or pick.half not in ("whole", half):
             continue
         # What lies on the whole lies half on each half.
-        mass = _grams(ask, pick) * (0.5 if half != "whole" and pick.half == "whole" else 1.0)
+        mass = _grams(request, pick) * (0.5 if half != "whole" and pick.half == "whole" else 1.0)
         grams += mass
         water += mass * (thing.dried if pick.treated else thing.water)
     water_pct = min(95.0, max(5.0, water / grams)) if grams > 0 else 60.0
     # The engine takes the mass as if the whole area were so topped.
-    whole_g = grams * ask.area_cm2 / area
+    whole_g = grams * request.area_cm2 / area
     return HalfLoad(
         half=half,
         grams=round(grams, 1),
@@ -165,9 +165,9 @@ def _warnings(load: HalfLoad, style: Style) -> list[Warning]:
     return found
 
 
-def _cautions(ask: ToppingInput) -> list[str]:
-    kept = {topping_kinds()[p.topping].keep for p in ask.picks}
-    hours = 1 if ask.in_heat else 2
+def _cautions(request: ToppingInput) -> list[str]:
+    kept = {topping_kinds()[p.topping].keep for p in request.picks}
+    hours = 1 if request.in_heat else 2
     found = []
     if "meat" in kept:
         found.append(f"Meat and fish go on cooked or cured; not over {hours} h between {{5 C}} and {{60 C}}.")

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 # What mixing warms a dough by, K.
 FRICTION_K = {"none": 0.0, "hand": 2.0, "mixer": 11.0, "processor": 16.0}
@@ -16,7 +16,7 @@ HOTTEST_C, COLDEST_C = 50.0, 1.0
 ICE_K = 79.7
 
 
-class WaterInput(Thing):
+class WaterInput(StrictModel):
     """The JSON of `./mattone engine water`. friction_k in the stead of a way of mixing."""
 
     wanted_c: Annotated[float, Field(ge=5, le=40)] = 25.0
@@ -29,7 +29,7 @@ class WaterInput(Thing):
     tap_c: Annotated[float, Field(ge=1, le=40)] = 15.0
 
 
-class WaterResult(Thing):
+class WaterResult(StrictModel):
     """water_c as the rule gives it; ice_g of the water's mass where the tap is too warm; say tells what to do."""
 
     water_c: float
@@ -38,24 +38,24 @@ class WaterResult(Thing):
     say: str
 
 
-def water_temperature(ask: WaterInput) -> WaterResult:
+def water_temperature(request: WaterInput) -> WaterResult:
     """The bakers' rule: n x wanted - flour - room (- preferment) - friction, with n the number of them and the water."""
-    friction = ask.friction_k if ask.friction_k is not None else FRICTION_K[ask.mixing]
-    others = [ask.flour_c, ask.room_c] + ([ask.preferment_c] if ask.preferment_c is not None else [])
-    water_c = (len(others) + 1) * ask.wanted_c - sum(others) - friction
+    friction = request.friction_k if request.friction_k is not None else FRICTION_K[request.mixing]
+    others = [request.flour_c, request.room_c] + ([request.preferment_c] if request.preferment_c is not None else [])
+    water_c = (len(others) + 1) * request.wanted_c - sum(others) - friction
     ice_g = 0.0
     if water_c > HOTTEST_C:
-        reach = (ask.wanted_c * (len(others) + 1) - (water_c - HOTTEST_C)) / (len(others) + 1)
+        reach = (request.wanted_c * (len(others) + 1) - (water_c - HOTTEST_C)) / (len(others) + 1)
         say = (
             f"Water of {{{water_c:.0f} C}} would kill the yeast: take {{45 C}}, warm the bowl and flour, "
             f"or expect a dough near {{{reach:.0f} C}} and give it longer."
         )
     elif water_c < COLDEST_C:
-        ice_g = ask.water_g * (ask.tap_c - water_c) / (ask.tap_c + ICE_K)
-        say = f"Colder than water can be: {{{min(ice_g, ask.water_g):.0f} g}} of the water as ice, or cool the flour in the fridge, or mix by hand."
-    elif water_c < ask.tap_c - 3.0:
-        ice_g = ask.water_g * (ask.tap_c - water_c) / (ask.tap_c + ICE_K)
+        ice_g = request.water_g * (request.tap_c - water_c) / (request.tap_c + ICE_K)
+        say = f"Colder than water can be: {{{min(ice_g, request.water_g):.0f} g}} of the water as ice, or cool the flour in the fridge, or mix by hand."
+    elif water_c < request.tap_c - 3.0:
+        ice_g = request.water_g * (request.tap_c - water_c) / (request.tap_c + ICE_K)
         say = f"Water at {{{water_c:.0f} C}}: from the fridge, or {{{ice_g:.0f} g}} of it as ice."
     else:
         say = f"Water at {{{water_c:.0f} C}}."
-    return WaterResult(water_c=water_c, friction_k=friction, ice_g=max(0.0, min(ice_g, ask.water_g)), say=say)
+    return WaterResult(water_c=water_c, friction_k=friction, ice_g=max(0.0, min(ice_g, request.water_g)), say=say)

@@ -20,10 +20,10 @@ class ReferenceBake:
     about: str
     window_s: tuple[float, float]
     loss_pct: tuple[float, float] | None
-    ask: SimulateInput
+    request: SimulateInput
 
-    def told(self) -> SimulateResult:
-        return simulate(self.ask, spread=(0.75, 1.35))
+    def result(self) -> SimulateResult:
+        return simulate(self.request, spread=(0.75, 1.35))
 
 
 @cache
@@ -39,7 +39,7 @@ def reference_bakes() -> list[ReferenceBake]:
                 about=row["about"],
                 window_s=(row["window_s"][0], row["window_s"][1]),
                 loss_pct=(loss[0], loss[1]) if loss else None,
-                ask=SimulateInput.model_validate(row["ask"]),
+                request=SimulateInput.model_validate(row["ask"]),
             )
         )
     return found

@@ -21,7 +21,7 @@ LOSS_SLACK = 3.0
 def write(into: Path) -> None:
     """Make the page and its pictures in `into`."""
     into.mkdir(parents=True, exist_ok=True)
-    told = [(bake, simulate(bake.ask)) for bake in reference_bakes()]
+    told = [(bake, simulate(bake.request)) for bake in reference_bakes()]
     lines = ["# Evidence", "", f"Made by `./mattone evidence`, engine {ENGINE_VERSION}. What is solved, and how: [model.md](model.md).", ""]
     lines += reference_section(told)
     plots.draw_reference_bakes(into / "reference-bakes.svg", told)

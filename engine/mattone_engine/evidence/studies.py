@@ -10,7 +10,7 @@ import numpy as np
 from mattone_engine.bake.coverage import CoverageInput, CoverageResult, coverage
 from mattone_engine.bake.simulate import horizon_s
 from mattone_engine.evidence import ReferenceBake, reference_bakes
-from mattone_engine.heat.outcome import first_there, likely_done, series, wanted_of
+from mattone_engine.heat.outcome import first_there, likely_done, series, target_of
 from mattone_engine.heat.parameters import parameter_values, parameters
 from mattone_engine.heat.run import Bake
 
@@ -27,16 +27,16 @@ class Times:
 
 def times(bake: ReferenceBake, values: dict[str, float] | None = None, *, held: bool = False) -> Times:
     """One reference bake with other parameters, or in a hearth held as it stands at launch."""
-    run = Bake(bake.ask, values=values)
+    run = Bake(bake.request, values=values)
     if held:
         run.hold_hearth()
-    run.advance_to(1.3 * horizon_s(bake.ask))
-    told = series(run.trace())
-    want = wanted_of(bake.ask)
-    done = likely_done(told, want)
-    last = float(told.t_s[-1])
-    base, rim = first_there(told.t_s, told.bottom_l, want.bottom), first_there(told.t_s, told.rim_l, want.rim)
-    return Times(done.t_s, base if base is not None else last, rim if rim is not None else last, float(told.loss_pct[done.index]))
+    run.advance_to(1.3 * horizon_s(bake.request))
+    result = series(run.trace())
+    target = target_of(bake.request)
+    done = likely_done(result, target)
+    last = float(result.t_s[-1])
+    base, rim = first_there(result.t_s, result.bottom_l, target.bottom), first_there(result.t_s, result.rim_l, target.rim)
+    return Times(done.t_s, base if base is not None else last, rim if rim is not None else last, float(result.loss_pct[done.index]))
 
 
 @dataclass(frozen=True)
@@ -95,4 +95,4 @@ def ablations() -> list[Effect]:
 
 def window_coverage(draws: int = 120) -> CoverageResult:
     """The promised 80 % against drawn ovens and doughs, for every reference bake."""
-    return coverage(CoverageInput(bakes=tuple(bake.ask for bake in reference_bakes()), draws=draws))
+    return coverage(CoverageInput(bakes=tuple(bake.request for bake in reference_bakes()), draws=draws))

@@ -77,16 +77,16 @@ class GridError:
     core_pct: float | None
 
 
-def times_of(told: Series, base_l: float = 68.0, rim_l: float = 70.0) -> tuple[float | None, float | None, float | None]:
+def times_of(result: Series, base_l: float = 68.0, rim_l: float = 70.0) -> tuple[float | None, float | None, float | None]:
     """Seconds until base and rim reach a colour and the core 93 C."""
-    return first_there(told.t_s, told.bottom_l, base_l), first_there(told.t_s, told.rim_l, rim_l), first_there(told.t_s, -told.core_c, -93.0)
+    return first_there(result.t_s, result.bottom_l, base_l), first_there(result.t_s, result.rim_l, rim_l), first_there(result.t_s, -result.core_c, -93.0)
 
 
 def grid_error(bake: ReferenceBake) -> GridError:
     """The production mesh against one four times as fine, on one reference bake."""
 
     def at(refine: int) -> tuple[float | None, float | None, float | None]:
-        run = Bake(bake.ask, quick=True, refine=refine)
+        run = Bake(bake.request, quick=True, refine=refine)
         run.advance_to(1.5 * bake.window_s[1])
         return times_of(series(run.trace()))
 
@@ -102,8 +102,8 @@ def closure() -> tuple[float, float]:
     """The largest relative error of energy and water over all reference bakes."""
     energy, water = 0.0, 0.0
     for bake in reference_bakes():
-        told = bake.told().closure
-        energy, water = max(energy, told.energy), max(water, told.water)
+        result = bake.result().closure
+        energy, water = max(energy, result.energy), max(water, result.water)
     return energy, water
 
 
@@ -131,8 +131,8 @@ class Agreement:
 
 def agreement(spec: SimulateInput | None = None, column: int = 0, until_s: float = 480.0) -> Agreement:
     """Bake one column under a constant boundary by the kernel and by solve_ivp(BDF)."""
-    ask = spec if spec is not None else SimulateInput(hearth=Hearth(setpoint_c=260, level=3), surface=Surface(kind="stone", thickness_mm=15, deck_c=262))
-    c = build_columns(ask, heat_up(ask), parameter_values(), Variation(), quick=True)
+    request = spec if spec is not None else SimulateInput(hearth=Hearth(setpoint_c=260, level=3), surface=Surface(kind="stone", thickness_mm=15, deck_c=262))
+    c = build_columns(request, heat_up(request), parameter_values(), Variation(), quick=True)
     table = properties(pressure_pa(0))
     times = np.linspace(0.0, until_s, round(until_s / 4.0) + 1)
     reference = bake_column(c, column, STEADY_BOUNDARY, table, times, rtol=3e-4, atol=1e-5)

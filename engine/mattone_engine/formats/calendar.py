@@ -13,7 +13,7 @@ from mattone_engine.days.placed import PlacedStep, TimelineResult
 ALARM_MIN = {"dough": 10, "hands": 10, "hearth": 5, "table": 0}
 
 
-def as_calendar(told: TimelineResult, *, name: str, identity: str, revision: int, time_zone: str, stamped: datetime) -> bytes:
+def as_calendar(result: TimelineResult, *, name: str, identity: str, revision: int, time_zone: str, stamped: datetime) -> bytes:
     """The calendar. `identity` names the supper: a step keeps its UID, so a later export moves the event.
 
     `revision` becomes each event's SEQUENCE; it must grow with each export that differs.
@@ -25,7 +25,7 @@ def as_calendar(told: TimelineResult, *, name: str, identity: str, revision: int
     calendar.add("calscale", "GREGORIAN")
     calendar.add("method", "PUBLISH")
     calendar.add("x-wr-calname", name)
-    for step in told.steps:
+    for step in result.steps:
         calendar.add_component(_event(step, name, identity, revision, where, stamped))
     calendar.add_missing_timezones()
     return bytes(calendar.to_ical())

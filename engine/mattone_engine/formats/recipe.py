@@ -15,15 +15,15 @@ from mattone_engine.errors import InputError
 LARGEST = 200_000
 
 
-def as_recipe(ask: FormulaInput, name: str) -> dict[str, Any]:
+def as_recipe(request: FormulaInput, name: str) -> dict[str, Any]:
     """A schema.org Recipe; amounts to a tenth of a gram, small ones to a hundredth."""
-    told = formula(ask)
+    result = formula(request)
     return {
         "@context": "https://schema.org",
         "@type": "Recipe",
         "name": name,
-        "recipeYield": ", ".join(f"{p.count} x {p.each_g:.0f} g{f' {p.name}' if p.name else ''}" for p in ask.pieces),
-        "recipeIngredient": [f"{_grams(row.total_g)} g {row.name}" for row in told.rows],
+        "recipeYield": ", ".join(f"{p.count} x {p.each_g:.0f} g{f' {p.name}' if p.name else ''}" for p in request.pieces),
+        "recipeIngredient": [f"{_grams(row.total_g)} g {row.name}" for row in result.rows],
     }
 
 
@@ -32,10 +32,10 @@ def from_recipe(text: str, fill: Fill = "spooned") -> ReadResult:
     if len(text) > LARGEST:
         raise InputError("text", f"This is {len(text):,} characters long; give the recipe alone, at most {LARGEST:,}.")
     try:
-        told = json.loads(text)
+        result = json.loads(text)
     except (json.JSONDecodeError, RecursionError) as error:
         raise InputError("text", "This is not whole JSON; give the Recipe as it stands in the page.") from error
-    recipe = _recipe_in(told)
+    recipe = _recipe_in(result)
     if recipe is None:
         raise InputError("text", 'There is no "@type": "Recipe" in it; give the JSON-LD of a recipe.')
     lines = recipe.get("recipeIngredient") or recipe.get("ingredients") or []
@@ -44,23 +44,23 @@ def from_recipe(text: str, fill: Fill = "spooned") -> ReadResult:
     return read_text(ReadInput(text="\n".join(line.replace("\n", " ") for line in lines), fill=fill))
 
 
-def _recipe_in(told: Any) -> dict[str, Any] | None:
-    if isinstance(told, list):
-        return next((found for one in told[:50] if (found := _recipe_in(one)) is not None), None)
-    if not isinstance(told, dict):
+def _recipe_in(result: Any) -> dict[str, Any] | None:
+    if isinstance(result, list):
+        return next((found for one in result[:50] if (found := _recipe_in(one)) is not None), None)
+    if not isinstance(result, dict):
         return None
-    kinds = told.get("@type")
+    kinds = result.get("@type")
     if kinds == "Recipe" or (isinstance(kinds, list) and "Recipe" in kinds):
-        return told
-    return _recipe_in(told["@graph"]) if isinstance(told.get("@graph"), list) else None
+        return result
+    return _recipe_in(result["@graph"]) if isinstance(result.get("@graph"), list) else None
 
 
-def as_csv(ask: FormulaInput) -> str:
+def as_csv(request: FormulaInput) -> str:
     """ingredient, percent, grams: one row each."""
-    told, out = formula(ask), io.StringIO()
+    result, out = formula(request), io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["ingredient", "percent", "grams"])
-    for row in told.rows:
+    for row in result.rows:
         writer.writerow([row.ingredient, f"{row.pct:.6g}", _grams(row.total_g)])
     return out.getvalue()
 

@@ -35,7 +35,7 @@ LATENT = 2.30e6  # J/kg
 C_WATER = 4186.0  # J/kgK
 C_DRY = 1600.0  # J/kgK
 K0 = 273.15
-SUN_PRESSURE_PA = 101325.0
+STANDARD_PRESSURE_PA = 101325.0
 
 GUMMY = 1.25  # moisture against the dough's own from which the crumb under the sauce is gummy
 EPS_OVER = 0.85  # of a second deck
@@ -312,7 +312,7 @@ def _properties(first, nf, n, t, x, t_max, q, m_dry, mass_r, loosen, table, c, h
 
     Fills c (J/m2K), half, half_up (m2K/W, below and above its middle), khp (W/m2K), kink (C), side.
     """
-    near_boiling = 78.0 - (SUN_PRESSURE_PA - q[Q_P_AMB]) / 3500.0
+    near_boiling = 78.0 - (STANDARD_PRESSURE_PA - q[Q_P_AMB]) / 3500.0
     inv_x0 = 1.0 / q[Q_X0]
     k_dry = q[Q_K_DRY]
     k_wet = q[Q_K_WET]
@@ -469,7 +469,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
     left = span
     dt = s[S_DT]
     top = n - 1
-    near_boiling = 78.0 - (SUN_PRESSURE_PA - p_amb) / 3500.0
+    near_boiling = 78.0 - (STANDARD_PRESSURE_PA - p_amb) / 3500.0
     sky = bc[B_RADIANT_TOP] + SIGMA * (bc[B_VIEW_TOP] + K0) ** 4
     ground = bc[B_RADIANT_UNDER] + SIGMA * (bc[B_VIEW_UNDER] + K0) ** 4
     # Surface film for evaporation below boiling (Lewis relation).
@@ -631,8 +631,8 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
         left -= dt_use
         s[S_STEPS] += 1.0
         # The error control is cheap: the next step aims at a largest change of Q_TOL kelvin.
-        want = dt_use * q[Q_TOL] / (fastest + 0.05)
-        dt = min(max(want, 0.4 * dt_use, 0.01), 2.0 * dt_use, 5.0)
+        target = dt_use * q[Q_TOL] / (fastest + 0.05)
+        dt = min(max(target, 0.4 * dt_use, 0.01), 2.0 * dt_use, 5.0)
     s[S_DT] = dt
     return taken_top, taken_under, conv_top, conv_under, CONVERGED if left <= 1e-9 else TOO_MANY_STEPS
 

@@ -112,7 +112,7 @@ def build_columns(spec: SimulateInput, heated: Preheat, values: dict[str, float]
     centre_loading = loading * (1.0 - rim_mass * rim_share) / (1.0 - rim_share)
     contacts = [variation.contact * c for c in ([1.0] if quick else [float(np.exp(z * sigma)) for z in (-1.0, 1.0)])]
     halves = [spec.toppings] if spec.other_half is None else [spec.toppings, spec.other_half]
-    uneven = spec.hearth.uneven + variation.uneven
+    uneven = max(0.0, spec.hearth.uneven + variation.uneven)
     layout = Layout(len(contacts), len(halves), 2 if uneven > 0.0 else 1)
     count = layout.centres + layout.rims
     has_pan = spec.pan is not None

@@ -29,7 +29,7 @@ COLOUR_STEP = 8.0
 
 
 @dataclass(frozen=True)
-class Wanted:
+class TargetCrust:
     """The crust target in numbers: L* of bottom, rim, cheese; core C; loss %; weights.
 
     set_loss_pct: what a base must have lost, with its core hot, before it is set. topped_s: when
@@ -102,9 +102,9 @@ def word_for(words: tuple[tuple[str, float], ...], value: float) -> str:
 CRUMB_LOSS = {"soft": -2.0, "even": 0.0, "crisp": 3.0}
 
 
-def wanted(known: Style, target: Target, *, topped: bool = True) -> Wanted:
+def wanted(known: Style, target: Target, *, topped: bool = True) -> TargetCrust:
     """The style's target with the cook's own words laid over it; a bare base has no cheese to wait for."""
-    return Wanted(
+    return TargetCrust(
         bottom=word_centre(target.bottom) if target.bottom else known.target.bottom,
         rim=word_centre(target.rim) if target.rim else known.target.rim,
         cheese=known.target.cheese,
@@ -117,10 +117,10 @@ def wanted(known: Style, target: Target, *, topped: bool = True) -> Wanted:
     )
 
 
-def wanted_of(spec: SimulateInput) -> Wanted:
+def target_of(spec: SimulateInput) -> TargetCrust:
     """The target of one bake."""
-    want = wanted(style_of(spec), spec.target, topped=spec.toppings.mass_g > 0)
-    return replace(want, topped_s=topped_at(spec))
+    target = wanted(style_of(spec), spec.target, topped=spec.toppings.mass_g > 0)
+    return replace(target, topped_s=topped_at(spec))
 
 
 def topped_at(spec: SimulateInput) -> float:
@@ -173,7 +173,7 @@ def first_there(t_s: np.ndarray, l_star: np.ndarray, aim: float) -> float | None
     return float(np.interp(-aim, -l_star[index - 1 : index + 1], t_s[index - 1 : index + 1]))
 
 
-def likely_done(s: Series, want: Wanted) -> Done:
+def likely_done(s: Series, target: TargetCrust) -> Done:
     """The time of least weighted squared distance from the target, set crumb and nothing burnt.
 
     A cheese paler than wanted counts a quarter: cooks forgive it. Where burning comes before the
@@ -185,15 +185,15 @@ def likely_done(s: Series, want: Wanted) -> Done:
             return np.minimum(0.0, values - PALE_L) / COLOUR_STEP
         return (values - aim) / COLOUR_STEP
 
-    bottom, rim, cheese = off(s.bottom_l, want.bottom), off(s.rim_l, want.rim), off(s.cheese_l, want.cheese)
-    cheese_weight = np.where(cheese > 0.0, 0.25, 1.0) * want.weight_cheese
-    parts = np.stack([want.weight_bottom * bottom**2, want.weight_rim * rim**2, cheese_weight * cheese**2])
+    bottom, rim, cheese = off(s.bottom_l, target.bottom), off(s.rim_l, target.rim), off(s.cheese_l, target.cheese)
+    cheese_weight = np.where(cheese > 0.0, 0.25, 1.0) * target.weight_cheese
+    parts = np.stack([target.weight_bottom * bottom**2, target.weight_rim * rim**2, cheese_weight * cheese**2])
     total = parts.sum(axis=0)
     burnt = (s.bottom_l < BURNT_BASE_L) | (s.hot_rim_l < BURNT_RIM_L) | (s.cheese_l < BURNT_CHEESE_L)
     burns_at = float(s.t_s[int(np.argmax(burnt))]) if burnt.any() else None
-    is_set = (s.core_c >= want.core_c) & (s.loss_pct >= want.set_loss_pct)
-    if want.topped_s > 0.0:
-        is_set &= (s.t_s > want.topped_s + 5.0) & (s.top_c >= MELTED_C)
+    is_set = (s.core_c >= target.core_c) & (s.loss_pct >= target.set_loss_pct)
+    if target.topped_s > 0.0:
+        is_set &= (s.t_s > target.topped_s + 5.0) & (s.top_c >= MELTED_C)
     set_from = int(np.argmax(is_set)) if is_set.any() else s.t_s.size - 1
     allowed = (np.arange(s.t_s.size) >= set_from) & ~burnt
     if not allowed.any():

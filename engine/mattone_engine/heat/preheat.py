@@ -125,9 +125,9 @@ def fire_up(hearth: Hearth, surface: Surface | None, minutes: float, *, tau_min:
         up = 1.0 - np.exp(-(times[i] + 0.5 * step_s) / (60.0 * tau_min))
         p[k.P_FLOOR_C], p[k.P_DOME_C] = (AMBIENT_C + up * (c - AMBIENT_C) for c in (floor_c, dome_c))
         cavity[[k.AIR, k.LINER]] = AMBIENT_C + up * (air_c - AMBIENT_C)
-        told = np.zeros((2, 5))
-        k.run_preheat(times[i : i + 2].copy(), controls, cavity, p, t, heat, half, enclosed_emissivity(emissivity), widths.size - 1, told)
-        out[i + 1] = told[1]
+        result = np.zeros((2, 5))
+        k.run_preheat(times[i : i + 2].copy(), controls, cavity, p, t, heat, half, enclosed_emissivity(emissivity), widths.size - 1, result)
+        out[i + 1] = result[1]
     return Preheat(times, out[:, 0], out[:, 1], out[:, 2], t if surface is not None else np.zeros(0), cavity)
 
 

@@ -35,7 +35,7 @@ def property_table(pressure_pa: float) -> np.ndarray:
     x_q[boiling] = np.minimum(sorb[boiling] * (a_w / (1.0 - a_w)) ** 0.38, 6.0)
     first = int(np.argmax(boiling))
     x_q[:first] = 6.0 + 0.5 * (first - np.arange(first))
-    diffusivity = 2.5e-5 * (t_k / 298.0) ** 1.8 * k.SUN_PRESSURE_PA / pressure_pa
+    diffusivity = 2.5e-5 * (t_k / 298.0) ** 1.8 * k.STANDARD_PRESSURE_PA / pressure_pa
     pipe = diffusivity * k.M_WATER * k.LATENT / (k.R_GAS * t_k) * np.gradient(psat, k.T_STEP)
     activity = water_activity(k.U_STEP * np.arange(k.T_COUNT), 1.0)
     return np.ascontiguousarray(np.stack([psat, x_q, 1.0 / sorb, pipe, activity], axis=1))

@@ -44,7 +44,7 @@ def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval:
     # Shares of the layer that must boil before the base lifts.
     reach = np.minimum(np.cumsum(mass[first : first + nf]), k.CONTACT_LAYER)
     layer = np.diff(reach, prepend=0.0) / k.CONTACT_LAYER
-    boiling_c = 99.0 - (k.SUN_PRESSURE_PA - q[k.Q_P_AMB]) / 3500.0
+    boiling_c = 99.0 - (k.STANDARD_PRESSURE_PA - q[k.Q_P_AMB]) / 3500.0
     y0 = np.concatenate([columns.t[j, :n], columns.x[j, first:n], columns.t[j, first : first + nf], [np.log(84.0), np.log(84.0), 0.0, 0.0]])
 
     def rates(_t_s: float, y: Any) -> np.ndarray:

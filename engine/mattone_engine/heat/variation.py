@@ -43,7 +43,7 @@ def varied(hearth: Hearth, variation: Variation) -> Hearth:
     if variation.top_element != 1.0:
         changes["top_element_kw"] = hearth.top_element_kw * variation.top_element
     if variation.uneven:
-        changes["uneven"] = hearth.uneven + variation.uneven
+        changes["uneven"] = max(0.0, hearth.uneven + variation.uneven)
     if variation.fan_film != 1.0:
         changes["fan_film"] = hearth.fan_film * variation.fan_film
     return hearth.model_copy(update=changes) if changes else hearth

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from mattone_engine.things.knowledge import GENERAL, Belief, Knowledge
+from mattone_engine.things.knowledge import GENERAL, Belief, Knowledge, ShareBelief
 
 # A reading of the deck at launch takes so much of the dial's part away.
 LEFT_BY_DECK_READING = 0.3
@@ -28,6 +28,6 @@ def after_calibration(dial_k: float | None = None, power: float | None = None, k
     return known.model_copy(
         update={
             "dial_k": Belief(spread=min(known.dial_k.spread, dial)),
-            "power_ln": Belief(spread=min(known.power_ln.spread, math.log1p(max(0.0, share)))),
+            "power_ln": ShareBelief(spread=min(known.power_ln.spread, math.log1p(max(0.0, share)))),
         }
     )

@@ -15,7 +15,7 @@ from mattone_engine.heat.preheat import preheat
 from mattone_engine.knowledge.truths import Z80
 from mattone_engine.learn.log import Log, read_log
 from mattone_engine.things import Hearth, Surface, deck_of
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 # On sixty drawn ovens the bare intervals of least squares held for two thirds instead of four fifths, and the power was found 5 % high
 # with as much spread, because a log shows it only until the thermostat first cuts out. What is promised includes both.
@@ -28,7 +28,7 @@ SETTLED_K_MIN = 0.8
 CONTRADICTS_K = 12.0
 
 
-class CalibrateInput(Thing):
+class CalibrateInput(StrictModel):
     """The JSON of `./mattone engine calibrate`: the hearth as it was set, its deck, and the log as text."""
 
     hearth: Hearth
@@ -42,14 +42,14 @@ class CalibrateInput(Thing):
         return self
 
 
-class Found(Thing):
+class Found(StrictModel):
     """A fitted value with the half-width of its 80 % interval."""
 
     value: float
     plus_minus: float
 
 
-class Curve(Thing):
+class Curve(StrictModel):
     """Measured and fitted against seconds; null where nothing was read."""
 
     t_s: list[float]
@@ -59,7 +59,7 @@ class Curve(Thing):
     fitted_air_c: list[float]
 
 
-class CalibrateResult(Thing):
+class CalibrateResult(StrictModel):
     """What the log says of the hearth. Factors are against a usual oven of its kind.
 
     `trust` is "good", "short" (it had not settled) or "contradictory" (no oven fits it); `say`
@@ -95,17 +95,17 @@ def _refuse_other_units(log: Log, setpoint_c: float) -> None:
             raise InputError("csv", "The log begins hot and ends cold: is its time counted down, or is it the oven cooling? Give the preheat, time rising.")
 
 
-def calibrate(ask: CalibrateInput) -> CalibrateResult:
+def calibrate(request: CalibrateInput) -> CalibrateResult:
     """Least squares on the preheat model; raises InputError where the log cannot be read."""
-    log = read_log(ask.csv)
-    _refuse_other_units(log, ask.hearth.setpoint_c)
-    hearth = ask.hearth.model_copy(update={"dial_error_k": 0.0, "loss_factor": 1.0, "deck_factor": 1.0})
-    surface = deck_of(ask.surface)
+    log = read_log(request.csv)
+    _refuse_other_units(log, request.hearth.setpoint_c)
+    hearth = request.hearth.model_copy(update={"dial_error_k": 0.0, "loss_factor": 1.0, "deck_factor": 1.0})
+    surface = deck_of(request.surface)
     minutes = max(1.0, float(log.t_s[-1]) / 60.0)
 
     def heated(u: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-        told = preheat(_with(hearth, u), surface, minutes)
-        return np.interp(log.t_s, told.t_s, told.deck_c), np.interp(log.t_s, told.t_s, told.air_c)
+        result = preheat(_with(hearth, u), surface, minutes)
+        return np.interp(log.t_s, result.t_s, result.deck_c), np.interp(log.t_s, result.t_s, result.air_c)
 
     use_deck = surface is not None and np.isfinite(log.deck_c).sum() >= 4
 
@@ -195,13 +195,13 @@ def _say(trust: str, dial: Found, residual_k: float, minutes: float) -> str:
 def _curve(log: Log, deck: np.ndarray, air: np.ndarray) -> Curve:
     step = max(1, log.t_s.size // 240)
 
-    def told(values: np.ndarray) -> list[float | None]:
+    def result(values: np.ndarray) -> list[float | None]:
         return [round(float(v), 1) if math.isfinite(v) else None for v in values[::step]]
 
     return Curve(
         t_s=[round(float(t), 1) for t in log.t_s[::step]],
-        deck_c=told(log.deck_c),
-        air_c=told(log.air_c),
+        deck_c=result(log.deck_c),
+        air_c=result(log.air_c),
         fitted_deck_c=[round(float(v), 1) for v in deck[::step]],
         fitted_air_c=[round(float(v), 1) for v in air[::step]],
     )

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import CeilingKind, OneOf
 from mattone_engine.things.dough import Dough, Toppings
 from mattone_engine.things.hearth import Hearth
@@ -36,7 +36,7 @@ EventKind = Literal[
 ]
 
 
-class Event(Thing):
+class Event(StrictModel):
     """Something the cook does, seconds after launch (negative: before it, while heating).
 
     `door` stands open for `seconds`. A hob before launch heats the pan with the dough in it; after
@@ -65,7 +65,7 @@ class Event(Thing):
         return self
 
 
-class Target(Thing):
+class Target(StrictModel):
     """The crust that is wanted; what is left out comes from the style."""
 
     bottom: ColourWord | None = None
@@ -73,7 +73,7 @@ class Target(Thing):
     crumb: Crumb | None = None
 
 
-class Overhead(Thing):
+class Overhead(StrictModel):
     """A second deck on a level above, as a radiating ceiling; it heats with the oven."""
 
     kind: CeilingKind
@@ -81,7 +81,7 @@ class Overhead(Thing):
     level: Annotated[int, Field(ge=2, le=8)]
 
 
-class SimulateInput(Thing):
+class SimulateInput(StrictModel):
     """The JSON of `./mattone engine simulate`."""
 
     hearth: Hearth
@@ -124,42 +124,42 @@ def an(noun: str) -> str:
     return f"{'an' if noun[0] in 'aeiou' else 'a'} {noun}"
 
 
-def refuse_impossible(ask: SimulateInput) -> None:
+def refuse_impossible(request: SimulateInput) -> None:
     """Raise ValueError, by name, for a rig that cannot exist or a control it does not have."""
-    hearth = ask.hearth
+    hearth = request.hearth
     kind = hearth.traits.word
-    if not ask.has_deck and ask.pan is None:
+    if not request.has_deck and request.pan is None:
         raise ValueError("dough needs something to stand on; give a surface or a pan.")
-    if ask.dough.area_cm2 > hearth.room_cm2:
+    if request.dough.area_cm2 > hearth.room_cm2:
         raise ValueError(
-            f"a base of {ask.dough.area_cm2:g} cm2 does not fit {an(kind)} with {hearth.room_cm2:g} cm2 of rack; make it smaller or give rack_cm2."
+            f"a base of {request.dough.area_cm2:g} cm2 does not fit {an(kind)} with {hearth.room_cm2:g} cm2 of rack; make it smaller or give rack_cm2."
         )
     if hearth.is_flame:
-        regulated = [e.do for e in ask.events if e.do.startswith(("top_element", "fan", "setpoint"))]
+        regulated = [e.do for e in request.events if e.do.startswith(("top_element", "fan", "setpoint"))]
         if regulated or hearth.fan:
             what = regulated[0] if regulated else "fan"
             raise ValueError(f"{an(kind)} has no {what.replace('_', ' ')}; leave it out.")
-        if ask.overhead is not None:
+        if request.overhead is not None:
             raise ValueError(f"{an(kind)} has no rack for a second deck; leave overhead out, or give its dome_c.")
-    if ask.overhead is not None and not hearth.level < ask.overhead.level <= hearth.levels:
-        raise ValueError(f"the second deck is on level {ask.overhead.level}; it must lie above level {hearth.level} and within {hearth.levels}.")
-    for event in ask.events:
+    if request.overhead is not None and not hearth.level < request.overhead.level <= hearth.levels:
+        raise ValueError(f"the second deck is on level {request.overhead.level}; it must lie above level {hearth.level} and within {hearth.levels}.")
+    for event in request.events:
         if event.do == "move" and event.level is not None and event.level > hearth.levels:
             raise ValueError(f"an event moves to level {event.level}, but the hearth has {hearth.levels}.")
-        if event.do == "move" and ask.overhead is not None and event.level is not None and event.level >= ask.overhead.level:
-            raise ValueError(f"an event moves to level {event.level}, but the second deck lies on level {ask.overhead.level}.")
+        if event.do == "move" and request.overhead is not None and event.level is not None and event.level >= request.overhead.level:
+            raise ValueError(f"an event moves to level {event.level}, but the second deck lies on level {request.overhead.level}.")
         if event.do == "top_element_on" and hearth.top_element_kw <= 0:
             raise ValueError("an event switches on a top element, but the hearth has none (top_element_kw is 0).")
-        if event.do == "hob_on" and ask.pan is None:
-            carrier = ask.surface.traits.word if ask.surface else "base"
+        if event.do == "hob_on" and request.pan is None:
+            carrier = request.surface.traits.word if request.surface else "base"
             raise ValueError(f"{an(carrier)} does not belong on a hob; a hob start needs a metal pan.")
-    added = [e for e in ask.events if e.do in ("add_topping", "add_cheese")]
+    added = [e for e in request.events if e.do in ("add_topping", "add_cheese")]
     if len(added) > 1:
         raise ValueError("the toppings can be added once; keep one add_topping or one add_cheese.")
-    flips = [e.at_s for e in ask.events if e.do == "flip"]
-    if flips and ask.pan is not None:
+    flips = [e.at_s for e in request.events if e.do == "flip"]
+    if flips and request.pan is not None:
         raise ValueError("a base in a pan is not flipped; leave the flip out.")
-    if flips and ask.toppings.mass_g > 0 and not any(e.do == "add_topping" and e.at_s >= max(flips) for e in added):
+    if flips and request.toppings.mass_g > 0 and not any(e.do == "add_topping" and e.at_s >= max(flips) for e in added):
         raise ValueError("a base is flipped bare; add_topping after the flip.")
-    if ask.surface is not None and ask.surface.bars and not hearth.is_flame:
+    if request.surface is not None and request.surface.bars and not hearth.is_flame:
         raise ValueError(f"{an(kind)} has no grate over a fire; choose another surface.")

@@ -35,41 +35,41 @@ ONE_LINE = AfterValidator(_one_line)
 Text = Annotated[str, ONE_LINE]
 
 
-def _refuse_controls(told: Any, depth: int = 0) -> None:
+def _refuse_controls(result: Any, depth: int = 0) -> None:
     """No text anywhere in an input holds NUL or another control character, known field or not."""
-    if isinstance(told, str):
-        found = control_in(told, _LINES)
+    if isinstance(result, str):
+        found = control_in(result, _LINES)
         if found is not None:
             raise ValueError(CONTROLS.format(found=found))
-    elif isinstance(told, dict) and depth < 12:
-        for key, value in told.items():
+    elif isinstance(result, dict) and depth < 12:
+        for key, value in result.items():
             _refuse_controls(key, depth + 1)
             _refuse_controls(value, depth + 1)
-    elif isinstance(told, (list, tuple)) and depth < 12:
-        for value in told:
+    elif isinstance(result, (list, tuple)) and depth < 12:
+        for value in result:
             _refuse_controls(value, depth + 1)
 
 
-def _whole(told: dict[str, Any]) -> dict[str, Any]:
-    _refuse_controls(told)
-    return told
+def _whole(result: dict[str, Any]) -> dict[str, Any]:
+    _refuse_controls(result)
+    return result
 
 
 # An object whose shape is checked later, by what reads it.
 JsonObject = Annotated[dict[str, Any], AfterValidator(_whole)]
 
 
-class Thing(BaseModel):
+class StrictModel(BaseModel):
     """Frozen, closed to unknown keys, strict about types, no NaN, no control characters in its text."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", strict=True, allow_inf_nan=False)
 
     @model_validator(mode="before")
     @classmethod
-    def is_text(cls, told: Any) -> Any:
-        if isinstance(told, dict):
-            for key, value in told.items():
+    def is_text(cls, result: Any) -> Any:
+        if isinstance(result, dict):
+            for key, value in result.items():
                 found = control_in(value, _LINES) if isinstance(value, str) else None
                 if found is not None:
                     raise PydanticCustomError("control_character", CONTROLS, {"field": str(key)[:60], "found": found})
-        return told
+        return result

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 Shape = Literal["hand", "rolled", "pan"]
 # One piece: no home hearth takes more.
@@ -14,7 +14,7 @@ LARGEST_CM2 = 4000.0
 HEAVIEST_G = 6000.0
 
 
-class Dough(Thing):
+class Dough(StrictModel):
     """One shaped base. Percentages are baker's percentages."""
 
     mass_g: Annotated[float, Field(ge=20, le=HEAVIEST_G)] = 250.0
@@ -42,7 +42,7 @@ class Dough(Thing):
         return self
 
 
-class Toppings(Thing):
+class Toppings(StrictModel):
     """Sauce, cheese and the rest, over the area inside the rim."""
 
     mass_g: Annotated[float, Field(ge=0, le=HEAVIEST_G)] = 160.0

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import Fire, HearthKind, HearthTraits, OwnedHearthKind, kinds
 
 LOWEST_SETPOINT_C = 100.0
@@ -14,7 +14,7 @@ LOWEST_SETPOINT_C = 100.0
 HOTTEST_DIAL_C = 350.0
 
 
-class HearthLimits(Thing):
+class HearthLimits(StrictModel):
     """What a hearth can be set to. dial_error_k as in Hearth.
 
     A fire has no dial: max_setpoint_c is then how hot its floor or grate gets.
@@ -71,7 +71,7 @@ class HearthLimits(Thing):
         return self
 
 
-class Hearth(Thing):
+class Hearth(StrictModel):
     """A hearth with its controls as they stand at launch.
 
     dial_error_k is what the cavity really does minus what the dial says: an oven that runs 14 K

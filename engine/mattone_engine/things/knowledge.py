@@ -7,21 +7,28 @@ from typing import Annotated
 
 from pydantic import Field
 
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 
 
-class Belief(Thing):
-    """A quantity by its mean and the half-width of its 80 % interval; names ending in _ln are logarithms of factors."""
+class Belief(StrictModel):
+    """A quantity by its mean and the half-width of its 80 % interval."""
 
     mean: Annotated[float, Field(ge=-60, le=60)] = 0.0
     spread: Annotated[float, Field(ge=0, le=60)] = 0.0
 
 
-def _factor(of: float) -> Belief:
-    return Belief(spread=math.log(of))
+class ShareBelief(Belief):
+    """Of a share or of the logarithm of a factor."""
+
+    mean: Annotated[float, Field(ge=-1, le=1)] = 0.0
+    spread: Annotated[float, Field(ge=0, le=0.7)] = 0.0
 
 
-class Knowledge(Thing):
+def _factor(of: float) -> ShareBelief:
+    return ShareBelief(spread=math.log(of))
+
+
+class Knowledge(StrictModel):
     """Everything that decides a bake and is not told with it; the default is what is known of any cook's.
 
     dial_k: its cavity against what is planned with; power_ln, top_element_ln, fan_film_ln: against what
@@ -31,15 +38,15 @@ class Knowledge(Thing):
     """
 
     dial_k: Belief = Belief(spread=12.0)
-    power_ln: Belief = _factor(1.15)
-    top_element_ln: Belief = Belief()
-    fan_film_ln: Belief = Belief()
-    uneven: Belief = Belief()
-    browning_ln: Belief = _factor(1.20)
-    contact_ln: Belief = Belief()
-    loading_ln: Belief = _factor(1.10)
-    topping_water_ln: Belief = _factor(1.10)
-    model_ln: Belief = Belief(spread=0.24)
+    power_ln: ShareBelief = _factor(1.15)
+    top_element_ln: ShareBelief = ShareBelief()
+    fan_film_ln: ShareBelief = ShareBelief()
+    uneven: ShareBelief = ShareBelief()
+    browning_ln: ShareBelief = _factor(1.20)
+    contact_ln: ShareBelief = ShareBelief()
+    loading_ln: ShareBelief = _factor(1.10)
+    topping_water_ln: ShareBelief = _factor(1.10)
+    model_ln: ShareBelief = ShareBelief(spread=0.24)
     late_skew: Annotated[float, Field(ge=0.5, le=2)] = 1.12
 
 

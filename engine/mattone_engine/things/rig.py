@@ -7,7 +7,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import Fire
 from mattone_engine.things.hearth import HearthLimits
 from mattone_engine.things.knowledge import GENERAL, Knowledge
@@ -20,7 +20,7 @@ FIRM_PCT = 70.0
 COATING_BELOW_K = 30.0
 
 
-class Rig(Thing):
+class Rig(StrictModel):
     """A hearth, and a surface or pan or both, with what is known of them.
 
     coating_limit_c: what the pan's coating stands. hob_kw: a burner to begin on.

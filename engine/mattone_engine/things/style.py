@@ -10,7 +10,7 @@ from typing import Annotated, Literal, Protocol, get_args
 
 from pydantic import Field, StringConstraints, model_validator
 
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.dough import Dough, Shape, Toppings
 
 Family = Literal["round", "thin", "tray", "pan", "flame", "grill"]
@@ -30,7 +30,7 @@ Percent = Annotated[tuple[Annotated[float, Field(ge=0, le=110)], Annotated[float
 LoadingBand = Annotated[tuple[Annotated[float, Field(ge=0.08, le=1.5)], Annotated[float, Field(ge=0.08, le=1.5)]], Field(strict=False)]
 
 
-class CrustTarget(Thing):
+class CrustTarget(StrictModel):
     """Wanted L* of bottom, rim and cheese."""
 
     bottom: Lightness
@@ -38,7 +38,7 @@ class CrustTarget(Thing):
     cheese: Lightness
 
 
-class CrustWeight(Thing):
+class CrustWeight(StrictModel):
     """How much each counts."""
 
     bottom: Weight = 1.0
@@ -46,7 +46,7 @@ class CrustWeight(Thing):
     cheese: Weight = 0.3
 
 
-class Bands(Thing):
+class Bands(StrictModel):
     """Between what bounds the style's dough usually stays."""
 
     loading_g_cm2: LoadingBand
@@ -55,7 +55,7 @@ class Bands(Thing):
     sugar_pct: Percent
 
 
-class Style(Thing):
+class Style(StrictModel):
     """A style by its figures; bake_s and deck_c are the bands it is known for."""
 
     key: Annotated[str, Field(pattern=r"^[a-z0-9_-]{1,40}$")] = "own"
@@ -137,6 +137,6 @@ class Styled(Protocol):
     def own_style(self) -> Style | None: ...
 
 
-def style_of(ask: Styled) -> Style:
+def style_of(request: Styled) -> Style:
     """The style a bake or plan is made in."""
-    return ask.own_style if ask.own_style is not None else styles()[ask.style]
+    return request.own_style if request.own_style is not None else styles()[request.style]

@@ -6,11 +6,11 @@ from typing import Annotated
 
 from pydantic import Field
 
-from mattone_engine.things.base import Thing
+from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import PanKind, PanTraits, SurfaceKind, SurfaceTraits, kinds
 
 
-class Surface(Thing):
+class Surface(StrictModel):
     """A preheated deck. `deck_c` is a reading at launch that replaces the modelled preheat.
 
     A grate is bars over a fire: `thickness_mm` is theirs, and they carry only part of the base.
@@ -35,7 +35,7 @@ def deck_of(surface: Surface | None) -> Surface | None:
     return surface if surface is not None and surface.traits.role != "none" else None
 
 
-class Pan(Thing):
+class Pan(StrictModel):
     """A pan or tray the dough is baked in; `start_c` is its temperature at launch.
 
     A `preheated` pan heats empty with the oven for the preheat minutes, and start_c is not used.

@@ -1296,7 +1296,7 @@ export interface components {
         };
         /**
          * Belief
-         * @description A quantity by its mean and the half-width of its 80 % interval; names ending in _ln are logarithms of factors.
+         * @description A quantity by its mean and the half-width of its 80 % interval.
          */
         Belief: {
             /**
@@ -2671,14 +2671,14 @@ export interface components {
              *       "spread": 0.1823215567939546
              *     }
              */
-            browning_ln: components["schemas"]["Belief"];
+            browning_ln: components["schemas"]["ShareBelief"];
             /**
              * @default {
              *       "mean": 0,
              *       "spread": 0
              *     }
              */
-            contact_ln: components["schemas"]["Belief"];
+            contact_ln: components["schemas"]["ShareBelief"];
             /**
              * @default {
              *       "mean": 0,
@@ -2692,7 +2692,7 @@ export interface components {
              *       "spread": 0
              *     }
              */
-            fan_film_ln: components["schemas"]["Belief"];
+            fan_film_ln: components["schemas"]["ShareBelief"];
             /**
              * Late Skew
              * @default 1.12
@@ -2704,42 +2704,42 @@ export interface components {
              *       "spread": 0.09531017980432493
              *     }
              */
-            loading_ln: components["schemas"]["Belief"];
+            loading_ln: components["schemas"]["ShareBelief"];
             /**
              * @default {
              *       "mean": 0,
              *       "spread": 0.24
              *     }
              */
-            model_ln: components["schemas"]["Belief"];
+            model_ln: components["schemas"]["ShareBelief"];
             /**
              * @default {
              *       "mean": 0,
              *       "spread": 0.13976194237515863
              *     }
              */
-            power_ln: components["schemas"]["Belief"];
+            power_ln: components["schemas"]["ShareBelief"];
             /**
              * @default {
              *       "mean": 0,
              *       "spread": 0
              *     }
              */
-            top_element_ln: components["schemas"]["Belief"];
+            top_element_ln: components["schemas"]["ShareBelief"];
             /**
              * @default {
              *       "mean": 0,
              *       "spread": 0.09531017980432493
              *     }
              */
-            topping_water_ln: components["schemas"]["Belief"];
+            topping_water_ln: components["schemas"]["ShareBelief"];
             /**
              * @default {
              *       "mean": 0,
              *       "spread": 0
              *     }
              */
-            uneven: components["schemas"]["Belief"];
+            uneven: components["schemas"]["ShareBelief"];
         };
         /**
          * Launch
@@ -3937,6 +3937,22 @@ export interface components {
             kind: string;
             /** To At */
             to_at: string;
+        };
+        /**
+         * ShareBelief
+         * @description Of a share or of the logarithm of a factor.
+         */
+        ShareBelief: {
+            /**
+             * Mean
+             * @default 0
+             */
+            mean: number;
+            /**
+             * Spread
+             * @default 0
+             */
+            spread: number;
         };
         /**
          * Shares

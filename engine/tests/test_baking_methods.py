@@ -33,7 +33,7 @@ STEEL, STONE, GRATE = Surface(kind="steel", thickness_mm=10), Surface(kind="ston
 IRON = Pan(kind="cast_iron", thickness_mm=5)
 
 
-def ask(style: str = "home_oven_round", **changes: object) -> PlanInput:
+def request(style: str = "home_oven_round", **changes: object) -> PlanInput:
     known = styles()[style]
     given: dict[str, object] = {"hearth": OVEN, "dough": known.dough(), "toppings": known.toppings(), "style": style}
     if "pan" not in changes and "surface" not in changes:
@@ -44,9 +44,9 @@ def ask(style: str = "home_oven_round", **changes: object) -> PlanInput:
 class Schools(TestCase):
     def test_each_possible_school_can_be_had_by_asking_for_it(self) -> None:
         rigs = {
-            "round on steel": ask(spares=(STONE,)),
-            "iron pan": ask("cast_iron_pan", pan=IRON, hob_kw=2.0),
-            "upturned tray": ask("thin_crisp", surface=Surface(kind="upturned_tray", thickness_mm=1.5)),
+            "round on steel": request(spares=(STONE,)),
+            "iron pan": request("cast_iron_pan", pan=IRON, hob_kw=2.0),
+            "upturned tray": request("thin_crisp", surface=Surface(kind="upturned_tray", thickness_mm=1.5)),
         }
         for name, question in rigs.items():
             every = {option.method for option in plan(question).plans}
@@ -60,10 +60,10 @@ class Schools(TestCase):
 
     def test_a_school_this_rig_lacks_is_refused(self) -> None:
         with self.assertRaisesRegex(InputError, "no way to bake by hob start"):
-            plan(ask(methods=("hob start",)))
+            plan(request(methods=("hob start",)))
 
     def test_the_best_is_not_worse_than_any_school(self) -> None:
-        told = plan(ask("cast_iron_pan", pan=IRON, hob_kw=2.0))
+        told = plan(request("cast_iron_pan", pan=IRON, hob_kw=2.0))
         self.assertEqual(told.plans[0].score, min(option.score for option in told.plans))
         self.assertGreaterEqual(len(told.plans), 4)
 
@@ -72,7 +72,7 @@ class Schools(TestCase):
             setpoint_c=260, level=2, preheat_min=45, shield=Span(on_s=240, off_s=600), overhead=Overhead(kind="stone", thickness_mm=15, level=4),
             cheese="frozen", move=Move(at_s=150, level=3), dough=DoughChange(hydration_pct=4, paste_pct=10),
         )  # fmt: skip
-        told = plan(ask(spares=(STONE,), controls=controls))
+        told = plan(request(spares=(STONE,), controls=controls))
         said = {reason.decision: reason for reason in told.reasons}
         for decision in ("shield", "overhead", "move", "cheese", "dough"):
             self.assertIn("Without it", said[decision].otherwise)
@@ -82,7 +82,7 @@ class Schools(TestCase):
         self.assertEqual(told.dough.hydration_pct, styles()["home_oven_round"].hydration_pct + 4)
 
     def test_a_free_formula_is_never_worse_and_stays_near_its_style(self) -> None:
-        tray = ask("roman_tray", pan=Pan(kind="blue_steel", thickness_mm=1.2))
+        tray = request("roman_tray", pan=Pan(kind="blue_steel", thickness_mm=1.2))
         bound, free = plan(tray), plan(tray.model_copy(update={"formula_free": True}))
         self.assertLessEqual(free.plans[0].score, bound.plans[0].score)
         band = styles()["roman_tray"].band
@@ -93,7 +93,7 @@ class Schools(TestCase):
 class Forbidden(TestCase):
     def refused(self, words: str, **changes: object) -> None:
         with self.assertRaisesRegex(ValidationError, words):
-            ask(**changes)  # type: ignore[arg-type]
+            request(**changes)  # type: ignore[arg-type]
 
     def test_cautions_forbid(self) -> None:
         top = Controls(setpoint_c=220, level=4, preheat_min=40, top_element=Span(on_s=0, off_s=60))
@@ -113,10 +113,10 @@ class Forbidden(TestCase):
             HearthLimits(max_setpoint_c=420)
 
     def test_paper_and_coatings_hold_the_search_below_their_limits(self) -> None:
-        paper = plan(ask(parchment=True))
+        paper = plan(request(parchment=True))
         self.assertLessEqual(paper.controls.setpoint_c, 230)
         self.assertIsNone(paper.controls.top_element)
-        coated = plan(ask("grandma", pan=Pan(kind="dark_aluminium", thickness_mm=1.6), coating_limit_c=230.0, hob_kw=2.0))
+        coated = plan(request("grandma", pan=Pan(kind="dark_aluminium", thickness_mm=1.6), coating_limit_c=230.0, hob_kw=2.0))
         self.assertLessEqual(coated.controls.setpoint_c, 230)
         self.assertIsNone(coated.controls.hob_s)
         self.assertIn("limit", {reason.decision for reason in coated.reasons})
@@ -131,7 +131,7 @@ class OverAFire(TestCase):
             ("charcoal_grill", "grilled", GRATE),
         ):
             with self.subTest(kind=kind, surface=surface.kind):
-                told = plan(ask(style, hearth=FIRES[kind], surface=surface))
+                told = plan(request(style, hearth=FIRES[kind], surface=surface))
                 fire = kinds().hearths[kind].fire
                 self.assertTrue(fire.lowest_c <= told.controls.setpoint_c <= FIRES[kind].max_setpoint_c)
                 self.assertIn(told.word, ("made for it", "works", "a stretch"))
@@ -144,15 +144,17 @@ class OverAFire(TestCase):
 
     def test_a_fire_that_was_not_waited_for_launches_cold(self) -> None:
         early = Controls(setpoint_c=400, level=1, preheat_min=6, dome_over_k=30)
-        cold = simulate(bake_of(ask("neapolitan", hearth=FIRES["flame_oven"], surface=STONE), early), spread=(0.8, 1.3))
-        hot = simulate(bake_of(ask("neapolitan", hearth=FIRES["flame_oven"], surface=STONE), early.model_copy(update={"preheat_min": 45.0})), spread=(0.8, 1.3))
+        cold = simulate(bake_of(request("neapolitan", hearth=FIRES["flame_oven"], surface=STONE), early), spread=(0.8, 1.3))
+        hot = simulate(
+            bake_of(request("neapolitan", hearth=FIRES["flame_oven"], surface=STONE), early.model_copy(update={"preheat_min": 45.0})), spread=(0.8, 1.3)
+        )
         self.assertLess(cold.deck_at_launch_c, hot.deck_at_launch_c - 50)
         self.assertAlmostEqual(hot.deck_at_launch_c, 400, delta=0.1)
         self.assertGreater(cold.likely_done_s, hot.likely_done_s)
 
     def test_a_floor_must_come_back_between_pizzas(self) -> None:
-        told = plan(ask("neapolitan", hearth=FIRES["flame_oven"], surface=STONE))
-        spec = bake_of(ask("neapolitan", hearth=FIRES["flame_oven"], surface=STONE), told.controls)
+        told = plan(request("neapolitan", hearth=FIRES["flame_oven"], surface=STONE))
+        spec = bake_of(request("neapolitan", hearth=FIRES["flame_oven"], surface=STONE), told.controls)
         many = row(RowInput(bake=spec, count=3, gap_min=0.0)).launches
         self.assertLess(many[1].deck_at_launch_c, many[0].deck_at_launch_c - 15)
         waited = row(RowInput(bake=spec, count=3)).launches
@@ -164,7 +166,7 @@ class FlipAndLateCheese(TestCase):
     @given(at=st.integers(15, 200), surface=st.sampled_from([STONE, GRATE]), shape=st.sampled_from(["hand", "rolled"]))
     def test_nothing_is_lost_by_turning_a_base_over(self, at: int, surface: Surface, shape: str) -> None:
         controls = Controls(setpoint_c=300, level=1, preheat_min=20, flip_s=float(at)) if surface is GRATE else None
-        question = ask("grilled", hearth=FIRES["gas_grill"], surface=surface)
+        question = request("grilled", hearth=FIRES["gas_grill"], surface=surface)
         spec = (
             bake_of(question, controls)
             if controls
@@ -193,7 +195,7 @@ class FlipAndLateCheese(TestCase):
         self.assertAlmostEqual(runs[0], runs[1], delta=2.0)
 
     def test_late_cheese_is_paler_and_has_melted_at_the_pull(self) -> None:
-        question = ask()
+        question = request()
         search = Search(question)
         controls = Controls(setpoint_c=275, level=4, preheat_min=50)
         at_once = search.try_controls(controls, whole=True)

@@ -46,7 +46,7 @@ def abandoned_when(asked: Callable[[], bool]) -> Iterator[None]:
         _abandoned = before
 
 
-def side_by_side(act: Callable[[Given], Told], given: Iterable[Given]) -> list[Told]:
+def in_parallel(act: Callable[[Given], Told], given: Iterable[Given]) -> list[Told]:
     """`act` of each, in order. Must not be called from within itself."""
 
     def one(item: Given) -> Told:
