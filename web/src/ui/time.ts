@@ -1,3 +1,5 @@
+import { Temporal } from "temporal-polyfill";
+
 /** m:ss under ten minutes, else whole minutes. */
 export function bakeTime(seconds: number): string {
   const whole = Math.round(Math.abs(seconds));
@@ -39,16 +41,41 @@ export function minuteOf(at: string): number {
   return new Date(at).getTime() / 60_000;
 }
 
-/** Minutes by which a moment's own clock is ahead of universal time. */
-export function offsetMin(at: string): number {
-  const offset = /([+-])(\d\d):(\d\d)$/.exec(at);
-  return offset ? (offset[1] === "-" ? -1 : 1) * (Number(offset[2]) * 60 + Number(offset[3])) : 0;
+/** The local text of a moment `minutes` of real time away from another, by the clocks of a zone. */
+export function moved(at: string, minutes: number, zone: string): string {
+  return localOf(Temporal.Instant.from(at).add({ minutes: Math.round(minutes) }), zone);
 }
 
-/** The local text of a moment `minutes` away from one the engine told, by that one's own offset. */
-export function moved(at: string, minutes: number): string {
-  const local = new Date((minuteOf(at) + minutes + offsetMin(at)) * 60_000);
-  return local.toISOString().slice(0, 16);
+/** The local time now in a zone, as a date-and-time field has it. */
+export function nowIn(zone: string): string {
+  return localOf(Temporal.Now.instant(), zone);
+}
+
+/** So many days from a local date. */
+export function dayFrom(at: string, days: number): string {
+  return Temporal.PlainDate.from(at.slice(0, 10)).add({ days }).toString();
+}
+
+function localOf(moment: Temporal.Instant, zone: string): string {
+  return moment.toZonedDateTimeISO(zone).toPlainDateTime().toString({ smallestUnit: "minute" });
+}
+
+/** Whole hours of a zone's clocks between two minutes since the epoch, every so many from midnight: when, and what they say. */
+export function hoursBetween(
+  fromMin: number,
+  toMin: number,
+  every: number,
+  zone: string,
+): { at: number; text: string }[] {
+  const first = Temporal.Instant.fromEpochMilliseconds(Math.round(fromMin) * 60_000);
+  let local = first.toZonedDateTimeISO(zone).startOfDay().toPlainDateTime();
+  const found = [];
+  for (;;) {
+    const at = Number(local.toZonedDateTime(zone).epochMilliseconds) / 60_000;
+    if (at >= toMin) return found;
+    if (at >= fromMin) found.push({ at, text: local.toString({ smallestUnit: "minute" }) });
+    local = local.add({ hours: every });
+  }
 }
 
 /** Minutes as a cook says them: 45 min, 1 h 30, 46 h. */

@@ -1,4 +1,4 @@
-import { clock, day, minuteOf, moved } from "../../ui/time";
+import { clock, day, minuteOf, dayFrom } from "../../ui/time";
 import type { ReactNode } from "react";
 import { ClockField } from "../../ui/ClockField";
 import { TempFigure } from "../../ui/TempFigure";
@@ -119,7 +119,7 @@ export function Conditions({
         disabled={absences.length >= 20}
         onClick={() => {
           const base = result ? result.serve_at : words.serve_at;
-          const dayOf = moved(base, -24 * 60).slice(0, 10);
+          const dayOf = dayFrom(base, -1);
           onWords({ absences: [...absences, { from_at: `${dayOf}T08:30`, to_at: `${dayOf}T17:00` }] });
         }}
       >

@@ -1,0 +1,134 @@
+import { Link } from "react-router";
+import { NameAndSave } from "../../ui/NameAndSave";
+import { Picker } from "../../ui/Picker";
+import type { StyleLine } from "../../ui/styles";
+import { useUnits } from "../../ui/units";
+import { DoughsMenu } from "./DoughsMenu";
+import { PiecesPanel, PrefermentsPanel } from "./PiecesPanel";
+import type { DoughInput, DoughReference, Kitchen } from "./types";
+import type { Desk } from "./useDoughDesk";
+import { WriteMenu } from "./WriteMenu";
+
+/** The programme whose steps these are. */
+function programmeOf(dough: DoughInput, things: DoughReference) {
+  return things.programmes.find(
+    (p) =>
+      p.steps.length === dough.steps.length &&
+      p.steps.every((h, i) => {
+        const s = dough.steps[i];
+        return s?.place === h.place && Math.abs(s.hours - h.hours) < 0.01;
+      }),
+  );
+}
+
+/** The dough in a sentence; what of it does not go, and its name. */
+export function DoughHead({
+  desk,
+  styles,
+  things,
+  kitchen,
+}: {
+  desk: Desk;
+  styles: readonly StyleLine[];
+  things: DoughReference;
+  kitchen: Kitchen;
+}) {
+  const units = useUnits();
+  const { draft, batch, style } = desk;
+  const { formula } = draft.dough;
+  const programme = programmeOf(draft.dough, things);
+  const pickProgramme = (key: string) => {
+    const next = things.programmes.find((p) => p.key === key);
+    if (!next) return;
+    const steps = style?.shape === "pan" ? next.steps_in_pan : next.steps;
+    void batch.ask("programme", { dough: { ...draft.dough, steps }, solve: "yeast" });
+  };
+  const pickStyle = (key: string) => {
+    const known = key as NonNullable<DoughInput["formula"]["style"]>;
+    desk.rework({ ...draft.dough, formula: { ...formula, style: known, own_style: null } });
+  };
+  return (
+    <div>
+      <h1 className="sr-only">Dough</h1>
+      <p className="font-display text-[23px] leading-snug" id="sentence" tabIndex={-1}>
+        Dough for{" "}
+        <Picker
+          label="style"
+          shown={style?.name ?? formula.own_style?.name ?? "a style"}
+          value={formula.style ?? "home_oven_round"}
+          choices={styles
+            .filter((s) => s.ownId === null)
+            .map((s) => ({ value: s.key, label: s.name, note: s.about }))}
+          onPick={pickStyle}
+        />
+        : <PiecesPanel dough={draft.dough} style={style} kitchen={kitchen} onDough={desk.rework} />, with{" "}
+        <PrefermentsPanel dough={draft.dough} things={things} onDough={desk.rework} />,{" "}
+        <Picker
+          label="programme"
+          shown={programme?.name ?? "hours of its own"}
+          value={programme?.key ?? ""}
+          choices={things.programmes.map((p) => ({ value: p.key, label: p.name, note: p.about }))}
+          onPick={pickProgramme}
+        />
+        .
+      </p>
+      {batch.refusal || batch.problem?.at === "programme" || batch.problem?.at === "solve" ? (
+        <p role="alert" className="mt-1 border-l-2 border-brick pl-2 font-semibold text-brick">
+          {units.say(batch.refusal?.message ?? batch.problem?.text ?? "")}{" "}
+          {batch.refusal ? (
+            <span className="font-normal text-ash">What is shown is the last that went.</span>
+          ) : null}
+        </p>
+      ) : null}
+    </div>
+  );
+}
+
+/** Its name, saving it, and what else can be done with it. */
+export function DoughTop({ desk }: { desk: Desk }) {
+  const { draft, saved, saving } = desk;
+  return (
+    <div className="grid content-start justify-items-end gap-1">
+      <NameAndSave
+        label="Name of the dough"
+        name={draft.name}
+        usual={desk.usual}
+        saved={saving.untouched}
+        held={saving.held}
+        onName={(name) => {
+          desk.put({ name });
+        }}
+        onSave={saving.doSave}
+      >
+        <DoughsMenu openId={saved?.id ?? null} />
+      </NameAndSave>
+      <div className="flex flex-wrap justify-end gap-x-3 gap-y-1 text-[13px] text-air">
+        {desk.touched ? (
+          <button type="button" className="underline underline-offset-2" onClick={desk.begin}>
+            {saved ? "back to the dough as saved" : "begin again"}
+          </button>
+        ) : null}
+        <button
+          type="button"
+          className="underline underline-offset-2"
+          onClick={() => {
+            window.print();
+          }}
+        >
+          print the sheet
+        </button>
+        <WriteMenu draft={draft} name={desk.title} />
+        {saved ? (
+          <Link className="underline underline-offset-2" to={`/timeline/new?dough=${String(saved.id)}`}>
+            its days
+          </Link>
+        ) : null}
+      </div>
+      {saving.problem ? (
+        <p role="alert" className="max-w-80 text-right text-brick">
+          {saving.problem.message}
+        </p>
+      ) : null}
+    </div>
+  );
+}

@@ -1,0 +1,104 @@
+import type { Reference } from "../../ui/crust";
+import { Strip } from "../../ui/Strip";
+import { useUnits } from "../../ui/units";
+import { DeckReading, Stepper } from "./Corner";
+import { flagsOf } from "./flags";
+import { Handlings, handlingsOf } from "./Handlings";
+import { PinBoard } from "./PinBoard";
+import { PinButtons } from "./PinButtons";
+import type { Laid } from "./usePlanDesk";
+
+function Pins({ desk }: { desk: Laid }) {
+  const { pins } = desk;
+  return (
+    <PinButtons
+      count={pins.pins.length}
+      busy={desk.stale}
+      comparing={pins.comparing}
+      onPin={pins.pin}
+      onCompare={pins.compare}
+    />
+  );
+}
+
+/** Pinned variants beside each other. */
+export function Pinned({ desk, reference }: { desk: Laid; reference: Reference }) {
+  const { draft, pins } = desk;
+  return (
+    <section aria-label="Pinned variants" className="min-h-0 bg-panel">
+      <p className="flex gap-1.5 px-4 pt-2">
+        <Pins desk={desk} />
+      </p>
+      <PinBoard
+        pins={pins.pins}
+        reference={reference}
+        onUnpin={pins.unpin}
+        onTake={(pin) => {
+          desk.moment.to(null);
+          desk.setDraft({ ...pin.draft, controls: pin.controls, name: draft.name });
+        }}
+      />
+    </section>
+  );
+}
+
+/** The whole bake over time, with everything that is set drawn on it. */
+export function PlanStrip({ desk, reference, launch }: { desk: Laid; reference: Reference; launch: string }) {
+  const { played, controls, moment } = desk;
+  const told = played.result.result;
+  return (
+    <section aria-label="The strip" className="min-h-0 bg-panel" hidden={desk.pins.comparing}>
+      <Strip
+        data={{
+          traces: desk.traces,
+          preheat: told.preheat,
+          preheatMin: controls.preheat_min,
+          lookS: told.look_from_s,
+          doneS: told.likely_done_s,
+          lateS: told.not_later_s,
+          launchClock: launch,
+          hasDeck: played.ask.surface != null,
+        }}
+        reference={reference}
+        handleS={moment.at}
+        flags={flagsOf(controls, moment.end, desk.control)}
+        onScrub={moment.to}
+        onPreheat={desk.preheat}
+        onDrag={desk.setDragging}
+        corner={<Corner desk={desk} />}
+      />
+    </section>
+  );
+}
+
+/** What is set by figure: the dial, the handlings, a reading of the deck. */
+function Corner({ desk }: { desk: Laid }) {
+  const units = useUnits();
+  const { draft, played, controls } = desk;
+  return (
+    <div className="grid gap-1.5">
+      <span>
+        {played.result.fire ? "launch at" : "dial at"} <b>{units.temp(controls.setpoint_c)}</b>
+        <Stepper label={played.result.fire ? "launch temperature" : "dial"} onStep={desk.hotter} />
+      </span>
+      <span className="flex flex-wrap gap-1.5">
+        <Handlings
+          handlings={handlingsOf(controls, played.ask, played.result, desk.control)}
+          cheese={controls.cheese}
+          onCheese={(cheese) => {
+            desk.control({ cheese });
+          }}
+        />
+        <Pins desk={desk} />
+      </span>
+      {played.ask.surface == null ? null : (
+        <DeckReading
+          value={draft.sentence.deck_reading_c ?? null}
+          onChange={(deck_reading_c) => {
+            desk.change({ deck_reading_c }, false);
+          }}
+        />
+      )}
+    </div>
+  );
+}

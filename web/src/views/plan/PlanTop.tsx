@@ -1,0 +1,108 @@
+import { NameAndSave } from "../../ui/NameAndSave";
+import { Picker } from "../../ui/Picker";
+import { DoughMenu } from "./DoughMenu";
+import { methodChoices } from "./facts";
+import { PlansMenu } from "./PlanBar";
+import type { Laid } from "./usePlanDesk";
+
+/** How good it gets and by which method; its name, and saving it. */
+export function PlanTop({ desk }: { desk: Laid }) {
+  const { draft, played, saved, saving } = desk;
+  return (
+    <div className="grid content-start justify-items-start gap-1 md:w-[19.5rem] md:justify-items-end md:text-right">
+      <p className="font-display text-[18px] leading-tight font-bold">{played.result.word}</p>
+      <p className="font-display text-[15px] leading-snug font-semibold">
+        by{" "}
+        <Picker
+          label="method"
+          shown={played.result.method}
+          value={draft.sentence.method ?? null}
+          choices={methodChoices(played.result, desk.options)}
+          onPick={(method) => {
+            desk.change({ method }, true);
+          }}
+          more={
+            <label className="mt-2 flex items-center gap-2 border-t border-line px-3 pt-3 pb-1 font-sans text-[14px] font-normal">
+              <input
+                type="checkbox"
+                checked={draft.sentence.formula_free ?? false}
+                onChange={(e) => {
+                  desk.change({ formula_free: e.target.checked }, true);
+                }}
+              />
+              the dough may be changed, too
+            </label>
+          }
+        />
+      </p>
+      <SetBy desk={desk} />
+      <NameAndSave
+        label="Name of the plan"
+        name={draft.name}
+        usual={desk.usual}
+        saved={saving.untouched}
+        held={saving.held}
+        wide="w-24 text-[13px]"
+        onName={(name) => {
+          desk.setDraft({ ...draft, name });
+        }}
+        onSave={saving.doSave}
+      >
+        <DoughMenu
+          busy={saving.held}
+          chosen={draft.sentence.dough_id ?? null}
+          onMake={() => {
+            void desk.makeDough();
+          }}
+          onChoose={(dough_id) => {
+            desk.change({ dough_id }, true);
+          }}
+        />
+        <PlansMenu openId={saved?.id ?? null} />
+      </NameAndSave>
+      {saved && desk.kept ? (
+        <button
+          type="button"
+          className="text-[13px] text-air underline underline-offset-2"
+          onClick={() => {
+            desk.moment.to(null);
+            desk.setDraft(null);
+          }}
+        >
+          back to the plan as saved
+        </button>
+      ) : null}
+      {saved && saved.engine !== saved.engine_now ? (
+        <p className="text-[13px] text-ash">made with engine {saved.engine}</p>
+      ) : null}
+      {saving.problem ? (
+        <p role="alert" className="text-brick">
+          {saving.problem.message}
+        </p>
+      ) : null}
+    </div>
+  );
+}
+
+/** Whether the cook set it, with a way back; else what came second. */
+function SetBy({ desk }: { desk: Laid }) {
+  const { draft, played } = desk;
+  return (
+    <p className="text-[13px] leading-snug text-ash">
+      {draft.controls && !desk.untouched ? (
+        <button
+          type="button"
+          className="font-semibold text-air underline underline-offset-2"
+          onClick={() => {
+            desk.moment.to(null);
+            desk.setDraft({ ...draft, controls: null });
+          }}
+        >
+          set by you; let Mattone choose
+        </button>
+      ) : played.result.runner_up ? (
+        `runner-up: ${played.result.runner_up}`
+      ) : null}
+    </p>
+  );
+}

@@ -1,0 +1,87 @@
+import { useShortcut } from "../../app/useShortcut";
+import type { Controls, Draft, Preview, Sentence } from "./types";
+
+/** What a cook changes on the desk: the sentence, the hearth's controls. */
+export function usePlanControls(
+  draft: Draft | null,
+  played: Preview | undefined,
+  setDraft: (draft: Draft | null) => void,
+  forgetMoment: () => void,
+) {
+  const controls: Controls | null = draft?.controls ?? played?.result.controls ?? null;
+  const hearth = played?.ask.hearth;
+  const levels = hearth?.levels ?? 5;
+  const change = (sentence: Partial<Sentence>, fresh: boolean) => {
+    if (!draft) return;
+    if (fresh) forgetMoment();
+    const next = { ...draft.sentence, ...sentence };
+    setDraft({ ...draft, sentence: next, controls: fresh ? null : draft.controls });
+  };
+  const control = (next: Partial<Controls>) => {
+    if (draft && controls) setDraft({ ...draft, controls: { ...controls, ...next } });
+  };
+  return {
+    controls,
+    change,
+    control,
+    toLevel: (level: number) => {
+      if (level >= 1 && level <= levels) control({ level });
+    },
+    toggleTop: () => {
+      if (!hearth || played.result.fire) return;
+      if (hearth.top_element_usable === false || (hearth.top_element_kw ?? 0) <= 0) return;
+      control({
+        top_element: controls?.top_element ? null : { on_s: 0, off_s: 90 },
+        fan: hearth.fan_can_be_off === false,
+      });
+    },
+    toggleFan: () => {
+      if (hearth?.has_fan && !played?.result.fire && hearth.fan_can_be_off !== false)
+        control({ fan: !(controls?.fan ?? false) });
+    },
+    preheat: (minutes: number) => {
+      control({ preheat_min: Math.max(5, Math.min(150, minutes)) });
+    },
+    /** The dial, or over a fire its launch temperature, so many steps of 5 further. */
+    hotter: (steps: number) => {
+      if (!controls || !played) return;
+      const { fire } = played.result;
+      const most = fire?.hottest_c ?? hearth?.max_setpoint_c ?? 275;
+      control({
+        setpoint_c: Math.max(fire?.lowest_c ?? 100, Math.min(most, controls.setpoint_c + steps * 5)),
+      });
+    },
+  };
+}
+
+/** The desk by keyboard: the moment shown, levels, element, fan, preheat, pin, save. */
+export function usePlanKeys(
+  moves: ReturnType<typeof usePlanControls>,
+  moment: { at: number; end: number; to: (at: number) => void },
+  onPin: () => void,
+  onSave: () => void,
+): void {
+  const { controls } = moves;
+  useShortcut(["/", ",", ".", "<", ">", "ArrowUp", "ArrowDown", "t", "f", "[", "]", "s", "p"], (key, e) => {
+    if (e.target instanceof Element && e.target.closest("[role=dialog],[role=listbox]")) return;
+    if (
+      key.startsWith("Arrow") &&
+      e.target instanceof Element &&
+      e.target.closest("[role=slider],[role=tab],[role=tabpanel],button")
+    )
+      return;
+    e.preventDefault();
+    const { at, end, to } = moment;
+    if (key === "/") document.getElementById("sentence")?.focus();
+    else if (key === "," || key === "<") to(Math.max(0, at - (key === "<" ? 60 : 15)));
+    else if (key === "." || key === ">") to(Math.min(end, at + (key === ">" ? 60 : 15)));
+    else if (key === "ArrowUp") moves.toLevel((controls?.level ?? 1) + 1);
+    else if (key === "ArrowDown") moves.toLevel((controls?.level ?? 1) - 1);
+    else if (key === "t") moves.toggleTop();
+    else if (key === "f") moves.toggleFan();
+    else if (key === "[") moves.preheat((controls?.preheat_min ?? 45) - 5);
+    else if (key === "]") moves.preheat((controls?.preheat_min ?? 45) + 5);
+    else if (key === "p") onPin();
+    else onSave();
+  });
+}

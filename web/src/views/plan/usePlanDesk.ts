@@ -1,0 +1,89 @@
+import { useMemo, useState } from "react";
+import { useNavigate } from "react-router";
+import type { StyleLine } from "../../ui/styles";
+import { useUnits } from "../../ui/units";
+import { afterLaunch, factsOf } from "./facts";
+import { styleOf, type Draft, type Kitchen, type SavedPlan } from "./types";
+import { usePlanAnswer } from "./usePlanAnswer";
+import { usePlanControls, usePlanKeys } from "./usePlanControls";
+import { usePlanSaving } from "./usePlanSaving";
+import { thinned, usePins } from "./usePins";
+
+/** Everything the plan's desk knows and does; what is drawn of it is PlanDesk's. */
+export function usePlanDesk({
+  owner,
+  styles,
+  kitchen,
+  saved,
+  first,
+}: {
+  owner: string;
+  styles: readonly StyleLine[];
+  kitchen: Kitchen;
+  saved: SavedPlan | null;
+  first: Draft | null;
+}) {
+  const units = useUnits();
+  const navigate = useNavigate();
+  const desk = usePlanAnswer(owner, saved, first);
+  const { draft, played } = desk;
+  const [handle, setHandle] = useState<number | null>(null);
+  const pins = usePins(owner);
+  const [comparing, setComparing] = useState(false);
+  const style = styleOf(draft?.sentence, styles);
+  const support =
+    kitchen.pans.find((p) => p.id === draft?.sentence.pan_id)?.name ??
+    kitchen.surfaces.find((s) => s.id === draft?.sentence.surface_id)?.name ??
+    played?.names.surface ??
+    played?.names.pan ??
+    "";
+  const usual = `${style?.name ?? "Plan"}, ${support}`;
+  const moves = usePlanControls(draft, played, desk.setDraft, () => {
+    setHandle(null);
+  });
+  const { controls } = moves;
+  const told = played?.result.result;
+  const traces = useMemo(() => (told ? afterLaunch(told.traces) : undefined), [told]);
+  const end = traces?.t_s.at(-1) ?? 600;
+  const at = Math.max(0, Math.min(end, handle ?? told?.likely_done_s ?? 0));
+  const saving = usePlanSaving(desk, saved, controls, usual);
+  const pin = () => {
+    if (!draft || !controls || !played || !told) return;
+    pins.pin({
+      facts: factsOf(played, controls, support, units),
+      draft: { ...draft, controls },
+      controls,
+      word: played.result.word,
+      doneS: told.likely_done_s,
+      lookS: told.look_from_s,
+      lateS: told.not_later_s,
+      ...thinned(played.result),
+    });
+    setComparing(true);
+  };
+  usePlanKeys(moves, { at, end, to: setHandle }, pin, saving.doSave);
+  // A dough is for a saved plan: what is not saved yet is saved first.
+  const makeDough = async () => {
+    const plan = await saving.ensured();
+    if (plan) void navigate(`/dough/new?plan=${String(plan.id)}`);
+  };
+  return {
+    ...desk,
+    ...moves,
+    saved,
+    saving,
+    style,
+    usual,
+    title: saved && !draft?.name ? saved.name : draft?.name || usual,
+    traces,
+    moment: { at, end, to: setHandle },
+    pins: { ...pins, comparing, pin, compare: setComparing },
+    makeDough,
+  };
+}
+
+export type Desk = ReturnType<typeof usePlanDesk>;
+/** The desk once there is something to show. */
+export type Laid = Desk & { draft: Draft } & {
+  [key in "played" | "traces" | "controls"]: NonNullable<Desk[key]>;
+};

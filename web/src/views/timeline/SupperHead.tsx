@@ -1,0 +1,176 @@
+import { ClockField } from "../../ui/ClockField";
+import type { Schemas } from "../../api/client";
+import { Figure } from "../../ui/Figure";
+import { NameAndSave } from "../../ui/NameAndSave";
+import { Picker } from "../../ui/Picker";
+import { useUnits } from "../../ui/units";
+import type { DoughReference } from "../../ui/dough";
+import { SuppersMenu } from "./SuppersMenu";
+import { dayName, daysToChoose } from "./supperWords";
+import type { Words } from "./types";
+import type { Desk } from "./useSupperDesk";
+
+/** The supper in a sentence: when, how many, of what, by which programme and plan. */
+export function SupperSentence({
+  desk,
+  things,
+  doughs,
+  plans,
+}: {
+  desk: Desk;
+  things: DoughReference;
+  doughs: readonly Schemas["DoughLine"][];
+  plans: readonly Schemas["PlanLine"][];
+}) {
+  const { words, refusal } = desk;
+  const names = (desk.told ?? desk.lastGood)?.names;
+  const programmes = [
+    ...things.programmes.map((p) => ({ value: p.key, label: p.name, note: p.about })),
+    ...(words.dough_id != null
+      ? [{ value: "own", label: "as in the dough", note: "the hours set on its curve" }]
+      : []),
+  ];
+  return (
+    <p className="font-display text-[23px] leading-snug" id="sentence" tabIndex={-1}>
+      First pizza at{" "}
+      <ClockField
+        label="First pizza on the table at"
+        value={words.serve_at.slice(11, 16)}
+        onChange={(time) => {
+          desk.say({ serve_at: `${words.serve_at.slice(0, 10)}T${time}` });
+        }}
+      />{" "}
+      on{" "}
+      <Picker
+        label="day"
+        shown={dayName(words.serve_at)}
+        value={words.serve_at.slice(0, 10)}
+        choices={daysToChoose(words.serve_at, words.time_zone ?? "UTC")}
+        onPick={(date) => {
+          desk.say({ serve_at: `${date}T${words.serve_at.slice(11, 16)}` });
+        }}
+      />
+      ,{" "}
+      <Figure
+        label="How many pizzas"
+        value={words.pizzas ?? 4}
+        digits={0}
+        step={1}
+        wide="w-9 font-bold !border-brick !border-b-[2.5px]"
+        problem={refusal?.path === "pizzas" ? refusal.text : undefined}
+        bounds={[1, 12]}
+        onChange={(value) => {
+          desk.say({ pizzas: Math.max(1, Math.min(12, Math.round(value))) });
+        }}
+      />{" "}
+      of{" "}
+      <Picker
+        label="dough"
+        shown={names?.dough ?? (words.dough_id == null ? "a usual dough" : "the dough")}
+        value={words.dough_id ?? 0}
+        choices={[
+          { value: 0, label: "a usual dough", note: "the style's own" },
+          ...doughs.map((d) => ({ value: d.id, label: d.name, note: `${String(d.pieces)} pieces` })),
+        ]}
+        onPick={(id) => {
+          const dough = doughs.find((d) => d.id === id);
+          desk.say({
+            dough_id: dough?.id ?? null,
+            pizzas: dough ? Math.min(12, dough.pieces) : (words.pizzas ?? 4),
+            programme: !dough && words.programme === "own" ? "cold_1" : (words.programme ?? "cold_1"),
+          });
+        }}
+      />
+      ,{" "}
+      <Picker
+        label="programme"
+        shown={programmes.find((p) => p.value === words.programme)?.label ?? "a day in the fridge"}
+        value={words.programme ?? "cold_1"}
+        choices={programmes}
+        onPick={(key) => {
+          desk.say({ programme: key as Words["programme"], yeast_pct: null });
+        }}
+      />
+      , baked by{" "}
+      <Picker
+        label="plan"
+        shown={names?.plan ?? (words.plan_id == null ? "no plan yet" : "the plan")}
+        value={words.plan_id ?? 0}
+        choices={[
+          { value: 0, label: "no plan yet", note: "45 min to heat, 7 min a pizza" },
+          ...plans.map((p) => ({ value: p.id, label: p.name, note: p.support })),
+        ]}
+        onPick={(id) => {
+          desk.say({ plan_id: id || null });
+        }}
+      />
+      .
+    </p>
+  );
+}
+
+/** Its name, saving it, and what else can be done with it. */
+export function SupperTop({ desk }: { desk: Desk }) {
+  const units = useUnits();
+  const { draft, saved, saving, told, refusal } = desk;
+  const problem = saving.problem ?? desk.steps.problem;
+  // A calendar is made of what is saved: what is not yet is saved first.
+  const intoCalendar = async () => {
+    const row = await saving.ensured();
+    if (row) window.location.assign(`/api/timeline/${String(row.id)}/calendar.ics`);
+  };
+  return (
+    <div className="grid content-start justify-items-start gap-1 md:justify-items-end">
+      <NameAndSave
+        label="Name of the supper"
+        name={draft.name}
+        usual={desk.usual}
+        saved={saving.untouched}
+        held={saving.held}
+        onName={(name) => {
+          desk.change((was) => ({ ...was, name }));
+        }}
+        onSave={saving.doSave}
+      >
+        <SuppersMenu openId={saved?.id ?? null} />
+      </NameAndSave>
+      <div className="flex flex-wrap gap-x-3 text-[13px] text-air md:justify-end">
+        {desk.touched ? (
+          <button
+            type="button"
+            className="underline underline-offset-2"
+            onClick={() => {
+              desk.putAway();
+            }}
+          >
+            {saved ? "back to it as saved" : "begin again"}
+          </button>
+        ) : null}
+        <button
+          type="button"
+          className="underline underline-offset-2"
+          onClick={() => {
+            window.print();
+          }}
+        >
+          print the sheets
+        </button>
+        <button
+          type="button"
+          className="underline underline-offset-2 disabled:text-ash disabled:no-underline"
+          disabled={!told?.result.feasible || refusal !== null || saving.busy}
+          onClick={() => {
+            void intoCalendar();
+          }}
+        >
+          into the calendar
+        </button>
+      </div>
+      {problem ? (
+        <p role="alert" className="max-w-80 text-brick">
+          {units.say(problem.message)}
+        </p>
+      ) : null}
+    </div>
+  );
+}
