@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Navigate, useParams, useSearchParams } from "react-router";
 import { Trouble } from "../../app/Trouble";
+import { useDoughReference } from "../../ui/dough";
 import { whoIsIn } from "../../api/account";
 import { answer, client } from "../../api/client";
 import { readDoughs, readPlans } from "../../api/saved";
@@ -8,15 +9,6 @@ import { useReference } from "../../ui/styles";
 import { DoughDesk } from "./DoughDesk";
 
 const FRESH = { path: "/dough/new", name: "A new dough" };
-
-/** What doughs are made of; it does not change. */
-export function useDoughReference() {
-  return useQuery({
-    queryKey: ["dough-reference"],
-    queryFn: () => answer(client.GET("/api/reference/dough")),
-    staleTime: Infinity,
-  });
-}
 
 /** The dough last worked on; a new one where there is none. */
 export function DoughDoor() {

@@ -7,7 +7,7 @@ export type Piece = Schemas["Piece"];
 export type RiseStep = Schemas["RiseStep"];
 export type Batch = Listed<Schemas["BatchResult"]>;
 export type Change = Schemas["Change"];
-export type DoughReference = Schemas["DoughReferenceOut"];
+export type { DoughReference } from "../../ui/dough";
 export type SavedDough = Listed<Schemas["DoughOut"]>;
 export type Kitchen = Schemas["KitchenOut"];
 

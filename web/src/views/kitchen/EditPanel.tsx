@@ -1,10 +1,10 @@
-import { useState } from "react";
 import { Refusal } from "../../api/client";
 import { useUnits } from "../../ui/units";
 import { Conflict } from "../../ui/Conflict";
-import { hearthKind, type Kinds } from "../../ui/kinds";
-import { kindsOf, numbersOf, switchesOf } from "./fields";
+import type { Kinds } from "../../ui/kinds";
+import { kindsOf, type NumberField } from "./fields";
 import { valuesOf, type Noun, type Thing, type Values } from "./things";
+import { useEdited } from "./useEdited";
 
 /** Everything that is known of one thing, to be changed; wrong figures are told at their field. */
 export function EditPanel({
@@ -37,42 +37,8 @@ export function EditPanel({
   onRetire: () => void;
 }) {
   const units = useUnits();
-  const [kept, setKept] = useState<Record<string, string | boolean>>(() => {
-    const start: Record<string, string | boolean> = {};
-    for (const [key, value] of Object.entries(values))
-      start[key] = typeof value === "boolean" ? value : value === null ? "" : String(value);
-    return start;
-  });
-  const kind = String(kept["kind"] ?? "");
-  const heat = noun === "hearths" ? hearthKind(kinds, kind) : undefined;
-  const numbers = numbersOf(noun, heat);
-  const switches = switchesOf(noun, heat);
+  const { kept, set, numbers, switches, notNumbers, edited } = useEdited(noun, kinds, values, onTouch);
   const wrongAt = problem instanceof Refusal ? problem.path : "";
-  const set = (key: string, value: string | boolean) => {
-    onTouch();
-    setKept({ ...kept, [key]: value });
-  };
-  const numberOf = (key: string) =>
-    Number(
-      String(kept[key] ?? "")
-        .trim()
-        .replace(",", "."),
-    );
-  const empty = (key: string) => String(kept[key] ?? "").trim() === "";
-  const notNumbers = numbers.filter(
-    ({ key, open }) => (empty(key) && open !== true) || (!empty(key) && Number.isNaN(numberOf(key))),
-  );
-  const edited = (): Values => {
-    const next: Record<string, unknown> = { ...values, name: kept["name"], kind };
-    for (const { key } of numbers) next[key] = empty(key) ? null : numberOf(key);
-    for (const [key] of switches) next[key] = kept[key];
-    // What this kind has not is not sent along from the kind it was.
-    if (heat && heat.heat !== "dial")
-      Object.assign(next, { levels: 1, has_fan: false, top_element_kw: 0, top_element_usable: false });
-    if (heat && heat.heat !== "fire" && Number(next["max_setpoint_c"]) > 350)
-      if (!numbers.some(({ key }) => key === "max_setpoint_c")) next["max_setpoint_c"] = 250;
-    return next as unknown as Values;
-  };
   const theirs = problem instanceof Refusal && problem.conflict ? (problem.now as Thing) : null;
   const told = (key: string) => {
     if (notNumbers.some((n) => n.key === key)) return "Give a number.";
@@ -119,31 +85,16 @@ export function EditPanel({
           ))}
         </select>
       </label>
-      {numbers.map(({ key, name, unit, open }) => (
-        <label key={key} className="grid gap-0.5">
-          <span className="flex items-baseline justify-between gap-2">
-            <span className="text-ash">{name}</span>
-            <span>
-              <input
-                inputMode="decimal"
-                aria-label={`${name}${unit ? `, ${unit}` : ""}`}
-                aria-invalid={told(key) !== null || undefined}
-                className="field w-20 px-2 py-1 text-right"
-                placeholder={open ? (key === "coating_limit_c" ? "bare" : "usual") : undefined}
-                value={String(kept[key] ?? "")}
-                onChange={(e) => {
-                  set(key, e.target.value);
-                }}
-              />{" "}
-              <span className="inline-block w-6">{unit}</span>
-            </span>
-          </span>
-          {told(key) ? (
-            <span role="alert" className="text-brick">
-              {told(key)}
-            </span>
-          ) : null}
-        </label>
+      {numbers.map((field) => (
+        <NumberRow
+          key={field.key}
+          field={field}
+          value={String(kept[field.key] ?? "")}
+          problem={told(field.key)}
+          onChange={(value) => {
+            set(field.key, value);
+          }}
+        />
       ))}
       {switches.map(([key, name]) => (
         <label key={key} className="flex items-center gap-2">
@@ -191,5 +142,46 @@ export function EditPanel({
         </button>
       </div>
     </form>
+  );
+}
+
+/** One figure of a thing; what is wrong with it stands under it. */
+function NumberRow({
+  field,
+  value,
+  problem,
+  onChange,
+}: {
+  field: NumberField;
+  value: string;
+  problem: string | null;
+  onChange: (value: string) => void;
+}) {
+  const { key, name, unit, open } = field;
+  return (
+    <label className="grid gap-0.5">
+      <span className="flex items-baseline justify-between gap-2">
+        <span className="text-ash">{name}</span>
+        <span>
+          <input
+            inputMode="decimal"
+            aria-label={`${name}${unit ? `, ${unit}` : ""}`}
+            aria-invalid={problem !== null || undefined}
+            className="field w-20 px-2 py-1 text-right"
+            placeholder={open ? (key === "coating_limit_c" ? "bare" : "usual") : undefined}
+            value={value}
+            onChange={(e) => {
+              onChange(e.target.value);
+            }}
+          />{" "}
+          <span className="inline-block w-6">{unit}</span>
+        </span>
+      </span>
+      {problem ? (
+        <span role="alert" className="text-brick">
+          {problem}
+        </span>
+      ) : null}
+    </label>
   );
 }

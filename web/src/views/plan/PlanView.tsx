@@ -4,7 +4,7 @@ import { whoIsIn } from "../../api/account";
 import { answer, client } from "../../api/client";
 import { Trouble } from "../../app/Trouble";
 import { useReference } from "../../ui/styles";
-import { EmptyKitchen } from "./EmptyKitchen";
+import { EmptyKitchen } from "../../app/EmptyKitchen";
 import { PlanDesk } from "./PlanDesk";
 import { firstDraft } from "./types";
 

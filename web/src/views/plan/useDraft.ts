@@ -1,10 +1,5 @@
 import { useKept } from "../../ui/useKept";
-import type { Draft } from "./types";
-
-/** Where a draft is kept in this browser. */
-export function draftKey(owner: string, planId: number | null): string {
-  return `draft ${owner} ${planId === null ? "new" : String(planId)}`;
-}
+import { draftKey, type Draft } from "../../ui/planDraft";
 
 /** The cook's draft for one plan (or a new one), kept over a reload. null: nothing was changed yet. */
 export function useDraft(owner: string, planId: number | null, version: number | null) {

@@ -4,7 +4,7 @@ import { doorOpen, forgot, signIn, signUp } from "../../api/account";
 import { Refusal } from "../../api/client";
 import { useEvening } from "../../app/evening";
 import { Field } from "../../ui/Field";
-import { Oven } from "./Oven";
+import { Oven } from "../../ui/Oven";
 
 export function SignInView() {
   useEvening();

@@ -4,7 +4,7 @@ import { Trouble } from "../../app/Trouble";
 import { whoIsIn } from "../../api/account";
 import { answer, client } from "../../api/client";
 import { readDoughs, readPlans, readSuppers } from "../../api/saved";
-import { useDoughReference } from "../dough/DoughView";
+import { useDoughReference } from "../../ui/dough";
 import { SupperDesk } from "./SupperDesk";
 
 const FRESH = { path: "/timeline/new", name: "A new supper" };

@@ -4,7 +4,7 @@ import { Caution } from "../../ui/Caution";
 import { Figure } from "../../ui/Figure";
 import { useDebounced } from "../../ui/useDebounced";
 import { OUNCE_G, useUnits } from "../../ui/units";
-import type { DoughReference } from "../dough/types";
+import type { DoughReference } from "../../ui/dough";
 import type { Told, Words } from "./types";
 
 /** What lies on each pizza or half: load, water, treatment, and what the oven makes of it. */

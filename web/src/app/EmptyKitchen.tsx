@@ -1,16 +1,15 @@
-import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { answer, client } from "../../api/client";
-import { useUnits } from "../../ui/units";
-import { Oven } from "../sign-in/Oven";
-import type { Rigs } from "./types";
+import type { Schemas } from "../api/client";
+import { useUnits } from "../ui/units";
+import { Oven } from "../ui/Oven";
+import { OrdinaryKitchen } from "./OrdinaryKitchen";
 
 /** A kitchen in which nothing bakes yet: says why, and offers the first step. */
 export function EmptyKitchen({
   rigs,
   kitchen,
 }: {
-  rigs: { missing: string; not_standing: Rigs["not_standing"] };
+  rigs: { missing: string; not_standing: Schemas["RigsOut"]["not_standing"] };
   kitchen: { hearths: unknown[]; surfaces: unknown[]; pans: unknown[] } | null;
 }) {
   const units = useUnits();
@@ -49,37 +48,5 @@ export function EmptyKitchen({
       </p>
       <OrdinaryKitchen />
     </main>
-  );
-}
-
-/** Fills an empty kitchen with ordinary things, all of which can be changed. */
-export function OrdinaryKitchen() {
-  const queries = useQueryClient();
-  const fill = useMutation({
-    mutationFn: () => answer(client.POST("/api/kitchen/starter")),
-    onSuccess: async (kitchen) => {
-      queries.setQueryData(["kitchen"], kitchen);
-      await queries.invalidateQueries({ queryKey: ["kitchen", "rigs"] });
-      await queries.invalidateQueries({ queryKey: ["match"] });
-    },
-  });
-  return (
-    <>
-      <button
-        type="button"
-        className="press justify-self-center text-base"
-        disabled={fill.isPending}
-        onClick={() => {
-          fill.mutate();
-        }}
-      >
-        Put in an ordinary kitchen
-      </button>
-      {fill.error ? (
-        <p role="alert" className="text-brick">
-          {fill.error.message}
-        </p>
-      ) : null}
-    </>
   );
 }

@@ -1,0 +1,188 @@
+import { H, PLOT, BANDS_END, type StripData, type StripScale } from "./stripScale";
+import { bakeTime } from "./time";
+import { useDrag } from "./useDrag";
+
+const LEAST_MIN = 5;
+const MOST_MIN = 150;
+
+/** When the heat goes on: a handle to be dragged. */
+export function HeatOn({
+  data,
+  scale,
+  onPreheat,
+  onDrag,
+}: {
+  data: StripData;
+  scale: StripScale;
+  onPreheat: (minutes: number) => void;
+  onDrag: (dragging: boolean) => void;
+}) {
+  const { pre, launchX } = scale;
+  const heatOnX = pre(-data.preheatMin * 60);
+  const heatTagX = Math.min(heatOnX - 4, launchX - 12 - 50 - 106);
+  const clamp = (minutes: number) => Math.max(LEAST_MIN, Math.min(MOST_MIN, minutes));
+  const heat = useDrag(
+    (px) => {
+      onDrag(true);
+      onPreheat(clamp(Math.round(-pre.invert(Math.min(px, launchX - 14)) / 300) * 5));
+    },
+    () => {
+      onDrag(false);
+    },
+  );
+  return (
+    <g
+      role="slider"
+      tabIndex={0}
+      aria-label="Heat on, minutes before launch"
+      aria-valuemin={LEAST_MIN}
+      aria-valuemax={MOST_MIN}
+      aria-valuenow={data.preheatMin}
+      aria-valuetext={`${String(data.preheatMin)} minutes before launch`}
+      data-testid="heat-on"
+      className="cursor-ew-resize"
+      onKeyDown={(e) => {
+        const step = e.key === "ArrowLeft" ? 5 : e.key === "ArrowRight" ? -5 : 0;
+        if (!step) return;
+        e.preventDefault();
+        onPreheat(clamp(data.preheatMin + step));
+      }}
+      {...heat}
+    >
+      <rect
+        x={heatOnX - 10}
+        y={PLOT.top}
+        width="20"
+        height={PLOT.bottom - PLOT.top + 46}
+        fill="transparent"
+      />
+      <line
+        x1={heatOnX}
+        x2={heatOnX}
+        y1={PLOT.top}
+        y2={PLOT.bottom + 16}
+        stroke="var(--soot)"
+        strokeWidth="1.5"
+      />
+      <rect x={heatTagX} y={PLOT.bottom + 16} width="104" height="24" fill="var(--soot)" />
+      <text
+        x={heatTagX + 52}
+        y={PLOT.bottom + 32.5}
+        fontSize="12.5"
+        fontWeight="650"
+        textAnchor="middle"
+        fill="var(--panel)"
+      >
+        {`heat on, ${String(data.preheatMin)} min`}
+      </text>
+    </g>
+  );
+}
+
+/** Between what moments the pull is, behind everything. */
+export function WindowGround({ data, scale }: { data: StripData; scale: StripScale }) {
+  const { x, end } = scale;
+  return (
+    <rect
+      x={x(data.lookS)}
+      width={Math.max(0, x(Math.min(end, data.lateS)) - x(data.lookS))}
+      y={PLOT.top}
+      height={BANDS_END - PLOT.top + 6}
+      fill="var(--brick-wash)"
+    />
+  );
+}
+
+/** The same in words. */
+export function WindowWords({ data, scale }: { data: StripData; scale: StripScale }) {
+  const { x, end, right } = scale;
+  return (
+    <>
+      <text
+        x={x(data.lookS) - 5}
+        y={PLOT.top + 11}
+        fontSize="12"
+        fontWeight="650"
+        stroke="var(--panel)"
+        strokeWidth="4"
+        paintOrder="stroke"
+        fill="var(--brick)"
+        textAnchor="end"
+      >
+        look from {bakeTime(data.lookS)}
+      </text>
+      {data.lateS <= end ? (
+        <text
+          x={Math.min(x(data.lateS) + 5, right)}
+          y={PLOT.top + 11}
+          fontSize="12"
+          fontWeight="650"
+          stroke="var(--panel)"
+          strokeWidth="4"
+          paintOrder="stroke"
+          fill="var(--brick)"
+          textAnchor={x(data.lateS) + 105 > right ? "end" : "start"}
+          {...(x(data.lateS) + 105 > right ? { dx: -10, dy: 15 } : {})}
+        >
+          not later {bakeTime(data.lateS)}
+        </text>
+      ) : null}
+    </>
+  );
+}
+
+/** The moment shown: a handle to be dragged. */
+export function Pull({
+  data,
+  scale,
+  handleS,
+  say,
+  onScrub,
+}: {
+  data: StripData;
+  scale: StripScale;
+  handleS: number;
+  say: string;
+  onScrub: (t: number) => void;
+}) {
+  const { x, end, right } = scale;
+  const clampT = scale.clamp;
+  const handleX = x(handleS);
+  const scrub = useDrag((px) => {
+    onScrub(clampT(x.invert(px)));
+  });
+  return (
+    <g
+      role="slider"
+      tabIndex={0}
+      aria-label="Pull"
+      aria-valuemin={0}
+      aria-valuemax={Math.round(end)}
+      aria-valuenow={Math.round(handleS)}
+      aria-valuetext={say}
+      data-testid="pull"
+      className="cursor-ew-resize"
+      onKeyDown={(e) => {
+        const step = e.key === "ArrowRight" ? 5 : e.key === "ArrowLeft" ? -5 : 0;
+        if (!step) return;
+        e.preventDefault();
+        onScrub(clampT(handleS + step));
+      }}
+      {...scrub}
+    >
+      <rect x={handleX - 12} y={PLOT.top} width="24" height={H - PLOT.top} fill="transparent" />
+      <line x1={handleX} x2={handleX} y1={PLOT.top - 4} y2={H - 30} stroke="var(--brick)" strokeWidth="2.2" />
+      <rect x={Math.min(handleX - 40, right - 80)} y={H - 31} width="80" height="26" fill="var(--brick)" />
+      <text
+        x={Math.min(handleX, right - 40)}
+        y={H - 13}
+        fontSize="14"
+        fontWeight="750"
+        textAnchor="middle"
+        fill="var(--brick-ink)"
+      >
+        {Math.abs(handleS - data.doneS) < 3 ? "pull" : "at"} {bakeTime(handleS)}
+      </text>
+    </g>
+  );
+}

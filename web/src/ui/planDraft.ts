@@ -1,0 +1,44 @@
+import type { Schemas } from "../api/client";
+
+export type Sentence = Schemas["Sentence"];
+export type Controls = Schemas["Controls"];
+
+/** What the cook is working on: kept in this browser until it is saved. */
+export interface Draft {
+  sentence: Sentence;
+  /** null lets Mattone choose. */
+  controls: Controls | null;
+  name: string;
+}
+
+/** Where a draft is kept in this browser. */
+export function draftKey(owner: string, planId: number | null): string {
+  return `draft ${owner} ${planId === null ? "new" : String(planId)}`;
+}
+
+/** A style on a rig, everything else as usual. */
+export function newDraft(
+  style: NonNullable<Sentence["style"]>,
+  rig: { hearth_id: number; surface_id: number | null; pan_id: number | null },
+): Draft {
+  return {
+    sentence: {
+      style,
+      people: 2,
+      ...rig,
+      bottom: null,
+      rim: null,
+      crumb: "even",
+      topping: "normal",
+      parchment: false,
+      own_style_id: null,
+      dough_id: null,
+      method: null,
+      formula_free: false,
+      deck_reading_c: null,
+      serve_at: "19:30",
+    },
+    controls: null,
+    name: "",
+  };
+}

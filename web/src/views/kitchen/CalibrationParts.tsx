@@ -1,0 +1,136 @@
+import type { Schemas } from "../../api/client";
+import { useUnits } from "../../ui/units";
+import { LogPlot } from "./LogPlot";
+import type { Kitchen } from "./things";
+
+/** How the hearth was set while the log was made. */
+export interface LogSetting {
+  dial: string;
+  level: string;
+  surface: number | null;
+}
+
+export function HowItWasSet({
+  kitchen,
+  setting,
+  onSetting,
+}: {
+  kitchen: Kitchen;
+  setting: LogSetting;
+  onSetting: (to: Partial<LogSetting>) => void;
+}) {
+  const { dial, level, surface } = setting;
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-1.5 gap-y-1">
+      dial at
+      <input
+        aria-label="dial during the log, °C"
+        inputMode="decimal"
+        className="field w-14 px-1 text-right"
+        value={dial}
+        onChange={(e) => {
+          onSetting({ dial: e.target.value });
+        }}
+      />
+      °C, level
+      <input
+        aria-label="level during the log"
+        inputMode="numeric"
+        className="field w-9 px-1 text-right"
+        value={level}
+        onChange={(e) => {
+          onSetting({ level: e.target.value });
+        }}
+      />
+      with
+      <select
+        aria-label="what was in the oven"
+        className="field px-1"
+        value={String(surface)}
+        onChange={(e) => {
+          onSetting({ surface: e.target.value === "null" ? null : Number(e.target.value) });
+        }}
+      >
+        {kitchen.surfaces.map((s) => (
+          <option key={s.id} value={s.id}>
+            {s.name}
+          </option>
+        ))}
+        <option value="null">nothing in it</option>
+      </select>
+    </div>
+  );
+}
+
+/** What the log says of the hearth, beside its curve. */
+export function LogAnswer({
+  told,
+  busy,
+  onUse,
+}: {
+  told: Schemas["CalibrateResult"];
+  busy: boolean;
+  onUse: () => void;
+}) {
+  const units = useUnits();
+  return (
+    <div className="grid gap-2">
+      <LogPlot curve={told.curve} />
+      <p className={told.trust === "good" ? "font-semibold" : "font-semibold text-brick"}>
+        {units.say(told.say)}
+      </p>
+      <p className="text-[12.5px] text-ash">
+        heating {told.power_kw.value.toFixed(1)} kW ± {told.power_kw.plus_minus.toFixed(1)}; losses{" "}
+        {told.loss_factor.value.toFixed(2)} and air to deck {told.deck_factor.value.toFixed(2)} times the
+        usual; off by {units.tempDifference(told.residual_k)} on average over {told.readings} readings
+        {told.dropped > 0 ? `, ${String(told.dropped)} left out` : ""}
+      </p>
+      {told.trust === "contradictory" ? null : (
+        <button
+          type="button"
+          className="press justify-self-start"
+          disabled={busy}
+          onClick={() => {
+            onUse();
+          }}
+        >
+          Use it
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** The calibrations in use, the newest first; it can be rolled back. */
+export function InUse({
+  made,
+  busy,
+  onRollBack,
+}: {
+  made: readonly Schemas["CalibrationOut"][];
+  busy: boolean;
+  onRollBack: (id: number) => void;
+}) {
+  const units = useUnits();
+  return (
+    <ul aria-label="Calibrations in use" className="grid gap-1 text-[13px]">
+      {made.map((c, i) => (
+        <li key={c.id}>
+          <span className="text-ash">{new Date(c.made_at).toLocaleDateString()}</span> {units.say(c.say)}{" "}
+          {i === 0 ? (
+            <button
+              type="button"
+              className="font-semibold text-air underline underline-offset-2"
+              disabled={busy}
+              onClick={() => {
+                onRollBack(c.id);
+              }}
+            >
+              roll back
+            </button>
+          ) : null}
+        </li>
+      ))}
+    </ul>
+  );
+}

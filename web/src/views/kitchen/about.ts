@@ -1,0 +1,35 @@
+import { hearthKind, type Kinds } from "../../ui/kinds";
+import type { useUnits } from "../../ui/units";
+import type { Hearth, Instrument, Noun, Surface, Thing } from "./things";
+
+/** A thing in one line. */
+export function about(noun: Noun, thing: Thing, kinds: Kinds, units: ReturnType<typeof useUnits>): string {
+  if (noun === "hearths") return aboutHearth(thing as Hearth, kinds, units);
+  if (noun === "instruments") return USES[(thing as Instrument).kind] ?? "";
+  return aboutSupport(thing as Surface, units);
+}
+
+const USES: Record<string, string> = {
+  infrared: "reads the deck",
+  oven_probe: "reads the air",
+  instant_probe: "reads dough and crumb",
+  scale: "weighs",
+  wireless: "writes here by itself",
+};
+
+function aboutHearth(h: Hearth, kinds: Kinds, units: ReturnType<typeof useUnits>): string {
+  const heat = hearthKind(kinds, h.kind)?.heat;
+  if (heat === "burner") return `a burner of ${String(h.power_kw ?? 2)} kW, to start pans on`;
+  if (heat === "fire") return `its floor to ${units.temp(h.max_setpoint_c ?? 400)}, outdoors`;
+  const off = h.dial_error_k ?? 0;
+  const lies =
+    off === 0 ? "" : `, really ${units.tempDifference(Math.abs(off))} ${off < 0 ? "cooler" : "hotter"}`;
+  const known = h.calibrated ? ", measured" : "";
+  return `to ${units.temp(h.max_setpoint_c ?? 250)}${lies}${known}; ${String(h.levels ?? 5)} levels`;
+}
+
+function aboutSupport(s: Surface, units: ReturnType<typeof useUnits>): string {
+  const weight =
+    units.system === "us" ? `${(s.mass_kg * 2.2046).toFixed(1)} lb` : `${s.mass_kg.toFixed(1)} kg`;
+  return `${units.size(s.width_cm)} by ${units.size(s.depth_cm)}, ${units.length(s.thickness_mm)}, ${weight}`;
+}

@@ -1,0 +1,44 @@
+import { useState } from "react";
+import { hearthKind, type Kinds } from "../../ui/kinds";
+import { numbersOf, switchesOf } from "./fields";
+import type { Noun, Values } from "./things";
+
+/** A thing's figures as they are being typed, and what they come to. */
+export function useEdited(noun: Noun, kinds: Kinds, values: Values, onTouch: () => void) {
+  const [kept, setKept] = useState<Record<string, string | boolean>>(() => {
+    const start: Record<string, string | boolean> = {};
+    for (const [key, value] of Object.entries(values))
+      start[key] = typeof value === "boolean" ? value : value === null ? "" : String(value);
+    return start;
+  });
+  const kind = String(kept["kind"] ?? "");
+  const heat = noun === "hearths" ? hearthKind(kinds, kind) : undefined;
+  const numbers = numbersOf(noun, heat);
+  const switches = switchesOf(noun, heat);
+  const set = (key: string, value: string | boolean) => {
+    onTouch();
+    setKept({ ...kept, [key]: value });
+  };
+  const numberOf = (key: string) =>
+    Number(
+      String(kept[key] ?? "")
+        .trim()
+        .replace(",", "."),
+    );
+  const empty = (key: string) => String(kept[key] ?? "").trim() === "";
+  const notNumbers = numbers.filter(
+    ({ key, open }) => (empty(key) && open !== true) || (!empty(key) && Number.isNaN(numberOf(key))),
+  );
+  const edited = (): Values => {
+    const next: Record<string, unknown> = { ...values, name: kept["name"], kind };
+    for (const { key } of numbers) next[key] = empty(key) ? null : numberOf(key);
+    for (const [key] of switches) next[key] = kept[key];
+    // What this kind has not is not sent along from the kind it was.
+    if (heat && heat.heat !== "dial")
+      Object.assign(next, { levels: 1, has_fan: false, top_element_kw: 0, top_element_usable: false });
+    if (heat && heat.heat !== "fire" && Number(next["max_setpoint_c"]) > 350)
+      if (!numbers.some(({ key }) => key === "max_setpoint_c")) next["max_setpoint_c"] = 250;
+    return next as unknown as Values;
+  };
+  return { kept, set, numbers, switches, notNumbers, edited };
+}
