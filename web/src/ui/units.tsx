@@ -18,6 +18,7 @@ export interface Units {
 
 /** Grams in an ounce. */
 export const OUNCE_G = 28.3495;
+export const POUND_G = 453.592;
 
 export function fahrenheit(celsius: number): number {
   return (celsius * 9) / 5 + 32;

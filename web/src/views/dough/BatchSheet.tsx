@@ -1,7 +1,7 @@
 import { hoursSaid } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { pieceSaid } from "./PiecesPanel";
-import { stageName } from "./RiseCurve";
+import { stageName } from "./riseScale";
 import { awaited, clockAt, type Batch, type DoughDraft } from "./types";
 
 /** The dough on one sheet of paper: what to weigh, in which order, how warm, how long. */

@@ -1,6 +1,7 @@
 import { hoursSaid } from "../../ui/time";
 import { useNow } from "../../ui/useNow";
-import { RiseCurve, stageName } from "./RiseCurve";
+import { RiseCurve } from "./RiseCurve";
+import { stageName } from "./riseScale";
 import { SeenRow } from "./SeenRow";
 import { awaited, clockAt, type Batch, type DoughReference } from "./types";
 import type { Desk } from "./useDoughDesk";

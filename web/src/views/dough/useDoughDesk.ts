@@ -1,18 +1,11 @@
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate } from "react-router";
-import { answer, client } from "../../api/client";
 import { useShortcut } from "../../app/useShortcut";
 import type { StyleLine } from "../../ui/styles";
 import { useKeptDraft } from "../../ui/useKept";
 import { useLast } from "../../ui/useLast";
-import { useSaving } from "../../ui/useSaving";
-import { asked, type DoughDraft, type DoughInput, type SavedDough } from "./types";
+import type { DoughDraft, DoughInput, SavedDough } from "./types";
 import { useBatch } from "./useBatch";
-
-function draftOf(saved: SavedDough): DoughDraft {
-  return { name: saved.name, dough: saved.dough, planId: saved.plan_id, mixedAt: saved.mixed_at };
-}
+import { draftOf, useDoughSaving } from "./useDoughSaving";
 
 /** The style a dough is made for: its own before a known one. */
 function styleOf(dough: DoughInput, styles: readonly StyleLine[]): StyleLine | undefined {
@@ -37,13 +30,12 @@ export function useDoughDesk({
   start: DoughInput;
   planId: number | null;
 }) {
-  const navigate = useNavigate();
-  const queries = useQueryClient();
-  const { draft, touched, change, putAway, leave, version } = useKeptDraft<DoughDraft>(
+  const kept = useKeptDraft<DoughDraft>(
     `dough ${owner} ${saved ? String(saved.id) : `new ${String(planId ?? "")}`}`,
     saved ? draftOf(saved) : { name: "", dough: start, planId, mixedAt: null },
     saved?.version ?? null,
   );
+  const { draft, touched, change, putAway } = kept;
   const put = (to: Partial<DoughDraft>) => {
     change((was) => ({ ...was, ...to }));
   };
@@ -55,42 +47,11 @@ export function useDoughDesk({
   const pieces = draft.dough.formula.pieces.reduce((sum, p) => sum + (p.count ?? 1), 0);
   const usual = `${style?.name ?? "Dough"} for ${String(pieces)}`;
   const title = draft.name || usual;
-  const settle = (dough: SavedDough) => {
-    queries.setQueryData(["dough", dough.id], dough);
-    void queries.invalidateQueries({ queryKey: ["doughs"] });
-  };
   const begin = () => {
     batch.forget();
     putAway();
   };
-  const saving = useSaving<DoughDraft, SavedDough>({
-    draft,
-    saved,
-    touched,
-    began: version,
-    held: batch.refusal !== null,
-    title,
-    named: (as, name) => ({ ...as, name }),
-    draftOf,
-    write: (as, over) => {
-      const dough = asked(as.dough);
-      const body = { name: as.name || usual, dough, plan_id: as.planId, mixed_at: as.mixedAt };
-      if (!over) return answer(client.POST("/api/dough", { body }));
-      const params = { path: { dough_id: over.id }, query: { version: over.version } };
-      return answer(client.PUT("/api/dough/{dough_id}", { params, body }));
-    },
-    onSaved: (dough) => {
-      if (saved) putAway();
-      else leave();
-      settle(dough);
-      void navigate(`/dough/${String(dough.id)}`);
-    },
-    settle,
-    putAway: begin,
-    takeBack: (mine) => {
-      change(() => mine);
-    },
-  });
+  const saving = useDoughSaving({ ...kept, saved, usual, title, held: batch.refusal !== null, begin });
   useShortcut(["s"], (_, e) => {
     e.preventDefault();
     saving.doSave();

@@ -1,8 +1,9 @@
-import { clock, day, minuteOf, dayFrom } from "../../ui/time";
+import { clock, day, minuteOf } from "../../ui/time";
 import type { ReactNode } from "react";
 import { ClockField } from "../../ui/ClockField";
 import { TempFigure } from "../../ui/TempFigure";
 import { useUnits } from "../../ui/units";
+import { Absences } from "./Absences";
 import type { Result, Words } from "./types";
 
 /** When somebody is there, how many hands, how warm it is. */
@@ -19,7 +20,6 @@ export function Conditions({
 }) {
   const units = useUnits();
   const wrong = (path: string) => (problem?.path === path ? problem.text : undefined);
-  const absences = words.absences ?? [];
   const temp = (label: string, key: "room_c" | "fridge_c" | "warm_c", low: number, high: number) => (
     <Row name={label}>
       <TempFigure
@@ -66,65 +66,14 @@ export function Conditions({
         />
         I would get up in the night for it
       </label>
-      {absences.map((away, i) => (
-        <div key={i} className="grid gap-0.5 border-t border-line pt-1">
-          <div className="flex flex-wrap items-baseline gap-1.5">
-            away
-            <input
-              type="datetime-local"
-              aria-label={`Away from, ${String(i + 1)}`}
-              className="figure !text-left"
-              value={away.from_at.slice(0, 16)}
-              onChange={(e) => {
-                if (e.target.value)
-                  onWords({
-                    absences: absences.map((a, j) => (j === i ? { ...a, from_at: e.target.value } : a)),
-                  });
-              }}
-            />
-            to
-            <input
-              type="datetime-local"
-              aria-label={`Away until, ${String(i + 1)}`}
-              className="figure !text-left"
-              value={away.to_at.slice(0, 16)}
-              onChange={(e) => {
-                if (e.target.value)
-                  onWords({
-                    absences: absences.map((a, j) => (j === i ? { ...a, to_at: e.target.value } : a)),
-                  });
-              }}
-            />
-            <button
-              type="button"
-              aria-label={`There after all, ${String(i + 1)}`}
-              className="px-1 text-ash hover:text-brick"
-              onClick={() => {
-                onWords({ absences: absences.filter((_, j) => j !== i) });
-              }}
-            >
-              ×
-            </button>
-          </div>
-          {problem?.path.startsWith(`absences.${String(i)}`) ? (
-            <p role="alert" className="text-brick">
-              {problem.text}
-            </p>
-          ) : null}
-        </div>
-      ))}
-      <button
-        type="button"
-        className="justify-self-start text-air underline underline-offset-2"
-        disabled={absences.length >= 20}
-        onClick={() => {
-          const base = result ? result.serve_at : words.serve_at;
-          const dayOf = dayFrom(base, -1);
-          onWords({ absences: [...absences, { from_at: `${dayOf}T08:30`, to_at: `${dayOf}T17:00` }] });
+      <Absences
+        absences={words.absences ?? []}
+        nearTo={result ? result.serve_at : words.serve_at}
+        problem={problem}
+        onAbsences={(absences) => {
+          onWords({ absences });
         }}
-      >
-        I am away for a while
-      </button>
+      />
       <div className="mt-1 grid gap-1.5 border-t border-line pt-2">
         <Row name="hands">
           <select

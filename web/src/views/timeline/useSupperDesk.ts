@@ -1,19 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate } from "react-router";
-import { answer, client } from "../../api/client";
 import { useShortcut } from "../../app/useShortcut";
 import { useKeptDraft } from "../../ui/useKept";
 import { useLast } from "../../ui/useLast";
-import { useSaving } from "../../ui/useSaving";
 import { useUnits } from "../../ui/units";
 import type { SavedSupper, SupperDraft, Told, Words } from "./types";
-import { asQuestion, useSupper } from "./useSupper";
+import { useSupper } from "./useSupper";
+import { useSupperSaving } from "./useSupperSaving";
 import { useSupperSteps } from "./useSupperSteps";
-
-function draftOf(saved: SavedSupper): SupperDraft {
-  return { name: saved.name, words: saved.words as Words };
-}
 
 /** The supper on the desk: its words, its days laid out, and saving it. */
 export function useSupperDesk({
@@ -28,7 +22,6 @@ export function useSupperDesk({
   place: string;
 }) {
   const units = useUnits();
-  const navigate = useNavigate();
   const queries = useQueryClient();
   const kept = useKeptDraft<SupperDraft>(
     `supper ${owner} ${place}`,
@@ -40,44 +33,14 @@ export function useSupperDesk({
   const say = (to: Partial<Words>) => {
     change((was) => ({ ...was, words: { ...was.words, ...to } }));
   };
-  const settle = (row: SavedSupper) => {
-    queries.setQueryData(["supper", row.id], row);
-    for (const key of ["suppers", "next-step", "doughs", "dough"])
-      void queries.invalidateQueries({ queryKey: [key] });
-  };
   const [dragging, setDragging] = useState(false);
   // A saved supper nobody has touched is shown as it was stored, not laid out again.
   const asked = useSupper(saved !== null && !touched ? null : words, dragging);
   const told: Told | null = saved !== null && !touched ? saved.told : asked.told;
   const { refusal } = asked;
   const usual = `Supper for ${String(words.pizzas ?? 4)}`;
-  const saving = useSaving<SupperDraft, SavedSupper>({
-    draft,
-    saved,
-    touched,
-    began: kept.version,
-    held: refusal !== null,
-    title: draft.name || usual,
-    named: (as, name) => ({ ...as, name }),
-    draftOf,
-    write: (as, over) => {
-      const body = { ...asQuestion(as.words), name: as.name || usual };
-      if (!over) return answer(client.POST("/api/timeline", { body }));
-      const params = { path: { supper_id: over.id }, query: { version: over.version } };
-      return answer(client.PUT("/api/timeline/{supper_id}", { params, body }));
-    },
-    onSaved: (row) => {
-      if (saved) putAway();
-      else kept.leave();
-      settle(row);
-      void navigate(`/timeline/${String(row.id)}`);
-    },
-    settle,
-    putAway,
-    takeBack: (mine) => {
-      change(() => mine);
-    },
-  });
+  const title = draft.name || usual;
+  const { saving, settle } = useSupperSaving({ ...kept, saved, usual, title, held: refusal !== null });
   useShortcut(["s"], (_, e) => {
     e.preventDefault();
     saving.doSave();
@@ -100,7 +63,7 @@ export function useSupperDesk({
     saved,
     saving,
     usual,
-    title: draft.name || usual,
+    title,
     told,
     lastGood,
     shown,

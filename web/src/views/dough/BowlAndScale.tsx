@@ -1,0 +1,73 @@
+import { Figure } from "../../ui/Figure";
+import { OUNCE_G, useUnits } from "../../ui/units";
+import type { DoughInput } from "./types";
+
+/** What the dough is made with: its bowl, what is lost in it, and the scale. */
+export function BowlAndScale({
+  dough,
+  onDough,
+}: {
+  dough: DoughInput;
+  onDough: (dough: DoughInput) => void;
+}) {
+  const us = useUnits().system === "us";
+  const perUnit = us ? OUNCE_G : 1;
+  return (
+    <>
+      <p className="flex items-baseline justify-between">
+        the bowl or mixer holds
+        <Figure
+          label="What the bowl holds"
+          value={(dough.formula.bowl_limit_g ?? 2500) / perUnit}
+          digits={0}
+          step={us ? 5 : 100}
+          unit={us ? "oz" : "g"}
+          bounds={us ? [8, 700] : [200, 20000]}
+          onChange={(value) => {
+            onDough({
+              ...dough,
+              formula: {
+                ...dough.formula,
+                bowl_limit_g: Math.max(200, Math.min(20000, value * perUnit)),
+              },
+            });
+          }}
+        />
+      </p>
+      <p className="flex items-baseline justify-between">
+        lost in the bowl
+        <Figure
+          label="Lost in the bowl"
+          value={dough.formula.bowl_loss_pct ?? 1.5}
+          digits={1}
+          step={0.5}
+          unit="%"
+          bounds={[0, 10]}
+          onChange={(value) => {
+            onDough({
+              ...dough,
+              formula: { ...dough.formula, bowl_loss_pct: Math.max(0, Math.min(10, value)) },
+            });
+          }}
+        />
+      </p>
+      <p className="flex items-baseline justify-between">
+        the scale shows
+        <Figure
+          label="What the scale shows"
+          value={dough.formula.scale_g ?? 1}
+          digits={2}
+          step={0.1}
+          unit="g"
+          bounds={[0.01, 5]}
+          onChange={(value) => {
+            onDough({
+              ...dough,
+              formula: { ...dough.formula, scale_g: Math.max(0.01, Math.min(5, value)) },
+            });
+          }}
+        />
+      </p>
+    </>
+  );
+}

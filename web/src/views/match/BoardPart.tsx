@@ -1,0 +1,85 @@
+import { useUnits } from "../../ui/units";
+import type { Part, Placed, Row } from "./board";
+import { CellButton } from "./CellButton";
+
+export interface Walk {
+  here: { row: number; column: number };
+  ramp: string[];
+  choose: (row: number, column: number) => void;
+  step: (row: number, column: number, down: number, right: number) => void;
+  plan: (place: Placed) => void;
+}
+
+/** One part of the board: rigs across, styles down. */
+export function BoardPart({ part, rows, walk }: { part: Part; rows: readonly Row[]; walk: Walk }) {
+  return (
+    <div
+      role="grid"
+      aria-label={part.name}
+      className="grid justify-start"
+      style={{
+        gridTemplateColumns: `142px repeat(${String(part.columns.length)}, minmax(96px, 118px))`,
+      }}
+    >
+      <div role="row" className="contents">
+        <span role="columnheader" className="self-end pr-2 pb-1 text-[12px] leading-tight text-ash">
+          {part.name.toLowerCase()}
+        </span>
+        {part.columns.map((c) => (
+          <span key={c.key} role="columnheader" className="self-end px-1.5 pb-1 leading-tight">
+            <span className="block font-semibold">{c.thing}</span>
+            <span className="block text-[12px] text-ash">{c.hearth}</span>
+          </span>
+        ))}
+      </div>
+      {part.rows.map((row) => (
+        <BoardRow key={row.style.key} part={part} row={row} at={rows.indexOf(row)} walk={walk} />
+      ))}
+    </div>
+  );
+}
+
+function BoardRow({ part, row, at, walk }: { part: Part; row: Row; at: number; walk: Walk }) {
+  const units = useUnits();
+  const { style } = row;
+  return (
+    <div role="row" className="contents">
+      <span role="rowheader" className="border-t border-line py-0.5 pr-2 leading-[1.15]">
+        <span className="block text-[15px] font-semibold">{style.name}</span>
+        <span className="block text-[12px] text-ash">
+          {style.shape === "pan" ? `${units.mass(style.mass_g)} of dough` : units.size(style.diameter_cm)}
+        </span>
+      </span>
+      {row.places.map((place, c) => {
+        const column = part.columns[c];
+        if (!place)
+          return (
+            <span key={column?.key} role="gridcell" className="grid place-items-center border-t border-line">
+              <span className="sr-only">does not go together</span>
+              <span aria-hidden className="size-1 bg-line" />
+            </span>
+          );
+        return (
+          <span key={column?.key} role="gridcell" className="border-t border-line">
+            <CellButton
+              place={place}
+              style={style}
+              thing={column?.thing ?? ""}
+              here={walk.here.row === at && walk.here.column === c}
+              ramp={walk.ramp}
+              onChoose={() => {
+                walk.choose(at, c);
+              }}
+              onStep={(down, right) => {
+                walk.step(at, c, down, right);
+              }}
+              onPlan={() => {
+                walk.plan(place);
+              }}
+            />
+          </span>
+        );
+      })}
+    </div>
+  );
+}

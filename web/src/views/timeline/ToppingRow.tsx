@@ -1,0 +1,81 @@
+import { Figure } from "../../ui/Figure";
+import { OUNCE_G, useUnits } from "../../ui/units";
+import type { DoughReference } from "../../ui/dough";
+import type { Words } from "./types";
+
+export type Pick = NonNullable<Words["picks"]>[number];
+
+/** One topping: how much, where it lies, whether it is treated. */
+export function ToppingRow({
+  pick,
+  kind,
+  usualG,
+  onChange,
+  onLeaveOut,
+}: {
+  pick: Pick;
+  kind: DoughReference["toppings"][number] | undefined;
+  /** What lies on one pizza where no mass was said. */
+  usualG: number;
+  onChange: (to: Partial<Pick>) => void;
+  onLeaveOut: () => void;
+}) {
+  const us = useUnits().system === "us";
+  const grams = pick.grams ?? usualG;
+  return (
+    <li
+      className="grid grid-cols-[1fr_auto_auto_4.6rem_auto] items-baseline gap-x-2 border-t border-line py-1"
+      data-pick={pick.topping}
+    >
+      <span className="leading-tight font-semibold">{kind?.name ?? pick.topping}</span>
+      <Figure
+        label={`${kind?.name ?? ""} on one pizza`}
+        value={us ? grams / OUNCE_G : grams}
+        digits={us ? 2 : 0}
+        step={us ? 0.2 : 5}
+        wide="w-12"
+        unit={us ? "oz" : "g"}
+        bounds={us ? [0, 70] : [0, 2000]}
+        onChange={(value) => {
+          onChange({ grams: Math.max(0, Math.min(2000, us ? value * OUNCE_G : value)) });
+        }}
+      />
+      <select
+        aria-label={`Where the ${kind?.name ?? ""} lies`}
+        className="border-b border-line bg-panel"
+        value={pick.half ?? "whole"}
+        onChange={(e) => {
+          onChange({ half: e.target.value as "whole" | "left" | "right", grams: null });
+        }}
+      >
+        <option value="whole">all over</option>
+        <option value="left">left half</option>
+        <option value="right">right half</option>
+      </select>
+      {kind?.treat ? (
+        <label className="flex items-center gap-1 text-[13px]" title={kind.treat}>
+          <input
+            type="checkbox"
+            checked={pick.treated ?? true}
+            onChange={(e) => {
+              onChange({ treated: e.target.checked });
+            }}
+          />
+          treated
+        </label>
+      ) : (
+        <span />
+      )}
+      <button
+        type="button"
+        aria-label={`Leave out ${kind?.name ?? ""}`}
+        className="ml-auto px-1 text-ash hover:text-brick"
+        onClick={() => {
+          onLeaveOut();
+        }}
+      >
+        ×
+      </button>
+    </li>
+  );
+}

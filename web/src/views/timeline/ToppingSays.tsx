@@ -1,0 +1,62 @@
+import type { Schemas } from "../../api/client";
+import { Caution } from "../../ui/Caution";
+import { useUnits } from "../../ui/units";
+import type { Told } from "./types";
+
+/** What these toppings come to: load and water, what the oven makes of them, what to mind. */
+export function ToppingSays({
+  told,
+  baked,
+  planned,
+}: {
+  told: Told | null;
+  baked: Schemas["Effect"] | undefined;
+  /** Whether a plan is chosen, whose oven could say. */
+  planned: boolean;
+}) {
+  const units = useUnits();
+  return (
+    <>
+      {told?.toppings ? (
+        <p className="font-semibold">
+          {told.toppings.halves
+            .map(
+              (h) =>
+                `${h.half === "whole" ? "" : `${h.half}: `}${h.load_g_cm2.toFixed(2)} g/cm², ${h.water_pct.toFixed(0)} % water`,
+            )
+            .join(" · ")}
+        </p>
+      ) : null}
+      {baked ? (
+        <p data-testid="effect">
+          <span
+            className={
+              baked.halves.some((h) => h.under_sauce_word === "gummy")
+                ? "font-semibold text-brick"
+                : "font-semibold"
+            }
+          >
+            In the oven: {baked.say}
+          </span>{" "}
+          <span className="text-ash">
+            Under the sauce{" "}
+            {baked.halves
+              .map((h) => `${h.half === "whole" ? "" : `${h.half} `}${h.under_sauce_word}`)
+              .join(", ")}
+            ; base {baked.bottom_word}.
+          </span>
+        </p>
+      ) : !planned ? (
+        <p className="text-[13px] text-ash">With a plan its oven says whether the middle sets.</p>
+      ) : null}
+      {told?.toppings?.warnings.map((w) => (
+        <p key={w.about + w.text} className="border-l-2 border-brick pl-2 text-[13px] leading-snug">
+          {units.say(w.text)}
+        </p>
+      ))}
+      {told?.toppings?.cautions.map((c) => (
+        <Caution key={c} text={c} />
+      ))}
+    </>
+  );
+}
