@@ -78,6 +78,19 @@ class DoughStory(StoryCase):
         page.settled()
         self.assertIn("8 balls", page.one("[data-part=pieces]").text)
 
+        self.a_recipe_becomes_the_dough(page)
+        self.its_days_are_dragged(page)
+        self.an_impossible_wish_is_answered(page)
+
+        # The calendar reads it, and the rail tells what is next.
+        supper = Supper.objects.order_by("-id")[0]
+        cook = Client()
+        cook.force_login(supper.owner)
+        events = icalendar.Calendar.from_ical(cook.get(f"/api/timeline/{supper.pk}/calendar.ics").content).walk("VEVENT")
+        self.assertGreater(len(events), 10)
+        self.assertIn("Weigh and mix", page.one("[data-testid=next-step]").text)
+
+    def a_recipe_becomes_the_dough(self, page: Page) -> None:
         # A recipe in cups, read, compared and used; the line that was no ingredient is said.
         self.tab("Paste a recipe")
         self.driver.execute_script(PASTE, self.labelled("A list of ingredients"), CUPS)
@@ -110,6 +123,7 @@ class DoughStory(StoryCase):
         self.assertEqual(self.share("water"), water)
         self.assertEqual(self.pages(), 1)
 
+    def its_days_are_dragged(self, page: Page) -> None:
         # Its days: the serving time is dragged on the ribbon and by key, and kept over a reload.
         self.link("its days").click()
         page.wait(lambda: "/timeline/new" in self.driver.current_url)
@@ -129,6 +143,7 @@ class DoughStory(StoryCase):
         page.settled()
         self.assertEqual(self.labelled("First pizza on the table at").get_attribute("value"), kept)
 
+    def an_impossible_wish_is_answered(self, page: Page) -> None:
         # An impossible wish is told with what would do; an offer is taken.
         page.pick("programme", "three days in the fridge")
         self.serve((datetime.now() + timedelta(days=1)).replace(hour=19, minute=30))
@@ -142,14 +157,6 @@ class DoughStory(StoryCase):
         page.button("Save").click()
         page.wait(lambda: re.search(r"/timeline/\d+", self.driver.current_url))
         self.assertEqual(self.pages(), 1)
-
-        # The calendar reads it, and the rail tells what is next.
-        supper = Supper.objects.order_by("-id")[0]
-        cook = Client()
-        cook.force_login(supper.owner)
-        events = icalendar.Calendar.from_ical(cook.get(f"/api/timeline/{supper.pk}/calendar.ics").content).walk("VEVENT")
-        self.assertGreater(len(events), 10)
-        self.assertIn("Weigh and mix", page.one("[data-testid=next-step]").text)
 
     def tonight(self, mixed_h: float, *, toppings_in_min: float | None = None) -> Page:
         """The demo supper, mixed so many hours ago, eaten tonight in a same-day programme."""

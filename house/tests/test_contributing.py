@@ -14,6 +14,7 @@ from unittest import TestCase
 from house.commands import COMMANDS
 from house.places import ROOT
 
+MOST_LINES, MOST_FUNCTION, MOST_COMPONENT = 400, 80, 150
 ENGINE, SERVER = ROOT / "engine" / "mattone_engine", ROOT / "server"
 # Who may import whom inside the engine: what stands lower is imported by what stands higher.
 GROUND_UP = (("things",), ("styles",), ("heat", "dough"), ("knowledge",), ("bake", "days"), ("learn", "formats"), ("evidence",))
@@ -76,6 +77,46 @@ class Rooms(TestCase):
         apps = {path.name for path in SERVER.iterdir() if path.is_dir()}
         seen = {(file.relative_to(SERVER).parts[0], module.split(".")[0]) for file in sources(SERVER) for module, _ in imports(file)}
         self.assertEqual({(a, b) for a, b in seen if a < b and b in apps and (b, a) in seen}, set())
+
+    def test_no_view_of_the_page_imports_another(self) -> None:
+        views = ROOT / "web" / "src" / "views"
+        names = {path.name for path in views.iterdir()}
+        crossing = [
+            f"{file.relative_to(views)}: {found}"
+            for file in views.rglob("*.ts*")
+            for found in re.findall(r'from "(?:\.\./)+([\w-]+)/', file.read_text(encoding="utf-8"))
+            if found in names
+        ]
+        self.assertEqual(crossing, [])
+        shared = [path for room in ("ui", "app", "api") for path in (ROOT / "web" / "src" / room).rglob("*.ts*") if path.name != "App.tsx"]
+        self.assertEqual([path.name for path in shared if re.search(r'from ".*views/', path.read_text(encoding="utf-8"))], [])
+
+    def test_files_functions_and_components_are_small(self) -> None:
+        """The kernels are spared: compiled code has to stand in one file and be one loop."""
+        large = []
+        for file in [*sources(ROOT / "engine"), *sources(SERVER), *sources(ROOT / "house"), *sources(ROOT / "e2e"), *sources(ROOT / "bench")]:
+            text = file.read_text(encoding="utf-8")
+            if file.name == "column.py":
+                continue
+            large += [f"{file.name}: {text.count(chr(10))} lines"] if text.count("\n") >= MOST_LINES else []
+            for node in ast.walk(ast.parse(text)):
+                if isinstance(node, ast.FunctionDef | ast.AsyncFunctionDef) and node.end_lineno is not None:
+                    lines = node.end_lineno - node.lineno + 1
+                    large += [f"{file.name}: {node.name}, {lines} lines"] if lines > MOST_FUNCTION else []
+        for file in (ROOT / "web" / "src").rglob("*.ts*"):
+            lines = file.read_text(encoding="utf-8").split("\n")
+            if file.name == "schema.d.ts":
+                continue
+            large += [f"{file.name}: {len(lines)} lines"] if len(lines) > MOST_LINES else []
+            began, name = 0, ""
+            for i, line in enumerate(lines):
+                if head := re.match(r"(?:export )?(?:async )?function (\w+)", line):
+                    began, name = i, head.group(1)
+                elif line == "}" and name:
+                    most = MOST_COMPONENT if name[0].isupper() else MOST_FUNCTION
+                    large += [f"{file.name}: {name}, {i - began + 1} lines"] if i - began + 1 > most else []
+                    name = ""
+        self.assertEqual(large, [])
 
     def test_kernels_are_all_in_one_file(self) -> None:
         compiled = [file.name for file in sources(ENGINE) if re.search(r"^@njit", file.read_text(encoding="utf-8"), re.M)]

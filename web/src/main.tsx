@@ -1,3 +1,4 @@
+import { server } from "./api/queries";
 import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
@@ -12,7 +13,7 @@ const queries: QueryClient = new QueryClient({
   queryCache: new QueryCache({
     onError(error) {
       if (error instanceof Refusal && error.status === 401)
-        void queries.invalidateQueries({ queryKey: ["session"] });
+        void queries.invalidateQueries({ queryKey: server.session.queryKey });
     },
   }),
   // Asked whatever the browser thinks of its line: an answer that does not come is said, and what happens is kept.

@@ -6,9 +6,9 @@ from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.match import MatchInput, MatchRig, asked_styles, best_of, makes_sense, plan_input
+from mattone_engine.bake.neighbour import with_request
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan import verdict
-from mattone_engine.bake.search import Search
 from mattone_engine.heat.outcome import PALE_L
 from mattone_engine.styles import Style
 from mattone_engine.things import Overhead, Pan, Surface
@@ -54,7 +54,7 @@ class Standing:
         """The score with a changed dough, the controls as they are."""
         request = plan_input(self.style, self.rig, altitude_m)
         dough = request.dough.model_copy(update={name: getattr(request.dough, name) + amount for name, amount in more.items()})
-        return standing_score(Search(request.model_copy(update={"dough": dough})).try_controls(self.controls))
+        return standing_score(with_request(request, self.controls, dough=dough))
 
 
 def help_most(request: MatchInput) -> HelpResult:
@@ -133,10 +133,10 @@ def _second_deck(request: MatchInput, now: dict[str, Standing]) -> list[Helps]:
         c, levels = standing.controls, standing.rig.hearth.levels
         if standing.rig.hearth.fire is not None or c.level >= levels or c.top_element is not None:
             continue
-        plain = plan_input(standing.style, standing.rig, request.altitude_m).model_copy(update={"spares": (second,)})
+        plain = plan_input(standing.style, standing.rig, request.altitude_m)
         over = Overhead(kind="stone", thickness_mm=15.0, level=min(levels, c.level + 2))
         heated = c.model_copy(update={"overhead": over, "preheat_min": min(75.0, c.preheat_min + 15.0)})
-        scores[key] = (standing.style, standing_score(Search(plain).try_controls(heated)))
+        scores[key] = (standing.style, standing_score(with_request(plain, heated, spares=(second,))))
     return [_told("thing", "a second stone, on a level above", scores, now)]
 
 
@@ -160,7 +160,7 @@ def _changes_of_controls(now: dict[str, Standing], altitude_m: float) -> list[He
         asked.append(("15 minutes more preheat", standing, c.model_copy(update={"preheat_min": c.preheat_min + 15.0})))
         asked += [("one level up", standing, c.model_copy(update={"level": c.level + 1}))] if c.level < limits.levels else []
         asked += [("one level down", standing, c.model_copy(update={"level": c.level - 1}))] if c.level > 1 else []
-    scores = in_parallel(lambda one: standing_score(Search(plan_input(one[1].style, one[1].rig, altitude_m)).try_controls(one[2])), asked)
+    scores = in_parallel(lambda one: standing_score(with_request(plan_input(one[1].style, one[1].rig, altitude_m), one[2])), asked)
     result = list(zip(asked, scores, strict=True))
     return [
         _told("control", what, {s.style.key: (s.style, score) for (w, s, _), score in result if w == what}, now)

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, DoughChange, Span
+from mattone_engine.bake.neighbour import with_controls
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.search import Search
 from mattone_engine.bake.text import celsius, clock, kelvin, sooner_or_later
@@ -26,7 +27,7 @@ class Reason(StrictModel):
 def reasons(search: Search, chosen: Candidate) -> list[Reason]:
     """A reason for each decision, from what its neighbour would have baked."""
     # Differences are told between quick bakes of the same kind, the crust itself from the whole one.
-    quick = search.with_controls(chosen.controls, {})
+    quick = with_controls(search, chosen.controls, {})
     result: list[Callable[[], Reason | None]] = [lambda name=name: _handling(search, chosen, quick, name) for name in HANDLINGS]  # type: ignore[misc]
     if search.request.fire is not None:
         result += [lambda: _floor(search, chosen, quick), lambda: _top_of_fire(search, chosen)]
@@ -55,7 +56,7 @@ def _handling(search: Search, chosen: Candidate, quick: Candidate, name: str) ->
     value = getattr(c, name)
     if value is None or value == "room":
         return None
-    without = search.with_controls(c, {name: "room" if name == "cheese" else None})
+    without = with_controls(search, c, {name: "room" if name == "cheese" else None})
     what, because = _said(c, name)
     saved = without.loss_pct - quick.loss_pct
     gain = f", {abs(saved):.0f} % {'more' if saved > 0 else 'less'} lost" if abs(saved) >= 1.0 else ""
@@ -109,7 +110,7 @@ def _floor(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     assert fire is not None
     room = search.limits.hottest_c - c.setpoint_c
     other_c = c.setpoint_c + 30.0 if room >= 30.0 else c.setpoint_c - 30.0
-    other = search.with_controls(c, {"setpoint_c": max(fire.lowest_c - 20.0, other_c)})
+    other = with_controls(search, c, {"setpoint_c": max(fire.lowest_c - 20.0, other_c)})
     return Reason(
         decision="floor",
         chosen=f"launch at {celsius(c.setpoint_c)}",
@@ -124,7 +125,7 @@ def _top_of_fire(search: Search, chosen: Candidate) -> Reason:
     assert fire is not None
     over = c.dome_over_k if c.dome_over_k is not None else fire.dome_usual_k
     other_k = fire.dome_low_k if over - fire.dome_low_k > fire.dome_high_k - over else fire.dome_high_k
-    other = search.with_controls(c, {"dome_over_k": other_k})
+    other = with_controls(search, c, {"dome_over_k": other_k})
     side = "over" if over >= 0 else "under"
     name = f"the {fire.top}"
     return Reason(
@@ -212,7 +213,7 @@ def _level(search: Search, chosen: Candidate) -> Reason:
     others = [
         level for level in (c.level - 2, c.level - 1, c.level + 1, c.level + 2) if 1 <= level <= levels and (c.overhead is None or level < c.overhead.level)
     ]
-    options = [search.with_controls(c, {"level": level}) for level in others]
+    options = [with_controls(search, c, {"level": level}) for level in others]
     options.sort(key=lambda o: o.score)
     if not options:
         return Reason(decision="level", chosen="level 1", because="the hearth has one level", otherwise="")
@@ -229,7 +230,7 @@ def _setpoint(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     c = chosen.controls
     top = search.limits.hottest_c
     less = c.setpoint_c - 20.0 if c.setpoint_c - 20.0 >= 120.0 else c.setpoint_c + 20.0
-    other = search.with_controls(c, {"setpoint_c": min(less, top)})
+    other = with_controls(search, c, {"setpoint_c": min(less, top)})
     limit = (
         "all it may be"
         if top < search.request.hearth.max_setpoint_c and c.setpoint_c >= top - 0.5
@@ -250,7 +251,7 @@ def _setpoint(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
 def _preheat(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     c = chosen.controls
     minutes = max(5.0, c.preheat_min - 15.0)
-    other = search.with_controls(c, {"preheat_min": minutes})
+    other = with_controls(search, c, {"preheat_min": minutes})
     if not search.request.has_deck:
         because = "walls and air are then level, so the tray is heated from all sides."
     elif search.request.surface is not None and search.request.surface.deck_c is not None:
@@ -272,7 +273,7 @@ def _top_element(search: Search, chosen: Candidate) -> Reason | None:
         return None
     c = chosen.controls
     if c.top_element is not None:
-        other = search.with_controls(c, {"top_element": None})
+        other = with_controls(search, c, {"top_element": None})
         span = c.top_element
         return Reason(
             decision="top element",
@@ -280,7 +281,7 @@ def _top_element(search: Search, chosen: Candidate) -> Reason | None:
             because=f"it lifts the rim to {colour_word(chosen.rim_l)} while the base gets {colour_word(chosen.base_l)}.",
             otherwise=f"Without it: {crust(other)}.",
         )
-    other = search.with_controls(c, {"top_element": Span(on_s=0.0, off_s=60.0)})
+    other = with_controls(search, c, {"top_element": Span(on_s=0.0, off_s=60.0)})
     return Reason(
         decision="top element",
         chosen="top element off",
@@ -293,7 +294,7 @@ def _fan(search: Search, chosen: Candidate) -> Reason | None:
     if not (search.request.hearth.has_fan and search.request.hearth.fan_can_be_off):
         return None
     c: Controls = chosen.controls
-    other = search.with_controls(c, {"fan": not c.fan, "top_element": None})
+    other = with_controls(search, c, {"fan": not c.fan, "top_element": None})
     state = "on" if c.fan else "off"
     return Reason(
         decision="fan",

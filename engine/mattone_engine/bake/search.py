@@ -80,7 +80,8 @@ class Search:
         self.target = wanted(self.style, request.target, topped=request.toppings.mass_g > 0)
         self.tried: dict[Controls, Candidate] = {}
         self._heated: dict[object, Preheat] = {}
-        self._compared: dict[Controls, Candidate] = {}
+        # What Why has looked at beside the chosen one; see neighbour.
+        self.compared: dict[Controls, Candidate] = {}
 
     def preheat_min(self, setpoint_c: float, level: int, fan: bool) -> float:
         spec = bake_of(self.request, Controls(setpoint_c=setpoint_c, level=level, preheat_min=30.0, fan=fan))
@@ -99,10 +100,11 @@ class Search:
         """What these controls bake: quickly, or `whole` as it will be told."""
         if controls in self.tried and not whole:
             return self.tried[controls]
-        self.tried[controls] = found = self._baked(controls, whole=whole, brief=not whole)
+        self.tried[controls] = found = self.baked(controls, whole=whole, brief=not whole)
         return found
 
-    def _baked(self, controls: Controls, *, whole: bool, brief: bool) -> Candidate:
+    def baked(self, controls: Controls, *, whole: bool, brief: bool) -> Candidate:
+        """One bake by these controls, not remembered."""
         spec = bake_of(self.request, controls)
         target = replace(self.target, topped_s=topped_at(spec))
         done, result = quick_outcome(spec, target, heated=self.heated(spec), whole=whole, brief=brief)
@@ -307,13 +309,6 @@ class Search:
     def ranked(self, *, asked: bool = False) -> list[Candidate]:
         """All candidates, best first; with `asked` only those of the methods asked for."""
         return sorted((c for c in self.tried.values() if not asked or self._asked(c.controls)), key=lambda c: c.score)
-
-    def with_controls(self, controls: Controls, changes: dict[str, object]) -> Candidate:
-        """The same controls but for some changes, quickly but to the end; the turn is left out, as in the search."""
-        changed = controls.model_copy(update={"turn_s": None} | changes)
-        if changed not in self._compared:
-            self._compared[changed] = self._baked(changed, whole=False, brief=False)
-        return self._compared[changed]
 
 
 def _range(low: float, high: float) -> list[float]:

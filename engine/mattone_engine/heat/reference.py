@@ -7,6 +7,7 @@ the physics and the property table with `heat.column` but none of its stepping.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -31,21 +32,69 @@ class ReferenceRun:
     evaluations: int
 
 
-def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval: np.ndarray, *, rtol: float = 1e-4, atol: float = 1e-4) -> ReferenceRun:
-    """Bake column `j` of `heat.run.Columns` under the constant boundary `bc` (see advance_column)."""
+def _resistances(q: Any, shape: _Shape, loosen: Any, mass: Any, x: Any, tf: Any, hottest: Any) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Half resistances of every cell below and above its middle (m2K/W), and the thickness of the food's (m)."""
+    first, nf, nt = shape.first, shape.nf, shape.nt
+    n, columns = first + nf + nt, tf.shape[1]
+    rise = np.clip((np.maximum(hottest, tf[:nf]) - 35.0) / 50.0, 0.0, 1.0)
+    v = q[k.Q_V0] + (q[k.Q_V1] - q[k.Q_V0]) * rise * loosen[first : first + nf, None]
+    dx = np.repeat(mass[first:, None] * 1e-3, columns, axis=1)
+    dx[:nf] *= v
+    below = np.repeat(mass[:n, None], columns, axis=1)
+    below[first:] = 0.5 * dx / q[k.Q_K_TOPPING]
+    above = below.copy()
+    dry = np.maximum(0.0, 1.0 - x[:nf] / q[k.Q_X0])
+    passed = 0.5 * np.clip(4.0 * dry - 2.8, 0.0, 1.0)
+    path = dx[:nf] * (v + 0.3) / 1.5
+    inner = 0.5 * path * (1.0 - dry) / q[k.Q_K_WET] + passed * path * dry / q[k.Q_K_DRY]
+    outer = 0.5 * path * (1.0 - dry) / q[k.Q_K_WET] + (1.0 - passed) * path * dry / q[k.Q_K_DRY]
+    upward = np.arange(nf)[:, None] >= (nf if nt else nf // 2)
+    below[first : first + nf] = np.where(upward, inner, outer)
+    above[first : first + nf] = np.where(upward, outer, inner)
+    return below, above, dx
+
+
+def _above(q: Any, bc: np.ndarray, x_top: Any, t_top: Any, a_w: Any, psat: Any) -> tuple[Any, Any]:
+    """Heat into the upper face, W/m2, and water that dries off it, kg/m2s."""
+    t_k = t_top + k.K0
+    h_m = bc[k.B_FILM_TOP] / (1000.0 * 0.95) * q[k.Q_WETTED]
+    p_s = np.minimum(a_w * psat, q[k.Q_P_AMB])
+    dried = h_m * k.M_WATER / (k.R_GAS * t_k) * np.maximum(0.0, p_s - bc[k.B_VAPOUR]) * np.minimum(1.0, x_top / 0.002)
+    heat = q[k.Q_EPS_TOP] * (bc[k.B_RADIANT_TOP] + k.SIGMA * ((bc[k.B_VIEW_TOP] + k.K0) ** 4 - t_k**4)) + bc[k.B_FILM_TOP] * (bc[k.B_AIR_TOP] - t_top)
+    return heat, dried
+
+
+def _under(q: Any, bc: np.ndarray, t_low: Any) -> Any:
+    """Heat into the lower face, W/m2."""
+    tb = t_low + k.K0
+    return (
+        q[k.Q_EPS_UNDER] * (bc[k.B_RADIANT_UNDER] + k.SIGMA * ((bc[k.B_VIEW_UNDER] + k.K0) ** 4 - tb**4))
+        + bc[k.B_FILM_UNDER] * (bc[k.B_AIR_UNDER] - t_low)
+        + bc[k.B_HOB]
+    )
+
+
+@dataclass(frozen=True)
+class _Shape:
+    """Where the dough begins, and how many cells it and the topping have."""
+
+    first: int
+    nf: int
+    nt: int
+
+
+def _rates(columns: Any, j: int, bc: np.ndarray, table: np.ndarray) -> Callable[[float, Any], np.ndarray]:
+    """The right-hand side of the whole column, vectorized over states."""
     q = columns.q[j]
-    first = int(q[k.Q_DECK_CELLS] + q[k.Q_PAN])
-    nf, nt = int(q[k.Q_DOUGH]), int(q[k.Q_TOPPING])
+    shape = _Shape(int(q[k.Q_DECK_CELLS] + q[k.Q_PAN]), int(q[k.Q_DOUGH]), int(q[k.Q_TOPPING]))
+    first, nf, nt = shape.first, shape.nf, shape.nt
     n = first + nf + nt
-    m_dry: Any
-    mass: Any
-    m_dry, mass = columns.m_dry[j, :n], columns.mass[j, :n]
     food = n - first
+    m_dry, mass = columns.m_dry[j, :n], columns.mass[j, :n]
     # Shares of the layer that must boil before the base lifts.
     reach = np.minimum(np.cumsum(mass[first : first + nf]), k.CONTACT_LAYER)
     layer = np.diff(reach, prepend=0.0) / k.CONTACT_LAYER
     boiling_c = 99.0 - (k.STANDARD_PRESSURE_PA - q[k.Q_P_AMB]) / 3500.0
-    y0 = np.concatenate([columns.t[j, :n], columns.x[j, first:n], columns.t[j, first : first + nf], [np.log(84.0), np.log(84.0), 0.0, 0.0]])
 
     def rates(_t_s: float, y: Any) -> np.ndarray:
         shaped = y.reshape(y.shape[0], -1)
@@ -57,27 +106,12 @@ def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval:
         md = m_dry[first:, None]
         psat, _ = _look(table, k.ROW_PSAT, tf)
         a_w = water_activity(x, oswin_scale(tf + k.K0))
-        t_k = tf + k.K0
         p_v = np.minimum(a_w * psat, 0.9 * q[k.Q_P_AMB])
         porous = np.ones((food, 1))
         porous[nf:] = 0.25
         free, _ = _look(table, k.ROW_PIPE, tf)
         kp = np.where(tf < 105.0, q[k.Q_PIPE] * porous * free * a_w * q[k.Q_P_AMB] / (q[k.Q_P_AMB] - p_v), 0.0)
-        rise = np.clip((np.maximum(hottest, tf[:nf]) - 35.0) / 50.0, 0.0, 1.0)
-        v = q[k.Q_V0] + (q[k.Q_V1] - q[k.Q_V0]) * rise * columns.loosen[j, first : first + nf, None]
-        dx = np.repeat(mass[first:, None] * 1e-3, shaped.shape[1], axis=1)
-        dx[:nf] *= v
-        below = np.repeat(mass[:n, None], shaped.shape[1], axis=1)
-        below[first:] = 0.5 * dx / q[k.Q_K_TOPPING]
-        above = below.copy()
-        dry = np.maximum(0.0, 1.0 - x[:nf] / q[k.Q_X0])
-        passed = 0.5 * np.clip(4.0 * dry - 2.8, 0.0, 1.0)
-        path = dx[:nf] * (v + 0.3) / 1.5
-        inner = 0.5 * path * (1.0 - dry) / q[k.Q_K_WET] + passed * path * dry / q[k.Q_K_DRY]
-        outer = 0.5 * path * (1.0 - dry) / q[k.Q_K_WET] + (1.0 - passed) * path * dry / q[k.Q_K_DRY]
-        upward = np.arange(nf)[:, None] >= (nf if nt else nf // 2)
-        below[first : first + nf] = np.where(upward, inner, outer)
-        above[first : first + nf] = np.where(upward, outer, inner)
+        below, above, dx = _resistances(q, shape, columns.loosen[j], mass, x, tf, hottest)
         r = above[:-1] + below[1:]
         if first:
             tm = 0.5 * (t[first - 1] + t[first]) + k.K0
@@ -98,20 +132,10 @@ def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval:
         net[first + 1 :] += vapour * k.LATENT
         dx_dt[:-1] -= vapour / md[:-1]
         dx_dt[1:] += vapour / md[1:]
-        h_m = bc[k.B_FILM_TOP] / (1000.0 * 0.95) * q[k.Q_WETTED]
-        p_s = np.minimum(a_w[-1] * psat[-1], q[k.Q_P_AMB])
-        dried = h_m * k.M_WATER / (k.R_GAS * t_k[-1]) * np.maximum(0.0, p_s - bc[k.B_VAPOUR]) * np.minimum(1.0, x[-1] / 0.002)
-        heat = q[k.Q_EPS_TOP] * (bc[k.B_RADIANT_TOP] + k.SIGMA * ((bc[k.B_VIEW_TOP] + k.K0) ** 4 - t_k[-1] ** 4)) + bc[k.B_FILM_TOP] * (
-            bc[k.B_AIR_TOP] - tf[-1]
-        )
+        heat, dried = _above(q, bc, x[-1], tf[-1], a_w[-1], psat[-1])
         net[-1] += heat - dried * k.LATENT
         dx_dt[-1] -= dried / md[-1]
-        tb = t[0] + k.K0
-        net[0] += (
-            q[k.Q_EPS_UNDER] * (bc[k.B_RADIANT_UNDER] + k.SIGMA * ((bc[k.B_VIEW_UNDER] + k.K0) ** 4 - tb**4))
-            + bc[k.B_FILM_UNDER] * (bc[k.B_AIR_UNDER] - t[0])
-            + bc[k.B_HOB]
-        )
+        net[0] += _under(q, bc, t[0])
         x_q, _ = _look(table, k.ROW_XQ, tf)
         steam = np.maximum(0.0, x - x_q) / RELAX_S * md
         net[first:] -= steam * k.LATENT
@@ -130,6 +154,18 @@ def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval:
         out[-1] = dried + steam.sum(axis=0)
         return np.asarray(out.reshape(y.shape))
 
+    return rates
+
+
+def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval: np.ndarray, *, rtol: float = 1e-4, atol: float = 1e-4) -> ReferenceRun:
+    """Bake column `j` of `heat.run.Columns` under the constant boundary `bc` (see advance_column)."""
+    q = columns.q[j]
+    first = int(q[k.Q_DECK_CELLS] + q[k.Q_PAN])
+    nf, nt = int(q[k.Q_DOUGH]), int(q[k.Q_TOPPING])
+    n = first + nf + nt
+    y0 = np.concatenate([columns.t[j, :n], columns.x[j, first:n], columns.t[j, first : first + nf], [np.log(84.0), np.log(84.0), 0.0, 0.0]])
+
+    rates = _rates(columns, j, bc, table)
     # SciPy's numerical Jacobian overflows harmlessly where a state does not matter.
     with np.errstate(over="ignore", invalid="ignore", divide="ignore"):
         solved = solve_ivp(rates, (0.0, float(t_eval[-1])), y0, method="BDF", t_eval=t_eval, rtol=rtol, atol=atol, vectorized=True, first_step=1e-3)

@@ -1,6 +1,7 @@
+import { server } from "../api/queries";
+import { Button } from "../ui/Button";
 import { useQuery } from "@tanstack/react-query";
 import { Navigate, Route, Routes } from "react-router";
-import { whoIsIn } from "../api/account";
 import { AccountView } from "../views/account/AccountView";
 import { DoughDoor, DoughView } from "../views/dough/DoughView";
 import { KitchenView } from "../views/kitchen/KitchenView";
@@ -16,16 +17,16 @@ import { UndoProvider } from "./Undo";
 import { ShortcutsHelp } from "./ShortcutsHelp";
 
 export function App() {
-  const session = useQuery({ queryKey: ["session"], queryFn: whoIsIn, staleTime: Infinity });
+  const session = useQuery(server.session);
   if (session.isPending)
     return <main className="grid h-full place-items-center text-ash waiting">Mattone</main>;
   if (session.isError)
     return (
       <main className="grid h-full place-content-center gap-3 text-center">
         <p role="alert">{session.error.message}</p>
-        <button type="button" className="press" onClick={() => void session.refetch()}>
+        <Button look="press" onClick={() => void session.refetch()}>
           Try again
-        </button>
+        </Button>
       </main>
     );
   if (session.data === null)

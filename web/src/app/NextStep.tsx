@@ -1,7 +1,8 @@
+import { server } from "../api/queries";
+import { Button } from "../ui/Button";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation } from "react-router";
-import { answer, client } from "../api/client";
 import { useOutbox } from "./useOutbox";
 import { clock, dayAndClock, minuteOf } from "../ui/time";
 import { useNow } from "../ui/useNow";
@@ -12,8 +13,7 @@ const BEHIND_MIN = 60;
 
 function useNext() {
   return useQuery({
-    queryKey: ["next-step"],
-    queryFn: () => answer(client.GET("/api/timeline/next")),
+    ...server.nextStep,
     refetchInterval: 60_000,
     staleTime: 20_000,
   });
@@ -77,28 +77,24 @@ export function Reminder() {
         {problem ? <span className="block text-brick">{problem}</span> : null}
       </span>
       {!bound ? (
-        <button
-          type="button"
-          className="font-semibold text-air underline underline-offset-2"
-          onClick={() => void done()}
-        >
+        <Button look="link" className="font-semibold text-air" onClick={() => void done()}>
           done
-        </button>
+        </Button>
       ) : null}
       {place.pathname.startsWith("/timeline") ? null : (
         <Link className="text-air underline underline-offset-2" to={`/timeline/${String(id)}`}>
           look
         </Link>
       )}
-      <button
-        type="button"
-        className="text-ash underline underline-offset-2"
+      <Button
+        look="link"
+        className="text-ash"
         onClick={() => {
           setLater(mine);
         }}
       >
         I know
-      </button>
+      </Button>
     </div>
   );
 }

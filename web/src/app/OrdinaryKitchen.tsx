@@ -1,3 +1,5 @@
+import { server } from "../api/queries";
+import { Button } from "../ui/Button";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { answer, client } from "../api/client";
 
@@ -7,23 +9,23 @@ export function OrdinaryKitchen() {
   const fill = useMutation({
     mutationFn: () => answer(client.POST("/api/kitchen/starter")),
     onSuccess: async (kitchen) => {
-      queries.setQueryData(["kitchen"], kitchen);
-      await queries.invalidateQueries({ queryKey: ["kitchen", "rigs"] });
-      await queries.invalidateQueries({ queryKey: ["match"] });
+      queries.setQueryData(server.kitchen.queryKey, kitchen);
+      await queries.invalidateQueries({ queryKey: server.rigs.queryKey });
+      await queries.invalidateQueries({ queryKey: server.match.queryKey });
     },
   });
   return (
     <>
-      <button
-        type="button"
-        className="press justify-self-center text-base"
+      <Button
+        look="press"
+        className="justify-self-center text-base"
         disabled={fill.isPending}
         onClick={() => {
           fill.mutate();
         }}
       >
         Put in an ordinary kitchen
-      </button>
+      </Button>
       {fill.error ? (
         <p role="alert" className="text-brick">
           {fill.error.message}

@@ -1,3 +1,4 @@
+import { Button } from "../ui/Button";
 import { useEffect, useMemo, useState, useSyncExternalStore, type ReactNode } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { browserStore, Outbox } from "../api/outbox";
@@ -62,15 +63,15 @@ export function OutboxNotice() {
         <p key={i}>{text}</p>
       ))}
       {refused.length > 0 ? (
-        <button
-          type="button"
-          className="text-air underline underline-offset-2"
+        <Button
+          look="link"
+          className="text-air"
           onClick={() => {
             outbox.read();
           }}
         >
           I have read it
-        </button>
+        </Button>
       ) : null}
     </div>
   );

@@ -1,7 +1,8 @@
+import { server } from "../api/queries";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link, NavLink, useNavigate } from "react-router";
+import { useEffect, useRef } from "react";
+import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { signOut } from "../api/account";
-import { answer, client } from "../api/client";
 import { useUnits } from "../ui/units";
 import { NextStep } from "./NextStep";
 import { useEvening } from "./evening";
@@ -21,11 +22,18 @@ export function Rail({ email }: { email: string }) {
   const navigate = useNavigate();
   const units = useUnits();
   const [evening, toggleLight] = useEvening();
-  const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
-  useShortcut(["1", "2", "3", "4", "5", "u"], (key) => {
+  const kitchen = useQuery(server.kitchen);
+  useShortcut([...VIEWS.map((_, i) => String(i + 1)), "u"], (key) => {
     if (key === "u") units.toggle();
     else void navigate(VIEWS[Number(key) - 1]?.path ?? "/plan");
   });
+  const row = useRef<HTMLDivElement>(null);
+  const { pathname } = useLocation();
+  useEffect(() => {
+    row.current
+      ?.querySelector("[aria-current=page]")
+      ?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [pathname]);
   const leave = async () => {
     await signOut();
     queries.clear();
@@ -39,20 +47,26 @@ export function Rail({ email }: { email: string }) {
       <Link to="/plan" className="font-display text-[17px] font-bold text-white md:px-4 md:pb-5">
         Mattone
       </Link>
-      {VIEWS.map((view, i) => (
-        <NavLink
-          key={view.path}
-          to={view.path}
-          className={({ isActive }) =>
-            `flex items-baseline justify-between px-3 py-2 ${isActive ? "bg-[#9f3828] font-semibold text-white" : "hover:text-white"}`
-          }
-        >
-          {view.name}
-          <span aria-hidden className="hidden text-[11px] opacity-90 md:inline">
-            {i + 1}
-          </span>
-        </NavLink>
-      ))}
+      {/* On a phone a row of its own, as long as it has to be: it scrolls, and what is open is in sight. */}
+      <div
+        ref={row}
+        className="order-last flex w-full overflow-x-auto [scrollbar-width:none] md:order-none md:w-auto md:flex-col md:gap-1"
+      >
+        {VIEWS.map((view, i) => (
+          <NavLink
+            key={view.path}
+            to={view.path}
+            className={({ isActive }) =>
+              `flex min-h-11 items-center justify-between px-3 py-2 md:min-h-0 md:items-baseline ${isActive ? "bg-[#9f3828] font-semibold text-white" : "hover:text-white"}`
+            }
+          >
+            {view.name}
+            <span aria-hidden className="hidden text-[11px] opacity-90 md:inline">
+              {i + 1}
+            </span>
+          </NavLink>
+        ))}
+      </div>
       <div className="ml-auto flex items-center gap-1 md:mt-auto md:ml-0 md:flex-col md:items-stretch">
         <NextStep />
         <button

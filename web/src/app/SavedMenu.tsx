@@ -1,3 +1,5 @@
+import { server } from "../api/queries";
+import { Button } from "../ui/Button";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState } from "react";
@@ -47,7 +49,7 @@ export function SavedMenu<Row>({
   const rows = useQuery({ queryKey, queryFn: read });
   const refresh = () => {
     void queries.invalidateQueries({ queryKey });
-    void queries.invalidateQueries({ queryKey: ["next-step"] });
+    void queries.invalidateQueries({ queryKey: server.nextStep.queryKey });
   };
   const bringBack = useMutation({ mutationFn: restore, onSuccess: refresh });
   const putAway = useMutation({
@@ -108,16 +110,16 @@ export function SavedMenu<Row>({
                     <span className="block text-[13px] font-normal text-brick">{one.problem}</span>
                   ) : null}
                 </button>
-                <button
-                  type="button"
+                <Button
                   aria-label={`Delete ${one.name}`}
-                  className="px-2 py-1 text-[13px] text-brick underline underline-offset-2"
+                  look="link"
+                  className="px-2 py-1 text-[13px] text-brick"
                   onClick={() => {
                     putAway.mutate(one);
                   }}
                 >
                   delete
-                </button>
+                </Button>
               </li>
             ))}
           </ul>

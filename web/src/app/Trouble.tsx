@@ -1,3 +1,4 @@
+import { Button } from "../ui/Button";
 /** What a view says when it cannot be fetched: why, once more, or a new one. */
 export function Trouble({
   message,
@@ -15,9 +16,9 @@ export function Trouble({
         {message}
       </p>
       <div className="flex gap-2">
-        <button type="button" className="press" onClick={again}>
+        <Button look="press" onClick={again}>
           Try again
-        </button>
+        </Button>
         <a className="quiet" href={fresh.path}>
           {fresh.name}
         </a>

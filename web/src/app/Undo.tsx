@@ -1,3 +1,4 @@
+import { Button } from "../ui/Button";
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
 
 interface Offer {
@@ -35,16 +36,16 @@ export function UndoProvider({ children }: { children: ReactNode }) {
         {offer ? (
           <p className="leaf flex items-center gap-6 px-4 py-2.5">
             {offer.text}
-            <button
-              type="button"
-              className="font-semibold text-air underline underline-offset-2"
+            <Button
+              look="link"
+              className="font-semibold text-air"
               onClick={() => {
                 offer.undo();
                 setOffer(null);
               }}
             >
               Undo
-            </button>
+            </Button>
           </p>
         ) : null}
       </div>

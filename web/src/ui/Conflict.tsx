@@ -1,3 +1,4 @@
+import { Button } from "./Button";
 import { differences } from "./differences";
 
 /**
@@ -66,17 +67,17 @@ export function Conflict({
       )}
       {more > 0 ? <p className="text-[13px] text-ash">and {more} more</p> : null}
       <div className="flex flex-wrap gap-2">
-        <button type="button" className="press" disabled={busy} onClick={onBoth}>
+        <Button look="press" disabled={busy} onClick={onBoth}>
           Keep both: yours as a new one
-        </button>
+        </Button>
         {onMine ? (
-          <button type="button" className="quiet" disabled={busy} onClick={onMine}>
+          <Button disabled={busy} onClick={onMine}>
             Yours in its place, the other as a copy
-          </button>
+          </Button>
         ) : null}
-        <button type="button" className="quiet" disabled={busy} onClick={onTheirs}>
+        <Button disabled={busy} onClick={onTheirs}>
           Take the other
-        </button>
+        </Button>
       </div>
     </section>
   );

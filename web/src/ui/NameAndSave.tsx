@@ -1,3 +1,4 @@
+import { Button } from "./Button";
 import type { ReactNode } from "react";
 
 /** What a thing is called and whether it is saved; beside it, whatever else can be done with it. */
@@ -36,9 +37,9 @@ export function NameAndSave({
           onName(e.target.value);
         }}
       />
-      <button type="button" className="press !px-3 !py-1" disabled={held || saved} onClick={onSave}>
+      <Button look="press" className="!px-3 !py-1" disabled={held || saved} onClick={onSave}>
         {saved ? "Saved" : "Save"}
-      </button>
+      </Button>
       {children}
     </div>
   );

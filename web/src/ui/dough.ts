@@ -1,14 +1,11 @@
+import { server } from "../api/queries";
 import { useQuery } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../api/client";
+import { type Schemas } from "../api/client";
 
 /** What doughs and days are made of, as the server knows it. */
 export type DoughReference = Schemas["DoughReferenceOut"];
 
 /** What doughs are made of; it does not change. */
 export function useDoughReference() {
-  return useQuery({
-    queryKey: ["dough-reference"],
-    queryFn: () => answer(client.GET("/api/reference/dough")),
-    staleTime: Infinity,
-  });
+  return useQuery(server.doughReference);
 }

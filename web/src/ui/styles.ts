@@ -1,5 +1,6 @@
+import { server } from "../api/queries";
 import { useQuery } from "@tanstack/react-query";
-import { answer, client, type Schemas } from "../api/client";
+import { type Schemas } from "../api/client";
 import type { Reference } from "./crust";
 
 /** An answer has lists where a question has pairs. */
@@ -33,16 +34,12 @@ function lineOf(own: OwnStyle): StyleLine {
 
 /** The known styles whole and the cook's own. */
 export function useStyles() {
-  return useQuery({ queryKey: ["styles"], queryFn: () => answer(client.GET("/api/styles")) });
+  return useQuery(server.styles);
 }
 
 /** What does not change, and all styles to choose from, the cook's own last. */
 export function useReference() {
-  const reference = useQuery({
-    queryKey: ["reference"],
-    queryFn: () => answer(client.GET("/api/reference")),
-    staleTime: Infinity,
-  });
+  const reference = useQuery(server.reference);
   const styles = useStyles();
   const lines: StyleLine[] = [
     ...(reference.data?.styles ?? []).map((s) => ({ ...s, ownId: null })),

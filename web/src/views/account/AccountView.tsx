@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { changePassword } from "../../api/account";
@@ -56,9 +57,9 @@ export function AccountView({ email }: { email: string }) {
             {refusal.message}
           </p>
         ) : null}
-        <button type="submit" className="press justify-self-start" disabled={change.isPending}>
+        <Button type="submit" look="press" className="justify-self-start" disabled={change.isPending}>
           Change password
-        </button>
+        </Button>
         {change.isSuccess ? <p role="status">Changed. Use the new one next time.</p> : null}
       </form>
     </main>

@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { Link } from "react-router";
 import { NameAndSave } from "../../ui/NameAndSave";
 import { Picker } from "../../ui/Picker";
@@ -105,19 +106,18 @@ export function DoughTop({ desk }: { desk: Desk }) {
       </NameAndSave>
       <div className="flex flex-wrap justify-end gap-x-3 gap-y-1 text-[13px] text-air">
         {desk.touched ? (
-          <button type="button" className="underline underline-offset-2" onClick={desk.begin}>
+          <Button look="link" onClick={desk.begin}>
             {saved ? "back to the dough as saved" : "begin again"}
-          </button>
+          </Button>
         ) : null}
-        <button
-          type="button"
-          className="underline underline-offset-2"
+        <Button
+          look="link"
           onClick={() => {
             window.print();
           }}
         >
           print the sheet
-        </button>
+        </Button>
         <WriteMenu draft={draft} name={desk.title} />
         {saved ? (
           <Link className="underline underline-offset-2" to={`/timeline/new?dough=${String(saved.id)}`}>

@@ -1,10 +1,9 @@
+import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { Navigate, useParams, useSearchParams } from "react-router";
 import { Trouble } from "../../app/Trouble";
 import { useDoughReference } from "../../ui/dough";
-import { whoIsIn } from "../../api/account";
 import { answer, client } from "../../api/client";
-import { readDoughs, readPlans } from "../../api/saved";
 import { useReference } from "../../ui/styles";
 import { DoughDesk } from "./DoughDesk";
 
@@ -12,7 +11,7 @@ const FRESH = { path: "/dough/new", name: "A new dough" };
 
 /** The dough last worked on; a new one where there is none. */
 export function DoughDoor() {
-  const doughs = useQuery({ queryKey: ["doughs"], queryFn: readDoughs });
+  const doughs = useQuery(server.doughs);
   if (doughs.error)
     return <Trouble fresh={FRESH} message={doughs.error.message} again={() => void doughs.refetch()} />;
   if (!doughs.data) return <Skeleton />;
@@ -26,16 +25,14 @@ export function DoughView() {
   const [search] = useSearchParams();
   const doughId = params.doughId !== undefined && params.doughId !== "new" ? Number(params.doughId) : null;
   const planId = search.get("plan") !== null ? Number(search.get("plan")) : null;
-  const session = useQuery({ queryKey: ["session"], queryFn: whoIsIn, staleTime: Infinity });
+  const session = useQuery(server.session);
   const reference = useReference();
   const things = useDoughReference();
-  const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
-  const plans = useQuery({ queryKey: ["plans"], queryFn: readPlans });
+  const kitchen = useQuery(server.kitchen);
+  const plans = useQuery(server.plans);
   const saved = useQuery({
-    queryKey: ["dough", doughId],
+    ...server.dough(doughId ?? 0),
     enabled: doughId !== null,
-    queryFn: () =>
-      answer(client.GET("/api/dough/{dough_id}", { params: { path: { dough_id: doughId ?? 0 } } })),
   });
   const first = useQuery({
     queryKey: ["dough-start", planId],

@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, Refusal, type Schemas } from "../../api/client";
@@ -131,16 +132,16 @@ export function OvenPanel({
           </table>
           <p className="leading-snug">{wish.say}</p>
           {wish.change ? (
-            <button
-              type="button"
-              className="press justify-self-start !py-1"
+            <Button
+              look="press"
+              className="justify-self-start !py-1"
               disabled={stale}
               onClick={() => {
                 if (wish.change) void accept(wish.change);
               }}
             >
               Put it in the dough
-            </button>
+            </Button>
           ) : null}
           {refused ? (
             <p role="alert" className="text-brick">

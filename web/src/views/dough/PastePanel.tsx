@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { Compared } from "./Compared";
 import { FillSelect } from "./FillSelect";
 import { ReadingRow } from "./ReadingRow";
@@ -33,16 +34,16 @@ export function PastePanel({
           }}
         />
         <div className="flex flex-wrap items-center justify-between gap-2">
-          <button
-            type="button"
-            className="press !py-1 whitespace-nowrap"
+          <Button
+            look="press"
+            className="!py-1 whitespace-nowrap"
             disabled={busy}
             onClick={() => {
               void read(pasted);
             }}
           >
             Read it
-          </button>
+          </Button>
           <label className="text-[13px] text-ash">
             cups{" "}
             <FillSelect
@@ -102,9 +103,9 @@ export function PastePanel({
           {told.shares ? <Compared shares={told.shares} now={now} /> : null}
           {told.lines.length ? (
             <div className="flex gap-2">
-              <button
-                type="button"
-                className="press !py-1"
+              <Button
+                look="press"
+                className="!py-1"
                 onClick={() => {
                   onDough({
                     ...dough,
@@ -117,16 +118,14 @@ export function PastePanel({
                 }}
               >
                 Use it, for these pieces
-              </button>
-              <button
-                type="button"
-                className="quiet"
+              </Button>
+              <Button
                 onClick={() => {
                   keep(null);
                 }}
               >
                 Clear
-              </button>
+              </Button>
             </div>
           ) : null}
         </div>

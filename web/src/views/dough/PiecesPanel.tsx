@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { Popover } from "radix-ui";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
@@ -69,16 +70,16 @@ export function PiecesPanel({
               }
             />
           ))}
-          <button
-            type="button"
-            className="justify-self-start text-air underline underline-offset-2"
+          <Button
+            look="link"
+            className="justify-self-start text-air"
             disabled={pieces.length >= 8}
             onClick={() => {
               set([...pieces, { count: 1, ...ballOf(style) }]);
             }}
           >
             another size from the same dough
-          </button>
+          </Button>
           <BowlAndScale dough={dough} onDough={onDough} />
         </Popover.Content>
       </Popover.Portal>

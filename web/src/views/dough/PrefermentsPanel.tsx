@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { Popover } from "radix-ui";
 import { Figure } from "../../ui/Figure";
 import type { DoughInput, DoughReference } from "./types";
@@ -111,10 +112,9 @@ export function PrefermentsPanel({
           ))}
           <div className="flex flex-wrap gap-1.5">
             {MADE_BEFORE.filter((m) => !parts.some((p) => p.kind === m.kind)).map((m) => (
-              <button
+              <Button
                 key={m.kind}
-                type="button"
-                className="quiet"
+
                 disabled={parts.length >= 4}
                 onClick={() => {
                   set([
@@ -124,7 +124,7 @@ export function PrefermentsPanel({
                 }}
               >
                 add {m.name}
-              </button>
+              </Button>
             ))}
           </div>
           <p className="text-[13px] text-ash">

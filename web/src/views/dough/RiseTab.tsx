@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { hoursSaid } from "../../ui/time";
 import { useNow } from "../../ui/useNow";
 import { RiseCurve } from "./RiseCurve";
@@ -41,20 +42,15 @@ export function RiseTab({ desk, told, things }: { desk: Desk; told: Batch; thing
             Times ±{Math.round((Math.exp(rise.spread) - 1) * 100)} %.
           </span>
         </p>
-        <button
-          type="button"
-          className="quiet ml-auto"
+        <Button
+          className="ml-auto"
           onClick={() => void batch.ask("solve", { dough: draft.dough, solve: "yeast" })}
         >
           Dose the yeast for this
-        </button>
-        <button
-          type="button"
-          className="quiet"
-          onClick={() => void batch.ask("solve", { dough: draft.dough, solve: "last" })}
-        >
+        </Button>
+        <Button onClick={() => void batch.ask("solve", { dough: draft.dough, solve: "last" })}>
           Stretch the end
-        </button>
+        </Button>
       </div>
       <Looks desk={desk} told={told} mixedAt={mixedAt} plannedAt={plannedAt} nowH={nowH} />
     </>

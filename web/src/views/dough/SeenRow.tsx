@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { useState } from "react";
 import { ClockField } from "../../ui/ClockField";
 import { Figure } from "../../ui/Figure";
@@ -55,15 +56,13 @@ export function SeenRow({
         <span className="text-ash">planned to be mixed by {clockAt(plannedAt, true)}</span>
       ) : null}
       {!mixedAt ? (
-        <button
-          type="button"
-          className="quiet"
+        <Button
           onClick={() => {
             onMixed(new Date());
           }}
         >
           just now
-        </button>
+        </Button>
       ) : nowH !== null && nowH > 0.05 ? (
         <span className="flex items-baseline gap-1.5">
           it stands at ×
@@ -76,28 +75,24 @@ export function SeenRow({
             problem={wrong ? "from 1 to 5 times its start" : undefined}
             onChange={setRatio}
           />
-          <button
-            type="button"
-            className="quiet"
+          <Button
             disabled={wrong}
             onClick={() => {
               onSeen(ratio, new Date());
             }}
           >
             now
-          </button>
+          </Button>
           <span className="text-ash">or stood so at</span>
           <ClockField small label="When it stood so" value={at} onChange={setAt} />
-          <button
-            type="button"
-            className="quiet"
+          <Button
             disabled={wrong || then.getTime() <= mixedAt.getTime()}
             onClick={() => {
               onSeen(ratio, then);
             }}
           >
             then
-          </button>
+          </Button>
         </span>
       ) : (
         <span className="text-ash">the curve is by the clock; look at it again while it rises</span>
@@ -108,9 +103,9 @@ export function SeenRow({
           {pace === 0
             ? "as reckoned"
             : `${String(Math.abs(pace))} % ${pace < 0 ? "slower" : "faster"} than reckoned`}{" "}
-          <button type="button" className="text-air underline underline-offset-2" onClick={onForget}>
+          <Button look="link" className="text-air" onClick={onForget}>
             forget it
-          </button>
+          </Button>
         </span>
       ) : null}
     </div>

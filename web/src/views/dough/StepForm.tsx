@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { Figure } from "../../ui/Figure";
 import { TempFigure } from "../../ui/TempFigure";
 import { useUnits } from "../../ui/units";
@@ -83,26 +84,26 @@ export function StepForm({
         ))}
       </div>
       <div className="flex justify-between text-[13px]">
-        <button
-          type="button"
-          className="text-air underline underline-offset-2"
+        <Button
+          look="link"
+          className="text-air"
           disabled={onAnother === null}
           onClick={() => {
             onAnother?.();
           }}
         >
           another place after it
-        </button>
+        </Button>
         {onLeaveOut ? (
-          <button
-            type="button"
-            className="text-brick underline underline-offset-2"
+          <Button
+            look="link"
+            className="text-brick"
             onClick={() => {
               onLeaveOut();
             }}
           >
             leave it out
-          </button>
+          </Button>
         ) : null}
       </div>
     </>

@@ -1,3 +1,4 @@
+import { server } from "../../api/queries";
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
@@ -33,8 +34,8 @@ export function useDoughSaving({
   const navigate = useNavigate();
   const queries = useQueryClient();
   const settle = (dough: SavedDough) => {
-    queries.setQueryData(["dough", dough.id], dough);
-    void queries.invalidateQueries({ queryKey: ["doughs"] });
+    queries.setQueryData(server.dough(dough.id).queryKey, dough);
+    void queries.invalidateQueries({ queryKey: server.doughs.queryKey });
   };
   return useSaving<DoughDraft, SavedDough>({
     draft,

@@ -1,3 +1,5 @@
+import { server } from "../../api/queries";
+import { Button } from "../../ui/Button";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
@@ -35,9 +37,9 @@ export function CalibratePanel({ hearth, kitchen }: { hearth: Hearth; kitchen: K
     queryFn: () => answer(client.GET("/api/kitchen/hearths/{hearth_id}/calibrations", { params: path })),
   });
   const refresh = async () => {
-    await queries.invalidateQueries({ queryKey: ["kitchen"] });
+    await queries.invalidateQueries({ queryKey: server.kitchen.queryKey });
     await queries.invalidateQueries({ queryKey: ["calibrations", hearth.id] });
-    await queries.invalidateQueries({ queryKey: ["match"] });
+    await queries.invalidateQueries({ queryKey: server.match.queryKey });
   };
   const trying = useMutation({
     mutationFn: () =>
@@ -94,16 +96,15 @@ export function CalibratePanel({ hearth, kitchen }: { hearth: Hearth; kitchen: K
           setSetting({ ...setting, ...to });
         }}
       />
-      <button
-        type="button"
-        className="quiet justify-self-start"
+      <Button
+        className="justify-self-start"
         disabled={wrong || trying.isPending}
         onClick={() => {
           trying.mutate();
         }}
       >
         {trying.isPending ? "Reading …" : "Read the log"}
-      </button>
+      </Button>
       {(trying.error ?? using.error ?? rolling.error) ? (
         <p role="alert" className="text-brick">
           {units.say((trying.error ?? using.error ?? rolling.error)?.message ?? "")}

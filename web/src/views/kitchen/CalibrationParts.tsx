@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import type { Schemas } from "../../api/client";
 import { useUnits } from "../../ui/units";
 import { LogPlot } from "./LogPlot";
@@ -86,16 +87,16 @@ export function LogAnswer({
         {told.dropped > 0 ? `, ${String(told.dropped)} left out` : ""}
       </p>
       {told.trust === "contradictory" ? null : (
-        <button
-          type="button"
-          className="press justify-self-start"
+        <Button
+          look="press"
+          className="justify-self-start"
           disabled={busy}
           onClick={() => {
             onUse();
           }}
         >
           Use it
-        </button>
+        </Button>
       )}
     </div>
   );
@@ -118,16 +119,16 @@ export function InUse({
         <li key={c.id}>
           <span className="text-ash">{new Date(c.made_at).toLocaleDateString()}</span> {units.say(c.say)}{" "}
           {i === 0 ? (
-            <button
-              type="button"
-              className="font-semibold text-air underline underline-offset-2"
+            <Button
+              look="link"
+              className="font-semibold text-air"
               disabled={busy}
               onClick={() => {
                 onRollBack(c.id);
               }}
             >
               roll back
-            </button>
+            </Button>
           ) : null}
         </li>
       ))}

@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { Refusal } from "../../api/client";
 import { useUnits } from "../../ui/units";
 import { Conflict } from "../../ui/Conflict";
@@ -131,15 +132,11 @@ export function EditPanel({
         />
       ) : null}
       <div className="flex flex-wrap gap-2">
-        <button type="submit" className="press" disabled={busy || theirs !== null}>
+        <Button type="submit" look="press" disabled={busy || theirs !== null}>
           Keep
-        </button>
-        <button type="button" className="quiet" onClick={onDuplicate}>
-          Duplicate
-        </button>
-        <button type="button" className="quiet" onClick={onRetire}>
-          Retire
-        </button>
+        </Button>
+        <Button onClick={onDuplicate}>Duplicate</Button>
+        <Button onClick={onRetire}>Retire</Button>
       </div>
     </form>
   );

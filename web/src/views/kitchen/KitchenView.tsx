@@ -1,5 +1,6 @@
+import { server } from "../../api/queries";
+import { Button } from "../../ui/Button";
 import { useQuery } from "@tanstack/react-query";
-import { answer, client } from "../../api/client";
 import { OrdinaryKitchen } from "../../app/OrdinaryKitchen";
 import { useReference } from "../../ui/styles";
 import { Altitude } from "./Altitude";
@@ -11,12 +12,8 @@ import { useShelves } from "./useShelves";
 
 /** Everything the cook owns, drawn to one scale; add, change, duplicate, retire. */
 export function KitchenView() {
-  const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
-  const catalogue = useQuery({
-    queryKey: ["catalogue"],
-    queryFn: () => answer(client.GET("/api/kitchen/catalogue")),
-    staleTime: Infinity,
-  });
+  const kitchen = useQuery(server.kitchen);
+  const catalogue = useQuery(server.catalogue);
   const reference = useReference();
   const shelves = useShelves();
   const trouble = kitchen.error ?? reference.error;
@@ -24,16 +21,16 @@ export function KitchenView() {
     return (
       <main className="grid gap-3 p-8">
         <p role="alert">{trouble.message}</p>
-        <button
-          type="button"
-          className="press w-fit"
+        <Button
+          look="press"
+          className="w-fit"
           onClick={() => {
             void kitchen.refetch();
             reference.refetch();
           }}
         >
           Try again
-        </button>
+        </Button>
       </main>
     );
   if (!kitchen.data || !reference.data)

@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
@@ -70,16 +71,16 @@ export function LivePanel({
                 ? `last used ${new Date(t.last_used_at).toLocaleTimeString([], { timeStyle: "short", hour12: false })}`
                 : "not used yet"}
             </span>
-            <button
-              type="button"
+            <Button
               aria-label={`Revoke the token ${t.hint}`}
-              className="ml-auto text-brick underline underline-offset-2"
+              look="link"
+              className="ml-auto text-brick"
               onClick={() => {
                 revoking.mutate(t.id);
               }}
             >
               revoke
-            </button>
+            </Button>
           </li>
         ))}
       </ul>
@@ -89,9 +90,9 @@ export function LivePanel({
           <code data-testid="secret" className="break-all select-all">
             {making.data.secret}
           </code>
-          <button
-            type="button"
-            className="justify-self-start text-air underline underline-offset-2"
+          <Button
+            look="link"
+            className="justify-self-start text-air"
             onClick={() => {
               void navigator.clipboard.writeText(making.data.secret).then(() => {
                 setCopied(true);
@@ -99,12 +100,11 @@ export function LivePanel({
             }}
           >
             {copied ? "copied" : "copy"}
-          </button>
+          </Button>
         </div>
       ) : null}
-      <button
-        type="button"
-        className="quiet justify-self-start"
+      <Button
+        className="justify-self-start"
         disabled={making.isPending}
         onClick={() => {
           setCopied(false);
@@ -112,7 +112,7 @@ export function LivePanel({
         }}
       >
         Make a token
-      </button>
+      </Button>
       {problem ? (
         <p role="alert" className="text-brick">
           {problem.message}

@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, Refusal, type Schemas } from "../../api/client";
@@ -87,16 +88,15 @@ export function TakeAlong({ onDone }: { onDone: () => Promise<void> }) {
                   ["leave_out", "leave those out"],
                 ] as const
               ).map(([clashes, text]) => (
-                <button
+                <Button
                   key={clashes}
-                  type="button"
-                  className="quiet mr-2"
+                  className="mr-2"
                   onClick={() => {
                     bringing.mutate({ document, clashes });
                   }}
                 >
                   {text}
-                </button>
+                </Button>
               ))}
             </>
           ) : null}

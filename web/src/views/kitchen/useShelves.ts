@@ -1,3 +1,4 @@
+import { server } from "../../api/queries";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useUndo } from "../../app/Undo";
@@ -16,8 +17,8 @@ export function useShelves() {
   // The version the open form's edits began from; null: untouched, it follows what is saved.
   const [began, setBegan] = useState<number | null>(null);
   const again = async () => {
-    await queries.invalidateQueries({ queryKey: ["kitchen"] });
-    await queries.invalidateQueries({ queryKey: ["match"] });
+    await queries.invalidateQueries({ queryKey: server.kitchen.queryKey });
+    await queries.invalidateQueries({ queryKey: server.match.queryKey });
   };
   const adding = useMutation({
     mutationFn: ({ noun, values }: { noun: Noun; values: Values }) => add(noun, values),

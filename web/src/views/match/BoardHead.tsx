@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { SORTS, type Sort } from "./board";
 
 const FAMILIES: readonly (readonly [string, string])[] = [
@@ -28,10 +29,9 @@ export function BoardHead({ asked, onAsk }: { asked: Asked; onAsk: (to: Partial<
     <div className="flex flex-wrap items-center gap-4">
       <div role="group" aria-label="Styles shown" className="flex">
         {FAMILIES.map(([key, name]) => (
-          <button
+          <Button
             key={key}
-            type="button"
-            className="quiet"
+
             aria-pressed={family === key}
             style={family === key ? { background: "var(--soot)", color: "var(--ground)" } : {}}
             onClick={() => {
@@ -39,7 +39,7 @@ export function BoardHead({ asked, onAsk }: { asked: Asked; onAsk: (to: Partial<
             }}
           >
             {name}
-          </button>
+          </Button>
         ))}
       </div>
       <label className="flex items-center gap-1.5 text-ash">

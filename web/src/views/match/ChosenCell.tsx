@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { bakeTime } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { servedMin, type Placed, type Style } from "./board";
@@ -51,9 +52,9 @@ export function ChosenCell({
       ) : (
         <p className="text-ash">Nothing holds it back.</p>
       )}
-      <button type="button" className="press mt-1 justify-self-start text-[15px]" onClick={onPlan}>
+      <Button look="press" className="mt-1 justify-self-start text-[15px]" onClick={onPlan}>
         Plan this
-      </button>
+      </Button>
       <p className="text-[13px] text-ash">{servedSaid(chosen, people)}</p>
       <StylePanel key={style.key} style={style} />
     </section>

@@ -1,7 +1,9 @@
+import { server } from "../../api/queries";
+import { Button } from "../../ui/Button";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { answer, client, type Schemas } from "../../api/client";
+import { type Schemas } from "../../api/client";
 import { EmptyKitchen } from "../../app/EmptyKitchen";
 import { writeDraft } from "../../ui/drafts";
 import { draftKey, newDraft, type Sentence } from "../../ui/planDraft";
@@ -16,20 +18,19 @@ import { HelpPanel } from "./HelpPanel";
 export function MatchView({ owner }: { owner: string }) {
   const reference = useReference();
   const board = useQuery({
-    queryKey: ["match"],
-    queryFn: () => answer(client.GET("/api/match")),
+    ...server.match,
     // A large board comes a few rigs at a time.
     refetchInterval: (query) => ((query.state.data?.waiting ?? 0) > 0 ? 50 : false),
   });
-  const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
+  const kitchen = useQuery(server.kitchen);
   const problem = reference.error ?? board.error;
   if (problem)
     return (
       <main className="grid gap-3 p-8">
         <p role="alert">{problem.message}</p>
-        <button type="button" className="press w-fit" onClick={() => void board.refetch()}>
+        <Button look="press" className="w-fit" onClick={() => void board.refetch()}>
           Try again
-        </button>
+        </Button>
       </main>
     );
   if (!reference.data || !board.data)

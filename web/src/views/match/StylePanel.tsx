@@ -1,3 +1,5 @@
+import { server } from "../../api/queries";
+import { Button } from "../../ui/Button";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
@@ -69,8 +71,8 @@ export function StylePanel({ style }: { style: StyleLine }) {
   const again = async () => {
     setEdited(null);
     setTexts({});
-    await queries.invalidateQueries({ queryKey: ["styles"] });
-    await queries.invalidateQueries({ queryKey: ["match"] });
+    await queries.invalidateQueries({ queryKey: server.styles.queryKey });
+    await queries.invalidateQueries({ queryKey: server.match.queryKey });
   };
   const asBody = (s: StyleBody) => s as unknown as Schemas["Style"];
   const keeping = useMutation({
@@ -184,12 +186,10 @@ export function StylePanel({ style }: { style: StyleLine }) {
         </p>
       ) : null}
       <p className="flex gap-2">
-        <button type="submit" className="press !py-1" disabled={wrong || keeping.isPending}>
+        <Button type="submit" look="press" className="!py-1" disabled={wrong || keeping.isPending}>
           Keep
-        </button>
-        <button
-          type="button"
-          className="quiet"
+        </Button>
+        <Button
           onClick={() => {
             setEdited(null);
             setTexts({});
@@ -197,7 +197,7 @@ export function StylePanel({ style }: { style: StyleLine }) {
           }}
         >
           Leave it
-        </button>
+        </Button>
       </p>
     </form>
   );

@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { Tabs } from "radix-ui";
 import { useState, type ReactNode } from "react";
 import { bakeTime, clockAfter } from "../../ui/time";
@@ -57,9 +58,8 @@ export function CardPanel({
           </Tabs.Trigger>
         </Tabs.List>
         <span className="ml-auto flex gap-3 text-[13px] text-air">
-          <button
-            type="button"
-            className="underline underline-offset-2"
+          <Button
+            look="link"
             onClick={() => {
               void navigator.clipboard.writeText(cardText(title, result, launch, units.say)).then(() => {
                 setCopied(true);
@@ -70,16 +70,15 @@ export function CardPanel({
             }}
           >
             {copied ? "copied" : "copy"}
-          </button>
-          <button
-            type="button"
-            className="underline underline-offset-2"
+          </Button>
+          <Button
+            look="link"
             onClick={() => {
               window.print();
             }}
           >
             print
-          </button>
+          </Button>
         </span>
       </div>
       <p className="hidden font-display text-2xl font-bold print:block">{title}</p>

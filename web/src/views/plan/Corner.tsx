@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { useState } from "react";
 import { fahrenheit, useUnits } from "../../ui/units";
 
@@ -5,26 +6,24 @@ import { fahrenheit, useUnits } from "../../ui/units";
 export function Stepper({ label, onStep }: { label: string; onStep: (direction: 1 | -1) => void }) {
   return (
     <span className="ml-1.5 inline-flex gap-1">
-      <button
-        type="button"
+      <Button
         aria-label={`${label} lower`}
-        className="quiet !px-2 !py-0"
+        className="!px-2 !py-0"
         onClick={() => {
           onStep(-1);
         }}
       >
         −
-      </button>
-      <button
-        type="button"
+      </Button>
+      <Button
         aria-label={`${label} higher`}
-        className="quiet !px-2 !py-0"
+        className="!px-2 !py-0"
         onClick={() => {
           onStep(1);
         }}
       >
         +
-      </button>
+      </Button>
     </span>
   );
 }

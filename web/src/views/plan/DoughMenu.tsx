@@ -1,6 +1,6 @@
+import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
-import { readDoughs } from "../../api/saved";
 
 /** The plan's dough: make one for it, or bake one that is saved. */
 export function DoughMenu({
@@ -14,7 +14,7 @@ export function DoughMenu({
   onMake: () => void;
   onChoose: (doughId: number | null) => void;
 }) {
-  const doughs = useQuery({ queryKey: ["doughs"], queryFn: readDoughs });
+  const doughs = useQuery(server.doughs);
   return (
     <Popover.Root>
       <Popover.Trigger className="quiet">Its dough</Popover.Trigger>

@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { scaleLinear } from "@visx/scale";
 import { crustColour, crustWord, inkOn, type Reference } from "../../ui/crust";
 import { valueAt } from "../../ui/interpolate";
@@ -64,24 +65,24 @@ export function PinBoard({
               <b className="text-[14px]">
                 {pin.word}, {bakeTime(pin.doneS)}
               </b>
-              <button
-                type="button"
-                className="ml-auto text-air underline underline-offset-2"
+              <Button
+                look="link"
+                className="ml-auto text-air"
                 onClick={() => {
                   onTake(pin);
                 }}
               >
                 take this
-              </button>
-              <button
-                type="button"
-                className="text-brick underline underline-offset-2"
+              </Button>
+              <Button
+                look="link"
+                className="text-brick"
                 onClick={() => {
                   onUnpin(pin.id);
                 }}
               >
                 unpin
-              </button>
+              </Button>
             </p>
             <p>
               {names.map((n) => (

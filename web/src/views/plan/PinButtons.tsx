@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 /** Pin the plan as it stands; look at what is pinned, or go back to the strip. */
 export function PinButtons({
   count,
@@ -14,19 +15,17 @@ export function PinButtons({
 }) {
   return (
     <>
-      <button type="button" className="quiet" onClick={onPin} disabled={busy}>
+      <Button onClick={onPin} disabled={busy}>
         {comparing ? "Pin the plan as it is" : "Pin"}
-      </button>
+      </Button>
       {count > 0 || comparing ? (
-        <button
-          type="button"
-          className="quiet"
+        <Button
           onClick={() => {
             onCompare(!comparing);
           }}
         >
           {comparing ? "Back to the strip" : `Compare ${String(count)}`}
-        </button>
+        </Button>
       ) : null}
     </>
   );

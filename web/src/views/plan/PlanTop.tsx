@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { NameAndSave } from "../../ui/NameAndSave";
 import { Picker } from "../../ui/Picker";
 import { DoughMenu } from "./DoughMenu";
@@ -61,16 +62,16 @@ export function PlanTop({ desk }: { desk: Laid }) {
         <PlansMenu openId={saved?.id ?? null} />
       </NameAndSave>
       {saved && desk.kept ? (
-        <button
-          type="button"
-          className="text-[13px] text-air underline underline-offset-2"
+        <Button
+          look="link"
+          className="text-[13px] text-air"
           onClick={() => {
             desk.moment.to(null);
             desk.setDraft(null);
           }}
         >
           back to the plan as saved
-        </button>
+        </Button>
       ) : null}
       {saved && saved.engine !== saved.engine_now ? (
         <p className="text-[13px] text-ash">made with engine {saved.engine}</p>
@@ -90,16 +91,16 @@ function SetBy({ desk }: { desk: Laid }) {
   return (
     <p className="text-[13px] leading-snug text-ash">
       {draft.controls && !desk.untouched ? (
-        <button
-          type="button"
-          className="font-semibold text-air underline underline-offset-2"
+        <Button
+          look="link"
+          className="font-semibold text-air"
           onClick={() => {
             desk.moment.to(null);
             desk.setDraft({ ...draft, controls: null });
           }}
         >
           set by you; let Mattone choose
-        </button>
+        </Button>
       ) : played.result.runner_up ? (
         `runner-up: ${played.result.runner_up}`
       ) : null}

@@ -1,7 +1,6 @@
+import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
-import { whoIsIn } from "../../api/account";
-import { answer, client } from "../../api/client";
 import { Trouble } from "../../app/Trouble";
 import { useReference } from "../../ui/styles";
 import { EmptyKitchen } from "../../app/EmptyKitchen";
@@ -12,17 +11,13 @@ import { firstDraft } from "./types";
 export function PlanView() {
   const params = useParams();
   const planId = params.planId !== undefined ? Number(params.planId) : null;
-  const session = useQuery({ queryKey: ["session"], queryFn: whoIsIn, staleTime: Infinity });
+  const session = useQuery(server.session);
   const reference = useReference();
-  const kitchen = useQuery({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) });
-  const rigs = useQuery({
-    queryKey: ["kitchen", "rigs"],
-    queryFn: () => answer(client.GET("/api/kitchen/rigs")),
-  });
+  const kitchen = useQuery(server.kitchen);
+  const rigs = useQuery(server.rigs);
   const saved = useQuery({
-    queryKey: ["plan", planId],
+    ...server.plan(planId ?? 0),
     enabled: planId !== null,
-    queryFn: () => answer(client.GET("/api/plans/{plan_id}", { params: { path: { plan_id: planId ?? 0 } } })),
   });
   const problem = reference.error ?? kitchen.error ?? rigs.error ?? (planId !== null ? saved.error : null);
   if (problem)

@@ -1,5 +1,5 @@
+import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
-import { readDoughs } from "../../api/saved";
 import type { Reference } from "../../ui/crust";
 import { ClockField } from "../../ui/ClockField";
 import { hearthKind } from "../../ui/kinds";
@@ -171,7 +171,7 @@ function MadeOf({
   onChange: (change: Partial<Sentence>, fresh: boolean) => void;
 }) {
   const units = useUnits();
-  const doughs = useQuery({ queryKey: ["doughs"], queryFn: readDoughs });
+  const doughs = useQuery(server.doughs);
   if (!doughs.data?.length || sentence.dough_id == null) return null;
   return (
     <>

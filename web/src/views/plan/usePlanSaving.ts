@@ -1,3 +1,4 @@
+import { server } from "../../api/queries";
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
@@ -16,8 +17,8 @@ export function usePlanSaving(
   const queries = useQueryClient();
   const { draft } = desk;
   const settle = (plan: SavedPlan) => {
-    queries.setQueryData(["plan", plan.id], plan);
-    void queries.invalidateQueries({ queryKey: ["plans"] });
+    queries.setQueryData(server.plan(plan.id).queryKey, plan);
+    void queries.invalidateQueries({ queryKey: server.plans.queryKey });
   };
   return useSaving<Draft | null, SavedPlan>({
     draft: draft && { ...draft, controls },

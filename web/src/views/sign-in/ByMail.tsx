@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useState, type ReactNode } from "react";
 import { Link, useParams } from "react-router";
@@ -55,9 +56,9 @@ export function NewPasswordView() {
             This link does not work any more; ask for another one.
           </p>
         ) : null}
-        <button type="submit" className="press" disabled={set.isPending}>
+        <Button type="submit" look="press" disabled={set.isPending}>
           Set it
-        </button>
+        </Button>
       </form>
     </Leaf>
   );

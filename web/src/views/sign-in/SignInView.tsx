@@ -1,3 +1,5 @@
+import { server } from "../../api/queries";
+import { Button } from "../../ui/Button";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { doorOpen, forgot, signIn, signUp } from "../../api/account";
@@ -22,7 +24,7 @@ export function SignInView() {
       if (fresh && !(await signUp(email, password)))
         return "Open the link in the mail we sent you; it proves that the address is yours.";
       if (!fresh) await signIn(email, password);
-      await queries.invalidateQueries({ queryKey: ["session"] });
+      await queries.invalidateQueries({ queryKey: server.session.queryKey });
       return "";
     },
   });
@@ -76,9 +78,9 @@ export function SignInView() {
             {refusal.message}
           </p>
         ) : null}
-        <button type="submit" className="press text-base" disabled={enter.isPending}>
+        <Button type="submit" look="press" className="text-base" disabled={enter.isPending}>
           {forgetting ? "Send me a link" : fresh ? "Open a kitchen" : "Sign in"}
-        </button>
+        </Button>
         {enter.data ? <p role="status">{enter.data}</p> : null}
         {door.data?.signUp === false && !fresh ? null : (
           <button

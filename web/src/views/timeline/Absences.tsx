@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { dayFrom } from "../../ui/time";
 import type { Words } from "./types";
 
@@ -63,9 +64,9 @@ export function Absences({
           ) : null}
         </div>
       ))}
-      <button
-        type="button"
-        className="justify-self-start text-air underline underline-offset-2"
+      <Button
+        look="link"
+        className="justify-self-start text-air"
         disabled={absences.length >= MOST}
         onClick={() => {
           const before = dayFrom(nearTo, -1);
@@ -73,7 +74,7 @@ export function Absences({
         }}
       >
         I am away for a while
-      </button>
+      </Button>
     </>
   );
 }

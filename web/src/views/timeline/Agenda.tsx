@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { clock, day, minuteOf } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import type { PlacedStep, Result } from "./types";
@@ -67,34 +68,34 @@ export function Agenda({
                 ) : null}
                 <span className="ml-auto flex gap-2.5 text-[13px] text-air">
                   {step.done || step.fixed ? (
-                    <button
-                      type="button"
-                      className="py-1 underline underline-offset-2"
+                    <Button
+                      look="link"
+                      className="py-1"
                       aria-label={`${step.done ? "Not done after all" : "Let it move"}: ${step.name}`}
                       onClick={() => {
                         onFree(step);
                       }}
                     >
                       {step.done ? "not done" : "let it move"}
-                    </button>
+                    </Button>
                   ) : !bound ? (
-                    <button
-                      type="button"
-                      className="py-1 underline underline-offset-2"
+                    <Button
+                      look="link"
+                      className="py-1"
                       aria-label={`Pin ${step.name}`}
                       onClick={() => {
                         onPin(step);
                       }}
                     >
                       pin
-                    </button>
+                    </Button>
                   ) : null}
                   {!step.done && waiting.has(step.key) ? (
                     <span className="px-1 py-1 text-ash">done; not told yet</span>
                   ) : !step.done && !bound ? (
-                    <button
-                      type="button"
-                      className="px-1 py-1 font-semibold underline underline-offset-2 max-md:min-h-11 max-md:px-4 max-md:no-underline max-md:shadow-[inset_0_0_0_1.5px_var(--air)]"
+                    <Button
+                      look="link"
+                      className="px-1 py-1 font-semibold max-md:min-h-11 max-md:px-4 max-md:no-underline max-md:shadow-[inset_0_0_0_1.5px_var(--air)]"
                       aria-label={`Done: ${step.name}`}
                       disabled={busy}
                       onClick={() => {
@@ -102,7 +103,7 @@ export function Agenda({
                       }}
                     >
                       done
-                    </button>
+                    </Button>
                   ) : null}
                 </span>
               </div>

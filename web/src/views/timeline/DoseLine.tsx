@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { useState } from "react";
 import { useOutbox } from "../../app/useOutbox";
 import { Figure } from "../../ui/Figure";
@@ -52,14 +53,12 @@ export function DoseLine({
             problem={ratio < 1 || ratio > 5 ? "from 1 to 5 times its start" : undefined}
             onChange={setRatio}
           />
-          <button
-            type="button"
-            className="quiet"
+          <Button
             disabled={ratio < 1 || ratio > 5}
             onClick={() => void tell("dough.seen", { ratio }, onSeen)}
           >
             now
-          </button>
+          </Button>
           {Math.abs(told.result.rise.speed - 1) > 0.005 ? (
             <span data-testid="pace">
               {Math.round(Math.abs(told.result.rise.speed - 1) * 100)} %{" "}
@@ -78,34 +77,34 @@ export function DoseLine({
           </span>
           {wants && id != null ? (
             <>
-              <button
-                type="button"
-                className="text-air underline underline-offset-2"
+              <Button
+                look="link"
+                className="text-air"
                 onClick={() => void tell("dough.dosed", { yeast_pct: told.result.yeast_pct }, onDosed)}
               >
                 put it in the dough
-              </button>
-              <button
-                type="button"
-                className="text-air underline underline-offset-2"
+              </Button>
+              <Button
+                look="link"
+                className="text-air"
                 onClick={() => {
                   onWords({ yeast: "keep", yeast_pct: null });
                 }}
               >
                 keep the dough&rsquo;s, change the hours
-              </button>
+              </Button>
             </>
           ) : null}
           {keeps ? (
-            <button
-              type="button"
-              className="text-air underline underline-offset-2"
+            <Button
+              look="link"
+              className="text-air"
               onClick={() => {
                 onWords({ yeast: "solve" });
               }}
             >
               dose it for the programme&rsquo;s hours
-            </button>
+            </Button>
           ) : null}
         </>
       )}

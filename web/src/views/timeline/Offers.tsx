@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { dayAndClock } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import type { Told } from "./types";
@@ -28,10 +29,9 @@ export function Offers({
           <p>What would do instead:</p>
           <div className="flex flex-wrap gap-2">
             {result.offers.map((offer) => (
-              <button
+              <Button
                 key={offer.text}
-                type="button"
-                className="quiet max-w-80 px-3 py-2 text-left"
+                className="max-w-80 px-3 py-2 text-left"
                 data-offer={offer.kind}
                 onClick={() => {
                   onTake(offer.changes);
@@ -39,7 +39,7 @@ export function Offers({
               >
                 <span className="block font-semibold">{OFFERED[offer.kind] ?? offer.kind}</span>
                 {units.say(offer.text)}
-              </button>
+              </Button>
             ))}
           </div>
         </>
@@ -51,15 +51,15 @@ export function Offers({
           {fixed.map((one) => (
             <li key={one.step}>
               {one.done ? "done" : "pinned"}: {nameOf(one.step)}, {dayAndClock(one.at)}{" "}
-              <button
-                type="button"
-                className="py-1 text-air underline underline-offset-2"
+              <Button
+                look="link"
+                className="py-1 text-air"
                 onClick={() => {
                   onFree(one.step);
                 }}
               >
                 take it back
-              </button>
+              </Button>
             </li>
           ))}
         </ul>

@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import type { Schemas } from "../../api/client";
 import type { DoughReference } from "../../ui/dough";
 import { dayAndClock } from "../../ui/time";
@@ -104,12 +105,8 @@ function Overdue({ desk }: { desk: Desk }) {
       <span className="font-semibold">
         {desk.steps.overdue.map((s) => `${s.name}, ${dayAndClock(s.at)}`).join("; ")}: was it done?
       </span>
-      <button type="button" className="quiet" onClick={desk.steps.asPlanned}>
-        Done as planned
-      </button>
-      <button type="button" className="quiet" onClick={desk.layOut}>
-        Not yet: lay it out again from now
-      </button>
+      <Button onClick={desk.steps.asPlanned}>Done as planned</Button>
+      <Button onClick={desk.layOut}>Not yet: lay it out again from now</Button>
     </p>
   );
 }

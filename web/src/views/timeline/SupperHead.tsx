@@ -1,3 +1,4 @@
+import { Button } from "../../ui/Button";
 import { ClockField } from "../../ui/ClockField";
 import type { Schemas } from "../../api/client";
 import { Figure } from "../../ui/Figure";
@@ -136,35 +137,33 @@ export function SupperTop({ desk }: { desk: Desk }) {
       </NameAndSave>
       <div className="flex flex-wrap gap-x-3 text-[13px] text-air md:justify-end">
         {desk.touched ? (
-          <button
-            type="button"
-            className="underline underline-offset-2"
+          <Button
+            look="link"
             onClick={() => {
               desk.putAway();
             }}
           >
             {saved ? "back to it as saved" : "begin again"}
-          </button>
+          </Button>
         ) : null}
-        <button
-          type="button"
-          className="underline underline-offset-2"
+        <Button
+          look="link"
           onClick={() => {
             window.print();
           }}
         >
           print the sheets
-        </button>
-        <button
-          type="button"
-          className="underline underline-offset-2 disabled:text-ash disabled:no-underline"
+        </Button>
+        <Button
+          look="link"
+          className="disabled:text-ash disabled:no-underline"
           disabled={!told?.result.feasible || refusal !== null || saving.busy}
           onClick={() => {
             void intoCalendar();
           }}
         >
           into the calendar
-        </button>
+        </Button>
       </div>
       {problem ? (
         <p role="alert" className="max-w-80 text-brick">

@@ -1,9 +1,8 @@
+import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { Navigate, useParams, useSearchParams } from "react-router";
 import { Trouble } from "../../app/Trouble";
-import { whoIsIn } from "../../api/account";
 import { answer, client } from "../../api/client";
-import { readDoughs, readPlans, readSuppers } from "../../api/saved";
 import { useDoughReference } from "../../ui/dough";
 import { SupperDesk } from "./SupperDesk";
 
@@ -14,7 +13,7 @@ const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 
 /** The supper that comes next; a new one where there is none. */
 export function TimelineDoor() {
-  const suppers = useQuery({ queryKey: ["suppers"], queryFn: readSuppers });
+  const suppers = useQuery(server.suppers);
   if (suppers.error)
     return <Trouble fresh={FRESH} message={suppers.error.message} again={() => void suppers.refetch()} />;
   if (!suppers.data) return <Skeleton />;
@@ -33,15 +32,13 @@ export function TimelineView() {
   const number = (name: string) => (search.get(name) !== null ? Number(search.get(name)) : null);
   const doughId = number("dough");
   const planId = number("plan");
-  const session = useQuery({ queryKey: ["session"], queryFn: whoIsIn, staleTime: Infinity });
+  const session = useQuery(server.session);
   const things = useDoughReference();
-  const doughs = useQuery({ queryKey: ["doughs"], queryFn: readDoughs });
-  const plans = useQuery({ queryKey: ["plans"], queryFn: readPlans });
+  const doughs = useQuery(server.doughs);
+  const plans = useQuery(server.plans);
   const saved = useQuery({
-    queryKey: ["supper", supperId],
+    ...server.supper(supperId ?? 0),
     enabled: supperId !== null,
-    queryFn: () =>
-      answer(client.GET("/api/timeline/{supper_id}", { params: { path: { supper_id: supperId ?? 0 } } })),
   });
   const first = useQuery({
     queryKey: ["supper-start", doughId, planId],

@@ -1,3 +1,4 @@
+import { server } from "../../api/queries";
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
@@ -31,7 +32,7 @@ export function useSupperSaving({
   const navigate = useNavigate();
   const queries = useQueryClient();
   const settle = (row: SavedSupper) => {
-    queries.setQueryData(["supper", row.id], row);
+    queries.setQueryData(server.supper(row.id).queryKey, row);
     for (const key of ["suppers", "next-step", "doughs", "dough"])
       void queries.invalidateQueries({ queryKey: [key] });
   };

@@ -1,0 +1,53 @@
+import { queryOptions } from "@tanstack/react-query";
+import { whoIsIn } from "./account";
+import { answer, client } from "./client";
+import { readDoughs, readPlans, readSuppers } from "./saved";
+
+/** What the page asks the server for in more than one place: one key and one question each. */
+export const server = {
+  session: queryOptions({ queryKey: ["session"], queryFn: whoIsIn, staleTime: Infinity }),
+  kitchen: queryOptions({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) }),
+  rigs: queryOptions({
+    queryKey: ["kitchen", "rigs"],
+    queryFn: () => answer(client.GET("/api/kitchen/rigs")),
+  }),
+  catalogue: queryOptions({
+    queryKey: ["catalogue"],
+    queryFn: () => answer(client.GET("/api/kitchen/catalogue")),
+    staleTime: Infinity,
+  }),
+  reference: queryOptions({
+    queryKey: ["reference"],
+    queryFn: () => answer(client.GET("/api/reference")),
+    staleTime: Infinity,
+  }),
+  doughReference: queryOptions({
+    queryKey: ["dough-reference"],
+    queryFn: () => answer(client.GET("/api/reference/dough")),
+    staleTime: Infinity,
+  }),
+  styles: queryOptions({ queryKey: ["styles"], queryFn: () => answer(client.GET("/api/styles")) }),
+  match: queryOptions({ queryKey: ["match"], queryFn: () => answer(client.GET("/api/match")) }),
+  plans: queryOptions({ queryKey: ["plans"], queryFn: readPlans }),
+  doughs: queryOptions({ queryKey: ["doughs"], queryFn: readDoughs }),
+  suppers: queryOptions({ queryKey: ["suppers"], queryFn: readSuppers }),
+  nextStep: queryOptions({
+    queryKey: ["next-step"],
+    queryFn: () => answer(client.GET("/api/timeline/next")),
+  }),
+  plan: (plan_id: number) =>
+    queryOptions({
+      queryKey: ["plan", plan_id],
+      queryFn: () => answer(client.GET("/api/plans/{plan_id}", { params: { path: { plan_id } } })),
+    }),
+  dough: (dough_id: number) =>
+    queryOptions({
+      queryKey: ["dough", dough_id],
+      queryFn: () => answer(client.GET("/api/dough/{dough_id}", { params: { path: { dough_id } } })),
+    }),
+  supper: (supper_id: number) =>
+    queryOptions({
+      queryKey: ["supper", supper_id],
+      queryFn: () => answer(client.GET("/api/timeline/{supper_id}", { params: { path: { supper_id } } })),
+    }),
+};
