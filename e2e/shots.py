@@ -85,7 +85,10 @@ def main(base: str, email: str, password: str) -> int:
         settled(driver)
         keep(driver, "plan")
         driver.get(base + "/match")
-        until(driver, "[data-cell='thin_crisp 10 mm steel']")
+        # Until every rig is tried.
+        WebDriverWait(driver, 60).until(
+            lambda d: d.find_elements(By.CSS_SELECTOR, "[data-cell]") and "rigs tried" not in d.find_element(By.TAG_NAME, "main").text
+        )
         driver.find_element(By.CSS_SELECTOR, "[data-cell='thin_crisp 10 mm steel']").click()
         until(driver, "[aria-label='What would help most'] li")
         keep(driver, "match")

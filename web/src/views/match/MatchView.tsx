@@ -8,7 +8,7 @@ import { EmptyKitchen } from "../../app/EmptyKitchen";
 import { writeDraft } from "../../ui/drafts";
 import { draftKey, newDraft, type Sentence } from "../../ui/planDraft";
 import { useReference, type StyleLine } from "../../ui/styles";
-import { arrange, step, type Placed } from "./board";
+import { arrange, placeOf, step, type Placed } from "./board";
 import { BoardHead, type Asked } from "./BoardHead";
 import { BoardPart } from "./BoardPart";
 import { ChosenCell } from "./ChosenCell";
@@ -79,7 +79,8 @@ function Board({
   ramp: string[];
 }) {
   const [asked, setAsked] = useState<Asked>({ family: "", sort: "in families", people: 2, within: 0 });
-  const [at, setAt] = useState<{ row: number; column: number } | null>(null);
+  // By what it is, not by its place: a large board comes in slices, and places move.
+  const [at, setAt] = useState<{ style: string; rig: string } | null>(null);
   const grid = useRef<HTMLDivElement>(null);
   const moved = useRef(false);
   useEffect(() => {
@@ -93,23 +94,23 @@ function Board({
   );
   const parts = arrange(board, shown, sort, within > 0 ? { people, within } : null);
   const rows = parts.flatMap((part) => part.rows);
-  const first = rows.findIndex((r) => r.best !== null);
-  const here =
-    at && rows[at.row]?.places[at.column]
-      ? at
-      : { row: first, column: rows[first]?.places.findIndex((p) => p === rows[first]?.best) ?? 0 };
+  const here = placeOf(rows, at);
   const chosen: Placed | null = rows[here.row]?.places[here.column] ?? null;
   const style = rows[here.row]?.style;
+  const choose = (row: number, column: number) => {
+    const place = rows[row]?.places[column];
+    const of = rows[row]?.style;
+    if (place && of) setAt({ style: of.key, rig: place.rig.key });
+  };
   const walk = {
     here,
     ramp,
     plan,
-    choose: (row: number, column: number) => {
-      setAt({ row, column });
-    },
+    choose,
     step: (row: number, column: number, down: number, right: number) => {
       moved.current = true;
-      setAt(step(rows, { row, column }, down, right));
+      const next = step(rows, { row, column }, down, right);
+      choose(next.row, next.column);
     },
   };
   return (

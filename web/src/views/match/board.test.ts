@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { arrange, servedMin, step, type Board, type Cell, type Rig, type Style } from "./board";
+import { arrange, placeOf, servedMin, step, type Board, type Cell, type Rig, type Style } from "./board";
 
 const rig = (
   key: string,
@@ -99,5 +99,28 @@ describe("walking the board by key", () => {
     // Below the flame's column there is no cell: the nearest of the next row.
     expect(step(rows, { row: 0, column: 1 }, 1, 0)).toEqual({ row: 1, column: 0 });
     expect(step(rows, { row: 0, column: 0 }, -1, 0)).toEqual({ row: 0, column: 0 });
+  });
+});
+
+describe("the chosen cell", () => {
+  const rowsOf = (of: Board) => arrange(of, STYLES, "best first", null).flatMap((part) => part.rows);
+
+  it("stays the one that was chosen while more rigs come in and places move", () => {
+    const chosen = { style: "round", rig: "steel" };
+    for (const some of [board(cell("round", "steel", 0.9)), FULL]) {
+      const rows = rowsOf(some);
+      const { row, column } = placeOf(rows, chosen);
+      expect(rows[row]?.style.key).toBe("round");
+      expect(rows[row]?.places[column]?.rig.key).toBe("steel");
+    }
+  });
+
+  it("that is not there is the best of the first style, none of an empty board", () => {
+    const rows = rowsOf(FULL);
+    for (const gone of [null, { style: "round", rig: "sold" }, { style: "none", rig: "steel" }]) {
+      const { row, column } = placeOf(rows, gone);
+      expect(rows[row]?.places[column]).toBe(rows[row]?.best);
+    }
+    expect(placeOf([], null).row).toBe(-1);
   });
 });

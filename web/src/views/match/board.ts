@@ -127,3 +127,15 @@ export function step(
   }
   return from;
 }
+
+/** Where a cell stands now; the best of the first style that has one, when it stands nowhere or none is chosen. */
+export function placeOf(
+  rows: readonly Row[],
+  cell: { style: string; rig: string } | null,
+): { row: number; column: number } {
+  const row = rows.findIndex((r) => r.style.key === cell?.style);
+  const column = rows[row]?.places.findIndex((p) => p?.rig.key === cell?.rig) ?? -1;
+  if (column >= 0) return { row, column };
+  const first = rows.findIndex((r) => r.best !== null);
+  return { row: first, column: rows[first]?.places.findIndex((p) => p === rows[first]?.best) ?? 0 };
+}

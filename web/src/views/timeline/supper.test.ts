@@ -1,0 +1,76 @@
+import { describe, expect, it } from "vitest";
+import { minuteOf } from "../../ui/time";
+import { LABEL_ROWS, LEFT, RIGHT, scaleOf, spanOf, stepsIn, ticksOf } from "./ribbonScale";
+import { dayName, daysToChoose, taken } from "./supperWords";
+import type { Result } from "./types";
+
+const step = (key: string, lane: string, at: string, ends: string) => ({ key, lane, at, ends, name: key });
+const RESULT = {
+  serve_at: "2026-11-28T19:30+00:00",
+  steps: [
+    step("mix", "hands", "2026-11-26T20:00+00:00", "2026-11-26T20:15+00:00"),
+    step("ball", "dough", "2026-11-28T15:00+00:00", "2026-11-28T15:10+00:00"),
+    step("heat", "hearth", "2026-11-28T18:20+00:00", "2026-11-28T19:20+00:00"),
+    step("table_1", "table", "2026-11-28T19:30+00:00", "2026-11-28T19:40+00:00"),
+  ],
+  waits: [],
+  shaded: [],
+} as unknown as Result;
+
+describe("a ribbon", () => {
+  it("of the days holds every step, that of the evening the hours around the table", () => {
+    const days = spanOf(RESULT, "days");
+    for (const s of RESULT.steps) {
+      expect(minuteOf(s.at)).toBeGreaterThan(days[0]);
+      expect(minuteOf(s.ends)).toBeLessThan(days[1]);
+    }
+    const evening = spanOf(RESULT, "evening");
+    expect(evening[0]).toBeGreaterThan(minuteOf("2026-11-28T12:00+00:00"));
+    expect(evening[1]).toBeGreaterThan(minuteOf(RESULT.serve_at));
+  });
+
+  it("draws time from left to right, and minutes a px as it does", () => {
+    const scale = scaleOf(spanOf(RESULT, "days"), 900, "days", "UTC");
+    expect(scale.x(scale.from)).toBe(LEFT);
+    expect(scale.x(scale.to)).toBe(900 - RIGHT);
+    expect(scale.x(scale.from + 100 * scale.perPx) - LEFT).toBeCloseTo(100, 6);
+    expect(scale.height).toBeGreaterThan(scale.floor);
+    expect(LABEL_ROWS).toBeGreaterThan(1);
+  });
+
+  it("shows hands and dough of the days, every lane of the evening", () => {
+    const keys = (zoom: "days" | "evening") =>
+      stepsIn(RESULT, scaleOf(spanOf(RESULT, zoom), 900, zoom, "UTC")).map((s) => s.key);
+    expect(keys("days")).toEqual(["mix", "ball"]);
+    expect(keys("evening")).toEqual(["ball", "heat", "table_1"]);
+  });
+
+  it("writes midnights of the zone it is in", () => {
+    const from = minuteOf("2026-11-26T18:00+00:00");
+    const ticks = ticksOf(scaleOf([from, from + 48 * 60], 900, "days", "Asia/Kolkata"));
+    const midnights = ticks.filter((t) => t.strong);
+    expect(midnights.map((t) => t.text)).toEqual(["Fri 00:00", "Sat 00:00"]);
+    expect((midnights[0]?.at ?? 0) - from).toBe(30);
+  });
+});
+
+describe("the words of a supper", () => {
+  it("offer nine days, and the one it is on however far", () => {
+    const days = daysToChoose("2036-05-01T19:30", "UTC");
+    expect(days[0]).toMatchObject({ value: "2036-05-01", label: "Thu 1 May" });
+    expect(days).toHaveLength(10);
+    expect(days.filter((d) => "note" in d)).toHaveLength(1);
+    expect(dayName("2026-12-31T23:50")).toBe("Thu 31 Dec");
+  });
+
+  it("take an offer: local times, and yeast to be solved for when it is changed", () => {
+    expect(taken({ serve_at: "2026-11-28T20:15+00:00", own_steps: null })).toEqual({
+      serve_at: "2026-11-28T20:15",
+    });
+    expect(taken({ programme: "same_day", yeast_pct: null })).toEqual({
+      programme: "same_day",
+      yeast_pct: null,
+      yeast: "solve",
+    });
+  });
+});
