@@ -34,6 +34,7 @@ def _refuse_constant(name: str) -> float:
 
 
 def main(arguments: list[str]) -> int:
+    """Run one command: its JSON on standard input, the answer on standard output. Returns the exit code, 2 on bad input."""
     if arguments == ["schema"]:
         print(schema())
         return 0

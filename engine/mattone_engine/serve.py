@@ -33,6 +33,7 @@ class Jobs:
         self.abandon = threading.Event()
 
     def read(self) -> None:
+        """Take jobs in from the pipe until it ends; a word to abandon stops the one under way."""
         while line := self.requests.readline():
             word, _, length = line.decode().strip().partition(" ")
             if word == "abandon":

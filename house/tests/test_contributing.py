@@ -78,6 +78,20 @@ class Rooms(TestCase):
         seen = {(file.relative_to(SERVER).parts[0], module.split(".")[0]) for file in sources(SERVER) for module, _ in imports(file)}
         self.assertEqual({(a, b) for a, b in seen if a < b and b in apps and (b, a) in seen}, set())
 
+    def test_everything_public_of_the_engine_is_documented(self) -> None:
+        bare = []
+        for file in sources(ENGINE):
+            for node in ast.parse(file.read_text(encoding="utf-8")).body:
+                if not isinstance(node, ast.FunctionDef | ast.ClassDef) or node.name.startswith("_"):
+                    continue
+                # What a protocol asks for is said where it is met; a validator's name is its sentence.
+                asked_for = isinstance(node, ast.ClassDef) and any(ast.unparse(base) == "Protocol" for base in node.bases)
+                inside = node.body if isinstance(node, ast.ClassDef) and not asked_for else []
+                for one in [node, *(m for m in inside if isinstance(m, ast.FunctionDef) and not m.name.startswith("_"))]:
+                    validates = any("validator" in ast.unparse(way) for way in one.decorator_list)
+                    bare += [] if ast.get_docstring(one) or validates else [f"{file.relative_to(ENGINE)}: {one.name}"]
+        self.assertEqual(bare, [])
+
     def test_no_view_of_the_page_imports_another(self) -> None:
         views = ROOT / "web" / "src" / "views"
         names = {path.name for path in views.iterdir()}

@@ -15,6 +15,7 @@ LATEST_S = 3600.0
 
 
 def five(seconds: float) -> float:
+    """Seconds on the nearest five, from 15 to the latest a control can be set to."""
     return min(LATEST_S, max(15.0, 5.0 * round(seconds / 5.0)))
 
 

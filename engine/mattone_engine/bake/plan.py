@@ -188,6 +188,7 @@ def _fire(request: PlanInput, limits: Limits) -> FireBounds | None:
 
 
 def option(candidate: Candidate, request: PlanInput) -> Option:
+    """A candidate told short, with the controls a cook would be told."""
     return Option(
         method=method_of(request, candidate.controls),
         controls=finished(candidate, request),

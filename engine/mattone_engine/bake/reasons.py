@@ -204,6 +204,7 @@ def meeting(candidate: Candidate) -> str:
 
 
 def crust(candidate: Candidate) -> str:
+    """What a candidate bakes, in words: base and rim."""
     return f"base {colour_word(candidate.base_l)}, rim {colour_word(candidate.rim_l)} at {clock(candidate.done.t_s)}"
 
 

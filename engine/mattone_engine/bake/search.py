@@ -84,6 +84,7 @@ class Search:
         self.compared: dict[Controls, Candidate] = {}
 
     def preheat_min(self, setpoint_c: float, level: int, fan: bool) -> float:
+        """Minutes until the deck stands where it settles, for a dial in C on a level."""
         spec = bake_of(self.request, Controls(setpoint_c=setpoint_c, level=level, preheat_min=30.0, fan=fan))
         surface = self.request.surface.model_copy(update={"deck_c": None}) if self.request.surface is not None else None
         return settle_minutes(spec.hearth, surface)
@@ -124,6 +125,7 @@ class Search:
         )
 
     def at(self, setpoint_c: float, level: int, top: Span | None = None, fan: bool | None = None) -> Candidate:
+        """The candidate at this dial (C) and level, preheated until it settles; fan None: off where it may be."""
         fan_on = self.fan_needed if fan is None else fan
         minutes = self.preheat_min(setpoint_c, level, fan_on)
         return self.try_controls(Controls(setpoint_c=setpoint_c, level=level, preheat_min=minutes, fan=fan_on, top_element=top))

@@ -157,6 +157,7 @@ def half_at(cheese_l: float, wet_kg_m2: float) -> Half:
 
 
 def rounded(values: np.ndarray, digits: int) -> list[float]:
+    """Values (n,) rounded to so many digits, as JSON numbers."""
     return [round(float(value), digits) for value in values]
 
 

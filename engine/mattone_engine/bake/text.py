@@ -16,14 +16,17 @@ def clock(seconds: float) -> str:
 
 
 def celsius(value: float) -> str:
+    """A temperature in C, marked so that whoever shows it can turn it into the reader's unit."""
     return f"{{{value:.0f} C}}"
 
 
 def kelvin(value: float) -> str:
+    """A difference of temperature in K, marked likewise."""
     return f"{{{value:.0f} K}}"
 
 
 def millimetres(value: float) -> str:
+    """A length in mm, marked likewise."""
     return f"{{{value:g} mm}}"
 
 

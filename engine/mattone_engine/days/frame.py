@@ -34,6 +34,7 @@ class Frame:
     shape_at: float
 
     def is_done(self, step: str) -> bool:
+        """Whether the cook has done this step."""
         return step in self.fixed and self.fixed[step][1]
 
     def local(self, at: float) -> str:
@@ -42,6 +43,7 @@ class Frame:
 
 
 def frame_of(request: TimelineInput) -> Frame:
+    """A supper in minutes from now. Raises InputError for times that no supper can have."""
     where = zone(request.time_zone)
     zero, serve_at = moment(request.now, where, "now"), moment(request.serve_at, where, "serve_at")
     serve = minutes(serve_at, zero)

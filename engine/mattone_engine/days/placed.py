@@ -72,12 +72,14 @@ class TimelineResult(StrictModel):
 
 
 def shaded(frame: Frame) -> list[ShadedSpan]:
+    """Nights and absences as spans of local time, as far as a timeline reaches."""
     shaded = [("night", span) for span in frame.nights] + [("away", span) for span in frame.away]
     until = frame.serve + 300.0
     return [ShadedSpan(kind=kind, from_at=frame.local(max(a, -60.0)), to_at=frame.local(b)) for kind, (a, b) in shaded if a < until]
 
 
 def timeline_result(frame: Frame, placed: dict[str, float]) -> TimelineResult:
+    """The timeline of tasks begun at `placed` (minutes from now, by key, and "serve")."""
     steps = [_step(frame, task, placed) for task in frame.made.tasks]
     serve = placed["serve"]
     for task, at in frame.made.bound:

@@ -51,6 +51,7 @@ class Programme:
 
     @property
     def hours(self) -> float:
+        """All its hours together."""
         return sum(step.hours for step in self.steps)
 
     def shaped(self, shape: Shape) -> Programme:
@@ -65,6 +66,7 @@ class Programme:
 
 @cache
 def programmes() -> dict[str, Programme]:
+    """All programmes by key, in the order they are offered."""
     rows = tomllib.loads(files("mattone_engine.days").joinpath("programmes.toml").read_text(encoding="utf-8"))
     return {key: Programme(row["name"], row["about"], tuple(ProgrammeStep(**s) for s in row["steps"])) for key, row in rows.items()}
 
@@ -164,6 +166,7 @@ class Supper:
     rise: FermentResult
 
     def task(self, key: str) -> Task:
+        """The task of this key; there is one, or the waits that name it are wrong."""
         return next(t for t in self.tasks if t.key == key)
 
 

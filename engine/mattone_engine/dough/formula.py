@@ -45,6 +45,7 @@ class Preferment(StrictModel):
 
     @property
     def water_on_flour(self) -> float:
+        """Water on its own flour, as a share."""
         return (self.hydration_pct if self.hydration_pct is not None else USUAL_HYDRATION[self.kind]) / 100.0
 
 
@@ -65,6 +66,7 @@ class Piece(StrictModel):
 
     @property
     def each_g(self) -> float:
+        """Mass of one piece, g: as said, or what fills its area at its loading."""
         if self.mass_g is not None:
             return self.mass_g
         assert self.area_cm2 is not None and self.loading_g_cm2 is not None

@@ -57,6 +57,7 @@ class Constants:
 
 @cache
 def constants() -> Constants:
+    """The constants of fermentation.toml."""
     row = tomllib.loads(files("mattone_engine.dough").joinpath("fermentation.toml").read_text(encoding="utf-8"))
     row["stage"] = {name: Stage(**values) for name, values in row["stage"].items()}
     return Constants(**row)

@@ -17,6 +17,7 @@ def end_ratio(request: FermentInput) -> float:
 
 
 def solved(request: FermentInput) -> FermentInput:
+    """The input with its yeast or its last hours solved for, where that is asked; else as it is."""
     if request.solve == "nothing":
         return request
     last = constants().stage[request.steps[-1].stage]

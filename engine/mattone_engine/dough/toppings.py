@@ -39,6 +39,7 @@ class ToppingKind(StrictModel):
 
 @cache
 def topping_kinds() -> dict[str, ToppingKind]:
+    """All toppings by key, from toppings.toml."""
     rows = tomllib.loads(files("mattone_engine.dough").joinpath("toppings.toml").read_text(encoding="utf-8"))
     return {key: ToppingKind(key=key, **row) for key, row in rows.items()}
 

@@ -23,6 +23,7 @@ class ReferenceBake:
     request: SimulateInput
 
     def result(self) -> SimulateResult:
+        """What the engine says of this bake."""
         return simulate(self.request, spread=(0.75, 1.35))
 
 

@@ -21,6 +21,7 @@ matplotlib.rcParams.update({"svg.hashsalt": "mattone", "font.size": 9, "axes.spi
 
 
 def save(figure: Figure, path: Path) -> None:
+    """Write a figure as SVG, the same bytes for the same figure."""
     figure.savefig(path, format="svg", metadata={"Date": None}, bbox_inches="tight")
 
 

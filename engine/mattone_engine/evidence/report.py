@@ -42,6 +42,7 @@ def table(head: Iterable[str], rows: Iterable[Iterable[object]]) -> list[str]:
 
 
 def reference_section(told: list[tuple[ReferenceBake, SimulateResult]]) -> list[str]:
+    """The reference bakes beside their windows, as Markdown."""
     rows = []
     inside = 0
     for bake, result in told:
@@ -76,6 +77,7 @@ def reference_section(told: list[tuple[ReferenceBake, SimulateResult]]) -> list[
 
 
 def published_section() -> list[str]:
+    """Numbers beside published ones, as Markdown."""
     computed, exact = contact_of_half_spaces("firebrick")
     brick = SimulateInput(
         hearth=Hearth(kind="flame_oven", floor_c=330.0, dome_c=330.0, air_c=330.0),
@@ -103,6 +105,7 @@ def published_section() -> list[str]:
 
 
 def verification_section(into: Path) -> list[str]:
+    """Closure, mesh and the reference solver, as Markdown."""
     runs = [("centre: stone, dough, topping", agreement()), ("rim: stone, dough", agreement(column=1))]
     plots.draw_agreement(into / "agreement.svg", runs)
     errors = grid_errors()
@@ -139,6 +142,7 @@ def verification_section(into: Path) -> list[str]:
 
 
 def window_section(into: Path, names: list[str]) -> list[str]:
+    """How often windows hold, as Markdown."""
     told = window_coverage()
     plots.draw_coverage(into / "coverage.svg", told, names)
     return [
@@ -158,6 +162,7 @@ def _effect_rows(effects: list[Effect]) -> list[tuple[str, ...]]:
 
 
 def effects_section() -> list[str]:
+    """What each change does, as Markdown."""
     head = ("", "pull %", "base %", "rim %", "loss, points", "largest pull %")
     return [
         "## What each effect is worth",
@@ -174,6 +179,7 @@ def effects_section() -> list[str]:
 
 
 def parameter_section() -> list[str]:
+    """Parameters with their ranges, as Markdown."""
     rows = []
     for name, p in parameters().items():
         low, high = p.range

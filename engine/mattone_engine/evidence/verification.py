@@ -95,6 +95,7 @@ def grid_error(bake: ReferenceBake) -> GridError:
 
 
 def grid_errors() -> list[GridError]:
+    """How a finer mesh changes each reference bake."""
     return [grid_error(bake) for bake in reference_bakes()]
 
 

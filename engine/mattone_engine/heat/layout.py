@@ -51,6 +51,7 @@ class Layout:
 
     @property
     def centres(self) -> int:
+        """How many columns stand for the centre."""
         return self.contacts * self.halves
 
 

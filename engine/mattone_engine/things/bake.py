@@ -102,10 +102,12 @@ class SimulateInput(StrictModel):
 
     @property
     def deck(self) -> Surface | None:
+        """The surface where it is a deck; None on an open rack."""
         return deck_of(self.surface)
 
     @property
     def has_deck(self) -> bool:
+        """Whether the dough, or its pan, stands on a deck."""
         return self.deck is not None
 
     @property

@@ -57,6 +57,7 @@ class Fire:
 
     @property
     def dome_usual_k(self) -> float:
+        """Where its top usually stands over the floor, K: in the middle."""
         return 0.5 * (self.dome_low_k + self.dome_high_k)
 
     @property

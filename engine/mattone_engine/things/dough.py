@@ -32,6 +32,7 @@ class Dough(StrictModel):
 
     @property
     def loading_kg_m2(self) -> float:
+        """Dough on its area, kg/m2."""
         return self.mass_g / self.area_cm2 * 10.0
 
     @model_validator(mode="after")

@@ -37,6 +37,7 @@ class HearthLimits(StrictModel):
 
     @property
     def traits(self) -> HearthTraits:
+        """What its kind is and can do."""
         return kinds().hearths[self.kind]
 
     @property
@@ -105,6 +106,7 @@ class Hearth(StrictModel):
 
     @property
     def traits(self) -> HearthTraits:
+        """What its kind is and can do."""
         return kinds().hearths[self.kind]
 
     def really_c(self, setpoint_c: float | None = None) -> float:

@@ -41,10 +41,12 @@ class Rig(StrictModel):
 
     @property
     def fire(self) -> Fire | None:
+        """What its hearth can do without a thermostat; None for an oven."""
         return self.hearth.fire
 
     @property
     def has_deck(self) -> bool:
+        """Whether dough or pan stands on a deck."""
         return deck_of(self.surface) is not None
 
     @property
@@ -90,10 +92,12 @@ class Verdict(Enum):
 
     @property
     def reach(self) -> Reach:
+        """How far the pairing goes."""
         return self.value[0]
 
     @property
     def text(self) -> str:
+        """Why not further; empty where it goes all the way."""
         return self.value[1]
 
 

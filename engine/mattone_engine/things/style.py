@@ -80,6 +80,7 @@ class Style(StrictModel):
 
     @property
     def area_cm2(self) -> float:
+        """One piece as it is usually shaped, cm2."""
         return math.pi * self.diameter_cm**2 / 4.0
 
     @model_validator(mode="after")

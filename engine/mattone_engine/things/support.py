@@ -22,6 +22,7 @@ class Surface(StrictModel):
 
     @property
     def traits(self) -> SurfaceTraits:
+        """What its kind is and can do."""
         return kinds().surfaces[self.kind]
 
     @property
@@ -48,4 +49,5 @@ class Pan(StrictModel):
 
     @property
     def traits(self) -> PanTraits:
+        """What its kind is and can do."""
         return kinds().pans[self.kind]
