@@ -1,6 +1,5 @@
-import { Button } from "../../ui/Button";
 import { Link } from "react-router";
-import { NameAndSave } from "../../ui/NameAndSave";
+import { DeskTop } from "../../ui/DeskTop";
 import { Picker } from "../../ui/Picker";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
@@ -88,48 +87,28 @@ export function DoughHead({
 
 /** Its name, saving it, and what else can be done with it. */
 export function DoughTop({ desk }: { desk: Desk }) {
-  const { draft, saved, saving } = desk;
+  const { draft, saved } = desk;
   return (
-    <div className="grid content-start justify-items-end gap-1">
-      <NameAndSave
-        label="Name of the dough"
-        name={draft.name}
-        usual={desk.usual}
-        saved={saving.untouched}
-        held={saving.held}
-        onName={(name) => {
-          desk.put({ name });
-        }}
-        onSave={saving.doSave}
-      >
-        <DoughsMenu openId={saved?.id ?? null} />
-      </NameAndSave>
-      <div className="flex flex-wrap justify-end gap-x-3 gap-y-1 text-[13px] text-air">
-        {desk.touched ? (
-          <Button look="link" onClick={desk.begin}>
-            {saved ? "back to the dough as saved" : "begin again"}
-          </Button>
-        ) : null}
-        <Button
-          look="link"
-          onClick={() => {
-            window.print();
-          }}
-        >
-          print the sheet
-        </Button>
-        <WriteMenu draft={draft} name={desk.title} />
-        {saved ? (
-          <Link className="underline underline-offset-2" to={`/timeline/new?dough=${String(saved.id)}`}>
-            its days
-          </Link>
-        ) : null}
-      </div>
-      {saving.problem ? (
-        <p role="alert" className="max-w-80 text-right text-brick">
-          {saving.problem.message}
-        </p>
+    <DeskTop
+      noun="dough"
+      name={draft.name}
+      usual={desk.usual}
+      saving={desk.saving}
+      touched={desk.touched}
+      saved={saved !== null}
+      prints="the sheet"
+      menu={<DoughsMenu openId={saved?.id ?? null} />}
+      onName={(name) => {
+        desk.put({ name });
+      }}
+      onBegin={desk.begin}
+    >
+      <WriteMenu draft={draft} name={desk.title} />
+      {saved ? (
+        <Link className="underline underline-offset-2" to={`/timeline/new?dough=${String(saved.id)}`}>
+          its days
+        </Link>
       ) : null}
-    </div>
+    </DeskTop>
   );
 }

@@ -51,7 +51,7 @@ export function useDoughDesk({
     batch.forget();
     putAway();
   };
-  const saving = useDoughSaving({ ...kept, saved, usual, title, held: batch.refusal !== null, begin });
+  const saving = useDoughSaving({ kept, saved, usual, title, held: batch.refusal !== null, putAway: begin });
   useShortcut(["s"], (_, e) => {
     e.preventDefault();
     saving.doSave();

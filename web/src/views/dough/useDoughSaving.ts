@@ -1,9 +1,8 @@
-import { server } from "../../api/queries";
 import { useQueryClient } from "@tanstack/react-query";
-import { useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
+import { server } from "../../api/queries";
 import type { useKeptDraft } from "../../ui/useKept";
-import { useSaving } from "../../ui/useSaving";
+import { useKeptSaving } from "../../ui/useKeptSaving";
 import { asked, type DoughDraft, type SavedDough } from "./types";
 
 export function draftOf(saved: SavedDough): DoughDraft {
@@ -11,58 +10,30 @@ export function draftOf(saved: SavedDough): DoughDraft {
 }
 
 /** Saving the dough on the desk; see useSaving. */
-export function useDoughSaving({
-  draft,
-  touched,
-  change,
-  putAway,
-  leave,
-  version,
-  saved,
-  usual,
-  title,
-  held,
-  begin,
-}: ReturnType<typeof useKeptDraft<DoughDraft>> & {
+export function useDoughSaving(desk: {
+  kept: ReturnType<typeof useKeptDraft<DoughDraft>>;
   saved: SavedDough | null;
   usual: string;
   title: string;
   held: boolean;
   /** The draft is put away, and what was being asked with it. */
-  begin: () => void;
+  putAway: () => void;
 }) {
-  const navigate = useNavigate();
   const queries = useQueryClient();
-  const settle = (dough: SavedDough) => {
-    queries.setQueryData(server.dough(dough.id).queryKey, dough);
-    void queries.invalidateQueries({ queryKey: server.doughs.queryKey });
-  };
-  return useSaving<DoughDraft, SavedDough>({
-    draft,
-    saved,
-    touched,
-    began: version,
-    held,
-    title,
-    named: (as, name) => ({ ...as, name }),
+  return useKeptSaving<DoughDraft, SavedDough>({
+    ...desk,
+    path: (id) => `/dough/${String(id)}`,
     draftOf,
     write: (as, over) => {
       const dough = asked(as.dough);
-      const body = { name: as.name || usual, dough, plan_id: as.planId, mixed_at: as.mixedAt };
+      const body = { name: as.name || desk.usual, dough, plan_id: as.planId, mixed_at: as.mixedAt };
       if (!over) return answer(client.POST("/api/dough", { body }));
       const params = { path: { dough_id: over.id }, query: { version: over.version } };
       return answer(client.PUT("/api/dough/{dough_id}", { params, body }));
     },
-    onSaved: (dough) => {
-      if (saved) putAway();
-      else leave();
-      settle(dough);
-      void navigate(`/dough/${String(dough.id)}`);
-    },
-    settle,
-    putAway: begin,
-    takeBack: (mine) => {
-      change(() => mine);
+    settle: (dough) => {
+      queries.setQueryData(server.dough(dough.id).queryKey, dough);
+      void queries.invalidateQueries({ queryKey: server.doughs.queryKey });
     },
   });
 }

@@ -2,9 +2,8 @@ import { Button } from "../../ui/Button";
 import { ClockField } from "../../ui/ClockField";
 import type { Schemas } from "../../api/client";
 import { Figure } from "../../ui/Figure";
-import { NameAndSave } from "../../ui/NameAndSave";
+import { DeskTop } from "../../ui/DeskTop";
 import { Picker } from "../../ui/Picker";
-import { useUnits } from "../../ui/units";
 import type { DoughReference } from "../../ui/dough";
 import { SuppersMenu } from "./SuppersMenu";
 import { dayName, daysToChoose } from "./supperWords";
@@ -112,64 +111,40 @@ export function SupperSentence({
 
 /** Its name, saving it, and what else can be done with it. */
 export function SupperTop({ desk }: { desk: Desk }) {
-  const units = useUnits();
-  const { draft, saved, saving, told, refusal } = desk;
-  const problem = saving.problem ?? desk.steps.problem;
+  const { draft, saved, saving } = desk;
   // A calendar is made of what is saved: what is not yet is saved first.
   const intoCalendar = async () => {
     const row = await saving.ensured();
     if (row) window.location.assign(`/api/timeline/${String(row.id)}/calendar.ics`);
   };
   return (
-    <div className="grid content-start justify-items-start gap-1 md:justify-items-end">
-      <NameAndSave
-        label="Name of the supper"
-        name={draft.name}
-        usual={desk.usual}
-        saved={saving.untouched}
-        held={saving.held}
-        onName={(name) => {
-          desk.change((was) => ({ ...was, name }));
+    <DeskTop
+      noun="supper"
+      name={draft.name}
+      usual={desk.usual}
+      saving={saving}
+      problem={saving.problem ?? desk.steps.problem}
+      touched={desk.touched}
+      saved={saved !== null}
+      prints="the sheets"
+      menu={<SuppersMenu openId={saved?.id ?? null} />}
+      onName={(name) => {
+        desk.change((was) => ({ ...was, name }));
+      }}
+      onBegin={() => {
+        desk.putAway();
+      }}
+    >
+      <Button
+        look="link"
+        className="disabled:text-ash disabled:no-underline"
+        disabled={!desk.told?.result.feasible || desk.refusal !== null || saving.busy}
+        onClick={() => {
+          void intoCalendar();
         }}
-        onSave={saving.doSave}
       >
-        <SuppersMenu openId={saved?.id ?? null} />
-      </NameAndSave>
-      <div className="flex flex-wrap gap-x-3 text-[13px] text-air md:justify-end">
-        {desk.touched ? (
-          <Button
-            look="link"
-            onClick={() => {
-              desk.putAway();
-            }}
-          >
-            {saved ? "back to it as saved" : "begin again"}
-          </Button>
-        ) : null}
-        <Button
-          look="link"
-          onClick={() => {
-            window.print();
-          }}
-        >
-          print the sheets
-        </Button>
-        <Button
-          look="link"
-          className="disabled:text-ash disabled:no-underline"
-          disabled={!told?.result.feasible || refusal !== null || saving.busy}
-          onClick={() => {
-            void intoCalendar();
-          }}
-        >
-          into the calendar
-        </Button>
-      </div>
-      {problem ? (
-        <p role="alert" className="max-w-80 text-brick">
-          {units.say(problem.message)}
-        </p>
-      ) : null}
-    </div>
+        into the calendar
+      </Button>
+    </DeskTop>
   );
 }

@@ -40,7 +40,7 @@ export function useSupperDesk({
   const { refusal } = asked;
   const usual = `Supper for ${String(words.pizzas ?? 4)}`;
   const title = draft.name || usual;
-  const { saving, settle } = useSupperSaving({ ...kept, saved, usual, title, held: refusal !== null });
+  const { saving, settle } = useSupperSaving({ kept, saved, usual, title, held: refusal !== null });
   useShortcut(["s"], (_, e) => {
     e.preventDefault();
     saving.doSave();
