@@ -1,4 +1,6 @@
-import { useEffect, useId, useRef, useState, type KeyboardEvent } from "react";
+import { useEffect, useRef, useState, type KeyboardEvent } from "react";
+import { NumberInput } from "./NumberInput";
+import { numberIn } from "./numbers";
 
 /** A number to be typed in place: what is typed stays as typed until the field is left. */
 export function Figure({
@@ -29,7 +31,6 @@ export function Figure({
   /** The least and the most it can be; outside, that is said and nothing changes. */
   bounds?: readonly [number, number];
 }) {
-  const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   useEffect(
@@ -39,8 +40,8 @@ export function Figure({
     [],
   );
   const shown = typed ?? plain(value, digits);
-  const number = Number(shown.replace(",", "."));
-  const wrong = typed !== null && (shown.trim() === "" || Number.isNaN(number));
+  const number = numberIn(shown) ?? NaN;
+  const wrong = typed !== null && Number.isNaN(number);
   const outside = (n: number) => bounds !== undefined && (n < bounds[0] || n > bounds[1]);
   const said = wrong
     ? "a number, please"
@@ -50,8 +51,8 @@ export function Figure({
   const type = (text: string) => {
     setTyped(text);
     clearTimeout(timer.current);
-    const next = Number(text.replace(",", "."));
-    if (text.trim() === "" || Number.isNaN(next) || outside(next)) return;
+    const next = numberIn(text);
+    if (next === null || Number.isNaN(next) || outside(next)) return;
     timer.current = setTimeout(() => {
       onChange(next);
     }, 180);
@@ -61,25 +62,20 @@ export function Figure({
     if (e.key === "Escape") setTyped(null);
     if (!by || wrong) return;
     e.preventDefault();
-    type(plain(Math.max(0, number + by * step * (e.shiftKey ? 10 : 1)), digits));
+    type(plain(Math.max(bounds?.[0] ?? 0, number + by * step * (e.shiftKey ? 10 : 1)), digits));
   };
   return (
     <span className="relative inline-flex items-baseline gap-1">
-      <input
-        id={id}
-        aria-label={label}
-        aria-invalid={said ? true : undefined}
-        aria-describedby={said ? `${id}-said` : undefined}
+      <NumberInput
+        label={label}
+        text={shown}
+        said={said}
         className={`figure ${wide}`}
-        inputMode="decimal"
-        value={shown}
         disabled={disabled}
+        onText={type}
         onFocus={(e) => {
           onBegin?.();
           e.target.select();
-        }}
-        onChange={(e) => {
-          type(e.target.value);
         }}
         onBlur={() => {
           if (!said) setTyped(null);
@@ -87,15 +83,6 @@ export function Figure({
         onKeyDown={onKeyDown}
       />
       {unit ? <span className="text-ash">{unit}</span> : null}
-      {said ? (
-        <span
-          id={`${id}-said`}
-          role="alert"
-          className="leaf absolute top-full right-0 z-10 mt-1 w-60 px-2 py-1 text-left text-[13px] leading-snug text-brick"
-        >
-          {said}
-        </span>
-      ) : null}
     </span>
   );
 }

@@ -1,3 +1,6 @@
+import { useState } from "react";
+import { NumberInput } from "../../ui/NumberInput";
+import { numberIn } from "../../ui/numbers";
 import { short } from "./shares";
 import type { DoughInput, DoughReference } from "./types";
 import type { Reading, Told } from "./usePasted";
@@ -45,19 +48,11 @@ export function ReadingRow({
         ) : null}
       </td>
       <td className="pr-1">
-        <input
+        <Amount
           key={String(r.amount)}
-          aria-label={`How much of “${r.text}”`}
-          className="figure w-12"
-          inputMode="decimal"
-          defaultValue={r.amount === null ? "" : String(Math.round(r.amount * 1000) / 1000)}
-          onBlur={(e) => {
-            const amount = Number(e.target.value.replace(",", "."));
-            if (e.target.value.trim() !== "" && !Number.isNaN(amount) && amount !== r.amount)
-              onChange({ amount });
-          }}
-          onKeyDown={(e) => {
-            if (e.key === "Enter") e.currentTarget.blur();
+          reading={r}
+          onAmount={(amount) => {
+            onChange({ amount });
           }}
         />
       </td>
@@ -81,5 +76,28 @@ export function ReadingRow({
         {short(dough.formula.lines.find((l) => l.ingredient === r.ingredient)?.pct)}
       </td>
     </tr>
+  );
+}
+
+/** How much of it, told when the field is left. */
+function Amount({ reading, onAmount }: { reading: Reading; onAmount: (amount: number) => void }) {
+  const [text, setText] = useState(
+    reading.amount === null ? "" : String(Math.round(reading.amount * 1000) / 1000),
+  );
+  return (
+    <NumberInput
+      label={`How much of “${reading.text}”`}
+      className="figure w-12"
+      text={text}
+      said={Number.isNaN(numberIn(text))}
+      onText={setText}
+      onBlur={() => {
+        const amount = numberIn(text);
+        if (amount !== null && !Number.isNaN(amount) && amount !== reading.amount) onAmount(amount);
+      }}
+      onKeyDown={(e) => {
+        if (e.key === "Enter") e.currentTarget.blur();
+      }}
+    />
   );
 }

@@ -1,7 +1,11 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
+import { NumberInput } from "../../ui/NumberInput";
+import { isNumber, numberIn } from "../../ui/numbers";
 import type { Kitchen } from "./things";
+
+const BOUNDS = [-450, 5000] as const;
 
 /** Height above the sea: water boils cooler up there. */
 export function Altitude({ kitchen, onDone }: { kitchen: Kitchen; onDone: () => Promise<void> }) {
@@ -20,30 +24,22 @@ export function Altitude({ kitchen, onDone }: { kitchen: Kitchen; onDone: () => 
     },
   });
   const shown = text ?? String(Math.round(kitchen.altitude_m));
-  const number = Number(shown);
-  const wrong = shown.trim() === "" || !(number >= -450 && number <= 5000);
+  const right = isNumber(shown, BOUNDS);
   return (
-    <label>
+    <label className="relative">
       It stands{" "}
-      <input
-        aria-label="metres above the sea"
-        inputMode="numeric"
-        aria-invalid={wrong || undefined}
+      <NumberInput
+        label="metres above the sea"
         className="w-14 border-b border-ash bg-transparent text-center font-semibold text-soot"
-        value={shown}
-        onChange={(e) => {
-          setText(e.target.value);
-        }}
+        text={shown}
+        said={right ? null : "Give metres from −450 to 5000."}
+        onText={setText}
         onBlur={() => {
-          if (!wrong && number !== kitchen.altitude_m && text !== null) save.mutate(number);
+          const number = numberIn(shown);
+          if (right && number !== null && number !== kitchen.altitude_m && text !== null) save.mutate(number);
         }}
       />{" "}
       m above the sea.
-      {wrong ? (
-        <span role="alert" className="ml-2 text-brick">
-          Give metres from −450 to 5000.
-        </span>
-      ) : null}
       {save.error ? (
         <span role="alert" className="ml-2 text-brick">
           {save.error.message}

@@ -3,7 +3,8 @@ import { Button } from "../../ui/Button";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
-import { useUnits } from "../../ui/units";
+import { numberIn } from "../../ui/numbers";
+import { fahrenheit, useUnits } from "../../ui/units";
 import { HowItWasSet, InUse, LogAnswer, type LogSetting } from "./CalibrationParts";
 import { LogField } from "./LogField";
 import type { Hearth, Kitchen } from "./things";
@@ -16,14 +17,17 @@ export function CalibratePanel({ hearth, kitchen }: { hearth: Hearth; kitchen: K
   const queries = useQueryClient();
   const path = { path: { hearth_id: hearth.id } };
   const [csv, setCsv] = useState("");
+  const us = units.system === "us";
+  const usual = Math.min(250, hearth.max_setpoint_c ?? 250);
   const [setting, setSetting] = useState<LogSetting>({
-    dial: String(Math.min(250, hearth.max_setpoint_c ?? 250)),
+    dial: String(Math.round(us ? fahrenheit(usual) : usual)),
     level: "2",
     surface: kitchen.surfaces[0]?.id ?? null,
   });
   // A wireless thermometer's newest run can stand for a log.
   const [live, setLive] = useState<number | null>(null);
-  const dial = Number(setting.dial.replace(",", "."));
+  const typed = numberIn(setting.dial) ?? NaN;
+  const dial = us ? ((typed - 32) * 5) / 9 : typed;
   const body = (): LogIn => ({
     csv: live === null ? csv : "",
     instrument_id: live,

@@ -1,10 +1,12 @@
 import { Button } from "../../ui/Button";
 import type { Schemas } from "../../api/client";
+import { NumberInput } from "../../ui/NumberInput";
+import { isNumber } from "../../ui/numbers";
 import { useUnits } from "../../ui/units";
 import { LogPlot } from "./LogPlot";
 import type { Kitchen } from "./things";
 
-/** How the hearth was set while the log was made. */
+/** How the hearth was set while the log was made; the dial in the cook's own unit. */
 export interface LogSetting {
   dial: string;
   level: string;
@@ -21,26 +23,27 @@ export function HowItWasSet({
   onSetting: (to: Partial<LogSetting>) => void;
 }) {
   const { dial, level, surface } = setting;
+  const unit = useUnits().system === "us" ? "°F" : "°C";
   return (
     <div className="flex flex-wrap items-baseline gap-x-1.5 gap-y-1">
       dial at
-      <input
-        aria-label="dial during the log, °C"
-        inputMode="decimal"
+      <NumberInput
+        label={`dial during the log, ${unit}`}
         className="field w-14 px-1 text-right"
-        value={dial}
-        onChange={(e) => {
-          onSetting({ dial: e.target.value });
+        text={dial}
+        said={!isNumber(dial)}
+        onText={(typed) => {
+          onSetting({ dial: typed });
         }}
       />
-      °C, level
-      <input
-        aria-label="level during the log"
-        inputMode="numeric"
+      {unit}, level
+      <NumberInput
+        label="level during the log"
         className="field w-9 px-1 text-right"
-        value={level}
-        onChange={(e) => {
-          onSetting({ level: e.target.value });
+        text={level}
+        said={!isNumber(level)}
+        onText={(typed) => {
+          onSetting({ level: typed });
         }}
       />
       with

@@ -3,6 +3,7 @@ import { Refusal } from "../../api/client";
 import { useUnits } from "../../ui/units";
 import { Conflict } from "../../ui/Conflict";
 import type { Kinds } from "../../ui/kinds";
+import { NumberInput } from "../../ui/NumberInput";
 import { kindsOf, type NumberField } from "./fields";
 import { valuesOf, type Noun, type Thing, type Values } from "./things";
 import { useEdited } from "./useEdited";
@@ -160,16 +161,13 @@ function NumberRow({
       <span className="flex items-baseline justify-between gap-2">
         <span className="text-ash">{name}</span>
         <span>
-          <input
-            inputMode="decimal"
-            aria-label={`${name}${unit ? `, ${unit}` : ""}`}
-            aria-invalid={problem !== null || undefined}
+          <NumberInput
+            label={`${name}${unit ? `, ${unit}` : ""}`}
             className="field w-20 px-2 py-1 text-right"
             placeholder={open ? (key === "coating_limit_c" ? "bare" : "usual") : undefined}
-            value={value}
-            onChange={(e) => {
-              onChange(e.target.value);
-            }}
+            text={value}
+            said={problem !== null}
+            onText={onChange}
           />{" "}
           <span className="inline-block w-6">{unit}</span>
         </span>

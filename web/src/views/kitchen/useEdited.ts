@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { hearthKind, type Kinds } from "../../ui/kinds";
+import { numberIn } from "../../ui/numbers";
 import { numbersOf, switchesOf } from "./fields";
 import type { Noun, Values } from "./things";
 
@@ -19,19 +20,14 @@ export function useEdited(noun: Noun, kinds: Kinds, values: Values, onTouch: () 
     onTouch();
     setKept({ ...kept, [key]: value });
   };
-  const numberOf = (key: string) =>
-    Number(
-      String(kept[key] ?? "")
-        .trim()
-        .replace(",", "."),
-    );
-  const empty = (key: string) => String(kept[key] ?? "").trim() === "";
-  const notNumbers = numbers.filter(
-    ({ key, open }) => (empty(key) && open !== true) || (!empty(key) && Number.isNaN(numberOf(key))),
-  );
+  const numberOf = (key: string) => numberIn(String(kept[key] ?? ""));
+  const notNumbers = numbers.filter(({ key, open }) => {
+    const number = numberOf(key);
+    return number === null ? open !== true : Number.isNaN(number);
+  });
   const edited = (): Values => {
     const next: Record<string, unknown> = { ...values, name: kept["name"], kind };
-    for (const { key } of numbers) next[key] = empty(key) ? null : numberOf(key);
+    for (const { key } of numbers) next[key] = numberOf(key);
     for (const [key] of switches) next[key] = kept[key];
     // What this kind has not is not sent along from the kind it was.
     if (heat && heat.heat !== "dial")

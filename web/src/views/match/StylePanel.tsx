@@ -1,4 +1,6 @@
 import { server } from "../../api/queries";
+import { NumberInput } from "../../ui/NumberInput";
+import { isNumber, numberIn } from "../../ui/numbers";
 import { Button } from "../../ui/Button";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
@@ -158,16 +160,15 @@ export function StylePanel({ style }: { style: StyleLine }) {
           <label key={f.name} className="flex items-baseline justify-between gap-2">
             <span className="text-ash">{f.name}</span>
             <span>
-              <input
-                aria-label={f.name}
-                inputMode="decimal"
+              <NumberInput
+                label={f.name}
                 className="field w-16 px-1 text-right"
-                aria-invalid={Number.isNaN(Number(shown.replace(",", "."))) || undefined}
-                value={shown}
-                onChange={(e) => {
-                  setTexts({ ...texts, [f.name]: e.target.value });
-                  const v = Number(e.target.value.replace(",", "."));
-                  if (e.target.value.trim() !== "" && !Number.isNaN(v)) setEdited(f.set(edited, v));
+                text={shown}
+                said={!isNumber(shown)}
+                onText={(typed) => {
+                  setTexts({ ...texts, [f.name]: typed });
+                  const v = numberIn(typed);
+                  if (v !== null && !Number.isNaN(v)) setEdited(f.set(edited, v));
                 }}
               />{" "}
               <span className="inline-block w-9 text-[12.5px]">{f.unit}</span>

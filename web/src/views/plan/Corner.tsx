@@ -1,5 +1,7 @@
 import { Button } from "../../ui/Button";
 import { useState } from "react";
+import { NumberInput } from "../../ui/NumberInput";
+import { numberIn } from "../../ui/numbers";
 import { fahrenheit, useUnits } from "../../ui/units";
 
 /** Two small buttons for a figure that is stepped. */
@@ -40,23 +42,24 @@ export function DeckReading({
   const toShown = (c: number) => String(Math.round(system === "us" ? fahrenheit(c) : c));
   const [text, setText] = useState<string | null>(null);
   const shown = text ?? (value === null ? "" : toShown(value));
-  const number = Number(shown.replace(",", "."));
-  const celsius = system === "us" ? ((number - 32) * 5) / 9 : number;
-  const wrong = shown.trim() !== "" && !(celsius >= 10 && celsius <= 550);
+  const celsiusIn = (typed: string) => {
+    const number = numberIn(typed);
+    return number === null ? null : system === "us" ? ((number - 32) * 5) / 9 : number;
+  };
+  const celsius = celsiusIn(shown);
+  const wrong = celsius !== null && !(celsius >= 10 && celsius <= 550);
   return (
     <label className="flex flex-wrap items-baseline gap-x-1.5">
       my thermometer says the deck is at
-      <input
-        aria-label="deck reading"
+      <NumberInput
+        label="deck reading"
         className="w-12 border-b border-ash bg-transparent text-center font-bold"
-        inputMode="decimal"
-        value={shown}
-        aria-invalid={wrong || undefined}
-        onChange={(e) => {
-          setText(e.target.value);
-          const n = Number(e.target.value.replace(",", "."));
-          const c = system === "us" ? ((n - 32) * 5) / 9 : n;
-          if (e.target.value.trim() === "") onChange(null);
+        text={shown}
+        said={wrong}
+        onText={(typed) => {
+          setText(typed);
+          const c = celsiusIn(typed);
+          if (c === null) onChange(null);
           else if (c >= 10 && c <= 550) onChange(Math.round(c * 10) / 10);
         }}
         onBlur={() => {

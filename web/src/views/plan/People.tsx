@@ -1,4 +1,8 @@
 import { useEffect, useState } from "react";
+import { NumberInput } from "../../ui/NumberInput";
+import { isNumber, numberIn } from "../../ui/numbers";
+
+const BOUNDS = [1, 24] as const;
 
 /** For how many, typed into the sentence. */
 export function People({ value, onChange }: { value: number; onChange: (value: number) => void }) {
@@ -6,33 +10,21 @@ export function People({ value, onChange }: { value: number; onChange: (value: n
   useEffect(() => {
     setText(String(value));
   }, [value]);
-  const number = Number(text);
-  const wrong = !(Number.isInteger(number) && number >= 1 && number <= 24);
+  const right = (of: string) => isNumber(of, BOUNDS) && Number.isInteger(numberIn(of));
   return (
     <span className="relative">
-      <input
-        aria-label="people"
+      <NumberInput
+        label="people"
         data-part="people"
         inputMode="numeric"
         className="w-[1.6em] border-b-[2.5px] border-brick bg-transparent text-center font-bold"
-        value={text}
-        aria-invalid={wrong || undefined}
-        aria-describedby={wrong ? "people-wrong" : undefined}
-        onChange={(e) => {
-          setText(e.target.value);
-          const next = Number(e.target.value);
-          if (Number.isInteger(next) && next >= 1 && next <= 24) onChange(next);
+        text={text}
+        said={right(text) ? null : "Give a whole number of people from 1 to 24."}
+        onText={(typed) => {
+          setText(typed);
+          if (right(typed)) onChange(numberIn(typed) ?? value);
         }}
       />
-      {wrong ? (
-        <span
-          id="people-wrong"
-          role="alert"
-          className="leaf absolute top-full left-0 z-10 mt-1 w-56 p-2 font-sans text-[13px] text-brick"
-        >
-          Give a whole number of people from 1 to 24.
-        </span>
-      ) : null}
     </span>
   );
 }
