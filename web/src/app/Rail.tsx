@@ -7,14 +7,7 @@ import { useUnits } from "../ui/units";
 import { NextStep } from "./NextStep";
 import { useEvening } from "./evening";
 import { useShortcut } from "./useShortcut";
-
-const VIEWS = [
-  { path: "/kitchen", name: "Kitchen" },
-  { path: "/match", name: "Match" },
-  { path: "/plan", name: "Plan" },
-  { path: "/dough", name: "Dough" },
-  { path: "/timeline", name: "Timeline" },
-] as const;
+import { VIEWS } from "./views";
 
 /** The rail: views, units, light, and whose kitchen this is. */
 export function Rail({ email }: { email: string }) {

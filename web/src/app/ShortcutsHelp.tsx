@@ -1,9 +1,10 @@
 import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { useShortcut } from "./useShortcut";
+import { VIEWS } from "./views";
 
 const KEYS: readonly (readonly [string, string])[] = [
-  ["1 – 5", "Kitchen, Match, Plan, Dough, Timeline"],
+  [`1 – ${String(VIEWS.length)}`, VIEWS.map((view) => view.name).join(", ")],
   ["/", "the sentence"],
   [", .", "scrub the pull 15 s (with shift: 1 min)"],
   ["↑ ↓", "deck to another level"],

@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { H, PLOT, BANDS_END, type StripData, type StripScale } from "./stripScale";
 import { bakeTime } from "./time";
 import { useDrag } from "./useDrag";
@@ -93,41 +94,55 @@ export function WindowGround({ data, scale }: { data: StripData; scale: StripSca
   );
 }
 
-/** The same in words. */
+/** The same in words: when to look, and when it must be out. */
 export function WindowWords({ data, scale }: { data: StripData; scale: StripScale }) {
   const { x, end, right } = scale;
+  const late = x(data.lateS);
+  const crowded = late + 105 > right;
   return (
     <>
-      <text
-        x={x(data.lookS) - 5}
-        y={PLOT.top + 11}
-        fontSize="12"
-        fontWeight="650"
-        stroke="var(--panel)"
-        strokeWidth="4"
-        paintOrder="stroke"
-        fill="var(--brick)"
-        textAnchor="end"
-      >
+      <Word x={x(data.lookS) - 5} anchor="end">
         look from {bakeTime(data.lookS)}
-      </text>
+      </Word>
       {data.lateS <= end ? (
-        <text
-          x={Math.min(x(data.lateS) + 5, right)}
-          y={PLOT.top + 11}
-          fontSize="12"
-          fontWeight="650"
-          stroke="var(--panel)"
-          strokeWidth="4"
-          paintOrder="stroke"
-          fill="var(--brick)"
-          textAnchor={x(data.lateS) + 105 > right ? "end" : "start"}
-          {...(x(data.lateS) + 105 > right ? { dx: -10, dy: 15 } : {})}
+        <Word
+          x={Math.min(late + 5, right)}
+          anchor={crowded ? "end" : "start"}
+          shift={crowded ? { dx: -10, dy: 15 } : {}}
         >
           not later {bakeTime(data.lateS)}
-        </text>
+        </Word>
       ) : null}
     </>
+  );
+}
+
+function Word({
+  x,
+  anchor,
+  shift = {},
+  children,
+}: {
+  x: number;
+  anchor: "start" | "end";
+  shift?: { dx?: number; dy?: number };
+  children: ReactNode;
+}) {
+  return (
+    <text
+      x={x}
+      y={PLOT.top + 11}
+      fontSize="12"
+      fontWeight="650"
+      stroke="var(--panel)"
+      strokeWidth="4"
+      paintOrder="stroke"
+      fill="var(--brick)"
+      textAnchor={anchor}
+      {...shift}
+    >
+      {children}
+    </text>
   );
 }
 

@@ -133,9 +133,7 @@ export function StylePanel({ style }: { style: StyleLine }) {
         ) : null}
       </p>
     );
-  const wrong = Object.entries(texts).some(
-    ([, t]) => t.trim() === "" || Number.isNaN(Number(t.replace(",", "."))),
-  );
+  const wrong = Object.values(texts).some((typed) => !isNumber(typed));
   return (
     <form
       aria-label="A style of your own"
