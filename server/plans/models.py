@@ -13,7 +13,8 @@ from documents.reading import DocumentKind
 from plans.schemas import SaidSentence
 
 SENTENCE: DocumentKind[SaidSentence] = DocumentKind("plan.sentence", "plan", SaidSentence)
-QUESTION: DocumentKind[PlanInput] = DocumentKind("plan.question", "plan", PlanInput)
+# 2: with what is known of the rig, and the size of its racks; a plan of 1 was made with what is known of any.
+QUESTION: DocumentKind[PlanInput] = DocumentKind("plan.question", "plan", PlanInput, 2, {1: lambda question: question})
 ANSWER: DocumentKind[PlanResult] = DocumentKind("plan.answer", "plan", PlanResult)
 
 
