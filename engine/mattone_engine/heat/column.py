@@ -306,136 +306,13 @@ def _conduction_rows(h, t, c_solid, half, link, di, rhs):
         di[i + 1] += link[i]
 
 
-@njit(cache=True, nogil=True, inline="always", error_model="numpy", fastmath=FAST)
-def _properties(first, nf, n, t, x, t_max, q, m_dry, mass_r, loosen, table, c, half, half_up, khp, kink, side):
-    """Stage 1: what every cell conducts, holds and lets through at the start of the step.
-
-    Fills c (J/m2K), half, half_up (m2K/W, below and above its middle), khp (W/m2K), kink (C), side.
-    """
-    near_boiling = 78.0 - (STANDARD_PRESSURE_PA - q[Q_P_AMB]) / 3500.0
-    inv_x0 = 1.0 / q[Q_X0]
-    k_dry = q[Q_K_DRY]
-    k_wet = q[Q_K_WET]
-    v0 = q[Q_V0]
-    v_span = q[Q_V1] - v0
-    p_amb = q[Q_P_AMB]
-    # Dough above this cell dries towards the top: the upper half of a bare column.
-    turn = first + nf if n > first + nf else first + nf // 2
-    for i in range(first, first + nf):
-        v = v0 + v_span * min(1.0, max(0.0, (t_max[i] - 35.0) * 0.02)) * loosen[i]
-        dx = mass_r[i] * v * 1e-3
-        # A cell dries from its outer side: a dry layer with the front behind it, in series.
-        dry = max(0.0, 1.0 - x[i] * inv_x0)
-        path = dx * (v + 0.3) / 1.5
-        # Once little is left the front has passed, and the cell's middle is its middle again.
-        passed = 0.5 * min(1.0, max(0.0, 4.0 * dry - 2.8))
-        inner = 0.5 * path * (1.0 - dry) / k_wet
-        outer = inner + (1.0 - passed) * path * dry / k_dry
-        inner += passed * path * dry / k_dry
-        if i < turn:
-            half[i] = outer
-            half_up[i] = inner
-        else:
-            half[i] = inner
-            half_up[i] = outer
-        khp[i] = 2.0 * q[Q_PIPE] / dx
-    for i in range(first + nf, n):
-        half[i] = 0.5 * mass_r[i] * 1e-3 / q[Q_K_TOPPING]
-        half_up[i] = half[i]
-        khp[i] = 0.5 * q[Q_PIPE] / (mass_r[i] * 1e-3)
-    for i in range(first, n):
-        t_i = t[i]
-        c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
-        psat, _ = _look(table, ROW_PSAT, t_i)
-        free, _ = _look(table, ROW_PIPE, t_i)
-        a_w = _activity(table, x[i], t_i)
-        p_v = min(a_w * psat, 0.9 * p_amb)
-        moist = p_amb * a_w if t_i < 105.0 else 0.0
-        khp[i] *= free * moist / (p_amb - p_v)
-    for i in range(first, n):
-        # Far below boiling the exact kink cannot matter to this step.
-        t_i = t[i]
-        kink[i] = _boiling_c(table, x[i], t_i) if t_i > near_boiling else near_boiling + 10.0
-        side[i] = 1.0 if t_i > kink[i] else 0.0
-
-
-@njit(cache=True, nogil=True, inline="always", error_model="numpy", fastmath=FAST)
-def _flash(first, n, near_boiling, x, s, m_dry, table, c, e, tn, settled):
-    """Stage 5: what exceeds the moisture that can stay at this pressure leaves as steam.
-
-    e: enthalpy (J/m2) above 0 C; settled: temperatures (C) afterwards. Returns the enthalpy that left, J/m2.
-    """
-    out_energy = 0.0
-    for i in range(first):
-        settled[i] = e[i] / c[i]
-    for i in range(first, n):
-        c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
-        settled[i] = e[i] / c[i]
-    for i in range(first, n):
-        if settled[i] > near_boiling:
-            xq, _ = _look(table, ROW_XQ, settled[i])
-            if x[i] > xq:
-                latent = LATENT * m_dry[i]
-                tt = tn[i]
-                for _k in range(12):
-                    xq, dxq = _look(table, ROW_XQ, tt)
-                    f = c[i] * tt - e[i]
-                    d = c[i]
-                    if x[i] > xq:
-                        f += latent * (x[i] - xq)
-                        d -= latent * dxq
-                    step = min(max(f / d, -15.0), 15.0)
-                    tt -= step
-                    if abs(step) < 1e-6:
-                        break
-                steam = (e[i] - c[i] * tt) / LATENT
-                if steam < 0.0:
-                    steam = 0.0
-                    tt = e[i] / c[i]
-                elif steam > 0.999 * m_dry[i] * x[i]:
-                    steam = 0.999 * m_dry[i] * x[i]
-                    tt = (e[i] - LATENT * steam) / c[i]
-                x[i] -= steam / m_dry[i]
-                s[S_LOST] += steam
-                out_energy += steam * (LATENT + C_WATER * tt)
-                settled[i] = tt
-    return out_energy
-
-
-@njit(cache=True, nogil=True, inline="always", error_model="numpy", fastmath=FAST)
-def _colour(first, nf, top, dt_use, near_boiling, t, x, s, q, mass_r, table, g, half, half_up, net_top):
-    """Stage 6: the base lifts, and both faces brown at their wall temperatures. net_top: heat into the upper face, W/m2."""
-    flux = g[first - 1] * (t[first - 1] - t[first])
-    boils = s[S_LIFT] > 0.0
-    if not boils:
-        mean = 0.0
-        rest = CONTACT_LAYER
-        for i in range(first, first + nf):
-            part = min(rest, mass_r[i])
-            mean += part * t[i]
-            rest -= part
-            if rest <= 0.0:
-                break
-        boils = mean >= CONTACT_LAYER * (near_boiling + 21.0)
-    if boils:
-        s[S_LIFT] += dt_use * max(0.0, flux)
-    wall = t[first] + max(0.0, flux * half[first])
-    s[S_WALL_BASE] = wall
-    a_w = max(q[Q_AW_FLOOR], _activity(table, x[first], t[first]))
-    s[S_L_BASE] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_BASE], q[Q_K_MAX]))
-    wall = t[top] + max(0.0, net_top * half_up[top])
-    wall = min(wall, t[top] + 60.0)
-    s[S_WALL_TOP] = wall
-    a_w = max(q[Q_AW_FLOOR], _activity(table, x[top], t[top]))
-    s[S_L_TOP] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_TOP], q[Q_K_MAX]))
-
-
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
 def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, table, work):
     """Advance one column by `span` seconds under a constant boundary.
 
     t, x, t_max, m_dry, mass_r, c_solid, loosen: shape (nodes,). bc: the B_ slots. Returns heat taken from above and below,
-    J/m2, the convective part of each, and how it ended.
+    J/m2, the convective part of each, and how it ended. Its six stages stand in one loop: each in a
+    function of its own cost a fiftieth of every bake.
     """
     nd = int(q[Q_DECK_CELLS])
     npan = int(q[Q_PAN])
@@ -470,6 +347,13 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
     dt = s[S_DT]
     top = n - 1
     near_boiling = 78.0 - (STANDARD_PRESSURE_PA - p_amb) / 3500.0
+    inv_x0 = 1.0 / q[Q_X0]
+    k_dry = q[Q_K_DRY]
+    k_wet = q[Q_K_WET]
+    v0 = q[Q_V0]
+    v_span = q[Q_V1] - v0
+    # Dough above this cell dries towards the top: the upper half of a bare column.
+    turn = first + nf if n > first + nf else first + nf // 2
     sky = bc[B_RADIANT_TOP] + SIGMA * (bc[B_VIEW_TOP] + K0) ** 4
     ground = bc[B_RADIANT_UNDER] + SIGMA * (bc[B_VIEW_UNDER] + K0) ** 4
     # Surface film for evaporation below boiling (Lewis relation).
@@ -482,8 +366,44 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
     while left > 1e-9 and guard < MOST_STEPS:
         guard += 1
         dt_use = left / math.ceil(left / dt - 0.1) if dt < left else left
-        _properties(first, nf, n, t, x, t_max, q, m_dry, mass_r, loosen, table, c, half, half_up, khp, kink, side)
-        # Contact between what carries the dough and the dough.
+        # Stage 1: what every cell conducts, holds and lets through at the start of the step.
+        for i in range(first, first + nf):
+            v = v0 + v_span * min(1.0, max(0.0, (t_max[i] - 35.0) * 0.02)) * loosen[i]
+            dx = mass_r[i] * v * 1e-3
+            # A cell dries from its outer side: a dry layer with the front behind it, in series.
+            dry = max(0.0, 1.0 - x[i] * inv_x0)
+            path = dx * (v + 0.3) / 1.5
+            # Once little is left the front has passed, and the cell's middle is its middle again.
+            passed = 0.5 * min(1.0, max(0.0, 4.0 * dry - 2.8))
+            inner = 0.5 * path * (1.0 - dry) / k_wet
+            outer = inner + (1.0 - passed) * path * dry / k_dry
+            inner += passed * path * dry / k_dry
+            if i < turn:
+                half[i] = outer
+                half_up[i] = inner
+            else:
+                half[i] = inner
+                half_up[i] = outer
+            khp[i] = 2.0 * q[Q_PIPE] / dx
+        for i in range(first + nf, n):
+            half[i] = 0.5 * mass_r[i] * 1e-3 / q[Q_K_TOPPING]
+            half_up[i] = half[i]
+            khp[i] = 0.5 * q[Q_PIPE] / (mass_r[i] * 1e-3)
+        for i in range(first, n):
+            t_i = t[i]
+            c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
+            psat, _ = _look(table, ROW_PSAT, t_i)
+            free, _ = _look(table, ROW_PIPE, t_i)
+            a_w = _activity(table, x[i], t_i)
+            p_v = min(a_w * psat, 0.9 * p_amb)
+            moist = p_amb * a_w if t_i < 105.0 else 0.0
+            khp[i] *= free * moist / (p_amb - p_v)
+        for i in range(first, n):
+            # Far below boiling the exact kink cannot matter to this step.
+            t_i = t[i]
+            kink[i] = _boiling_c(table, x[i], t_i) if t_i > near_boiling else near_boiling + 10.0
+            side[i] = 1.0 if t_i > kink[i] else 0.0
+        # Stage 2: what links the cells: contact, conduction, vapour.
         # The base lifts on the steam it makes: by the heat that went in since its layer boiled.
         wet = math.exp(-s[S_LIFT] / q[Q_LIFT])
         h_c = q[Q_H_GAP] + (q[Q_H_WET] - q[Q_H_GAP]) * wet
@@ -526,7 +446,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
             rhs_lin[i + 1] += w * rhs_lin[i]
         aw_top = _activity(table, x[top], t[top])
         water_top = m_dry[top] * x[top]
-        # Newton on the boiling kink.
+        # Stage 3: Newton on the boiling kink.
         for _it in range(12):
             for i in range(first, n):
                 di[i] = di_lin[i]
@@ -581,7 +501,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
         for k in range(first):
             i = first - 1 - k
             tn[i] = (rhs_lin[i] + link[i] * tn[i + 1]) * di_lin[i]
-        # Fluxes of the solved state move enthalpy and water.
+        # Stage 4: fluxes of the solved state move enthalpy and water.
         for i in range(n - 1):
             flow[i] = link[i] * (tn[i] - tn[i + 1])
         for i in range(first, n - 1):
@@ -619,7 +539,40 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
         taken_under += heat_u
         conv_under += dt_use * q_conv
         e[0] += heat_u
-        out_energy += _flash(first, n, near_boiling, x, s, m_dry, table, c, e, tn, rhs)
+        # Stage 5, flash: what exceeds the moisture that can stay at this pressure leaves as steam.
+        for i in range(first):
+            rhs[i] = e[i] / c[i]
+        for i in range(first, n):
+            c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
+            rhs[i] = e[i] / c[i]
+        for i in range(first, n):
+            if rhs[i] > near_boiling:
+                xq, _ = _look(table, ROW_XQ, rhs[i])
+                if x[i] > xq:
+                    latent = LATENT * m_dry[i]
+                    tt = tn[i]
+                    for _k in range(12):
+                        xq, dxq = _look(table, ROW_XQ, tt)
+                        f = c[i] * tt - e[i]
+                        d = c[i]
+                        if x[i] > xq:
+                            f += latent * (x[i] - xq)
+                            d -= latent * dxq
+                        step = min(max(f / d, -15.0), 15.0)
+                        tt -= step
+                        if abs(step) < 1e-6:
+                            break
+                    steam = (e[i] - c[i] * tt) / LATENT
+                    if steam < 0.0:
+                        steam = 0.0
+                        tt = e[i] / c[i]
+                    elif steam > 0.999 * m_dry[i] * x[i]:
+                        steam = 0.999 * m_dry[i] * x[i]
+                        tt = (e[i] - LATENT * steam) / c[i]
+                    x[i] -= steam / m_dry[i]
+                    s[S_LOST] += steam
+                    out_energy += steam * (LATENT + C_WATER * tt)
+                    rhs[i] = tt
         fastest = 0.0
         for i in range(n):
             fastest = max(fastest, abs(rhs[i] - t[i]))
@@ -627,7 +580,30 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
         for i in range(first, n):
             t_max[i] = max(t_max[i], t[i])
         s[S_HEAT_IN] += heat + heat_u - out_energy
-        _colour(first, nf, top, dt_use, near_boiling, t, x, s, q, mass_r, table, g, half, half_up, (heat - dried * LATENT) / dt_use)
+        # Stage 6: the base lifts, and both faces brown, at their wall temperatures.
+        flux = g[first - 1] * (t[first - 1] - t[first])
+        boils = s[S_LIFT] > 0.0
+        if not boils:
+            mean = 0.0
+            rest = CONTACT_LAYER
+            for i in range(first, first + nf):
+                part = min(rest, mass_r[i])
+                mean += part * t[i]
+                rest -= part
+                if rest <= 0.0:
+                    break
+            boils = mean >= CONTACT_LAYER * (near_boiling + 21.0)
+        if boils:
+            s[S_LIFT] += dt_use * max(0.0, flux)
+        wall = t[first] + max(0.0, flux * half[first])
+        s[S_WALL_BASE] = wall
+        a_w = max(q[Q_AW_FLOOR], _activity(table, x[first], t[first]))
+        s[S_L_BASE] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_BASE], q[Q_K_MAX]))
+        wall = t[top] + max(0.0, (heat - dried * LATENT) / dt_use * half_up[top])
+        wall = min(wall, t[top] + 60.0)
+        s[S_WALL_TOP] = wall
+        a_w = max(q[Q_AW_FLOOR], _activity(table, x[top], t[top]))
+        s[S_L_TOP] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_TOP], q[Q_K_MAX]))
         left -= dt_use
         s[S_STEPS] += 1.0
         # The error control is cheap: the next step aims at a largest change of Q_TOL kelvin.
