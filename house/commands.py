@@ -185,13 +185,18 @@ def test(arguments: list[str]) -> None:
     raise SystemExit(done.returncode)
 
 
+def measured(name: str, module: str, arguments: list[str]) -> None:
+    """Run a module with a browser at hand, on a database that is thrown away after."""
+    set_up(browser=True, development=True)
+    with throwaway_cluster(name) as env:
+        prepared(env)
+        done = subprocess.run([str(PYTHON), "-m", module, *arguments], cwd=ROOT, env=env)
+    raise SystemExit(done.returncode)
+
+
 def soak(arguments: list[str]) -> None:
     """The long versions: many kills, many requests, many cooks. `soak fuzz`, `soak kills`, `soak cooks`; all without a name."""
-    set_up(browser=True, development=True)
-    with throwaway_cluster("soak") as env:
-        prepared(env)
-        done = subprocess.run([str(PYTHON), "-m", "e2e.soak", *arguments], cwd=ROOT, env=env)
-    raise SystemExit(done.returncode)
+    measured("soak", "e2e.soak", arguments)
 
 
 def password(arguments: list[str]) -> None:
@@ -239,11 +244,7 @@ def schema(arguments: list[str]) -> None:
 
 def bench(arguments: list[str]) -> None:
     """On a database of its own: benchmarks make accounts and readings that nobody wants to keep."""
-    set_up(browser=True, development=True)
-    with throwaway_cluster("bench") as env:
-        prepared(env)
-        done = subprocess.run([str(PYTHON), "-m", "bench", *arguments], cwd=ROOT, env=env)
-    raise SystemExit(done.returncode)
+    measured("bench", "bench", arguments)
 
 
 def engine(arguments: list[str]) -> None:
