@@ -11,6 +11,9 @@ from bench.http_times import board_again_ms, dough_drag_ms, http_plan_ms, live_l
 
 
 def main() -> int:
+    if set(sys.argv[1:]) - {"--json"}:
+        print(f"bench: it knows --json, and nothing else; you gave {' '.join(sys.argv[1:])}.", file=sys.stderr)
+        return 2
     told: dict[str, float] = {}
 
     def note(name: str, value: float) -> None:

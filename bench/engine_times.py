@@ -16,7 +16,8 @@ from mattone_engine.bake.search import settle_minutes
 from mattone_engine.days.supper import TimelineInput
 from mattone_engine.days.timeline import timeline
 from mattone_engine.dough.ferment import ferment
-from mattone_engine.dough.formula import FormulaInput, Piece, formula, usual_lines
+from mattone_engine.dough.formula import formula
+from mattone_engine.dough.lines import FormulaInput, Piece, usual_lines
 from mattone_engine.dough.rise import FermentInput, RiseStep
 from mattone_engine.heat.environment import pressure_pa
 from mattone_engine.heat.launch import heat_up

@@ -1,4 +1,4 @@
-"""`python -m mattone_engine NAME < in.json > out.json`: the engine's own mouth."""
+"""`python -m mattone_engine NAME < in.json > out.json`: the engine from the command line."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ import sys
 
 from mattone_engine.commands import COMMANDS, run
 from mattone_engine.errors import InputError
+from mattone_engine.formats.stable_names import as_printed
 
 LARGEST_INPUT = 256 * 1024
 
@@ -21,7 +22,7 @@ def answer(name: str, text: str) -> str:
         raise InputError("", "The input is nested too deeply; a bake needs three levels at most.") from error
     except json.JSONDecodeError as error:
         raise InputError("", f"This is not whole JSON: {error.msg} at line {error.lineno}, column {error.colno}.") from error
-    return run(name, text)
+    return as_printed(run(name, text))
 
 
 def schema() -> str:

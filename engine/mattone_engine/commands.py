@@ -20,7 +20,8 @@ from mattone_engine.days.supper import TimelineInput
 from mattone_engine.days.timeline import timeline
 from mattone_engine.dough.batch import BatchInput, batch
 from mattone_engine.dough.ferment import ferment
-from mattone_engine.dough.formula import FormulaInput, formula
+from mattone_engine.dough.formula import formula
+from mattone_engine.dough.lines import FormulaInput
 from mattone_engine.dough.read_text import ReadInput, read_text
 from mattone_engine.dough.rise import FermentInput
 from mattone_engine.dough.toppings import ToppingInput, topping_plan

@@ -1,4 +1,4 @@
-"""Every school of baking: found where the rig allows it, refused where cautions forbid it, told in words."""
+"""Every method of baking: found where the rig allows it, refused where cautions forbid it, told in words."""
 
 from unittest import TestCase
 
@@ -41,7 +41,7 @@ def request(style: str = "home_oven_round", **changes: object) -> PlanInput:
     return PlanInput(**(given | changes))  # type: ignore[arg-type]
 
 
-class Schools(TestCase):
+class Methods(TestCase):
     def test_each_possible_school_can_be_had_by_asking_for_it(self) -> None:
         rigs = {
             "round on steel": request(spares=(STONE,)),
@@ -181,7 +181,7 @@ class FlipAndLateCheese(TestCase):
         self.assertLess(max(trace.energy_closure, trace.water_closure), 1e-9)
         told = series(trace)
         before, after = told.t_s < at, told.t_s > at + 1
-        self.assertGreater(told.bottom_l[after][0], told.bottom_l[before][-1] - 8.0)
+        self.assertGreater(told.base_l[after][0], told.base_l[before][-1] - 8.0)
 
     def test_flipping_at_once_is_as_good_as_not(self) -> None:
         """Both faces are raw dough: turned over after a moment the base bakes on almost alike."""
@@ -191,7 +191,7 @@ class FlipAndLateCheese(TestCase):
         for spec in (plain, flipped):
             bake = Bake(spec)
             bake.advance_to(300)
-            runs.append(series(bake.trace()).bottom_l[-1])
+            runs.append(series(bake.trace()).base_l[-1])
         self.assertAlmostEqual(runs[0], runs[1], delta=2.0)
 
     def test_late_cheese_is_paler_and_has_melted_at_the_pull(self) -> None:

@@ -13,8 +13,9 @@ from mattone_engine.bake.topping_effect import EffectInput, topping_effect
 from mattone_engine.days.lists import lists
 from mattone_engine.dough.batch import BatchInput, DoughInput, StartInput, baked_as, batch, dosed, rise_of, started
 from mattone_engine.dough.edit import Change
-from mattone_engine.dough.formula import FormulaInput, Line, Piece, Preferment, formula, shares
+from mattone_engine.dough.formula import formula
 from mattone_engine.dough.ingredients import ML_CUP, ML_TSP, ingredients
+from mattone_engine.dough.lines import FormulaInput, Line, Piece, Preferment, shares
 from mattone_engine.dough.measures import household
 from mattone_engine.dough.read_text import CorrectedInput, Correction, ReadInput, corrected, read_line, read_text
 from mattone_engine.dough.rise import RiseStep

@@ -123,7 +123,7 @@ class Properties(TestCase):
 class Sense(TestCase):
     def base_at(self, spec, s: float = 300.0) -> float:  # type: ignore[no-untyped-def]
         _, result, _ = played(spec, s)
-        return float(result.bottom_l[-1])
+        return float(result.base_l[-1])
 
     def test_steel_then_stone_at_equal_temperature(self) -> None:
         steel = self.base_at(bake_on(Surface(kind="steel", thickness_mm=10, deck_c=270)))
@@ -142,7 +142,7 @@ class Sense(TestCase):
         for level in (2, 5):
             spec = bake_on(hearth=Hearth(setpoint_c=260, level=level), events=glow)
             _, result, _ = played(spec, 600)
-            rim, base = first_there(result.t_s, result.rim_l, 62.0), first_there(result.t_s, result.bottom_l, 62.0)
+            rim, base = first_there(result.t_s, result.rim_l, 62.0), first_there(result.t_s, result.base_l, 62.0)
             assert rim is not None and base is not None
             gaps.append(base - rim)
         self.assertGreater(gaps[1], 60.0)

@@ -7,8 +7,9 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from mattone_engine.dough.edit import Change, ChangeInput, changed_formula
-from mattone_engine.dough.formula import FormulaInput, Line, Piece, Preferment, formula, usual_lines
+from mattone_engine.dough.formula import formula
 from mattone_engine.dough.ingredients import ingredients
+from mattone_engine.dough.lines import FormulaInput, Line, Piece, Preferment, usual_lines
 from mattone_engine.dough.measures import GRAMS, MILLILITRES, dilution, from_grams, other_yeast, spoons, to_grams
 from mattone_engine.dough.read_text import ReadInput, as_text, read_text
 from mattone_engine.dough.toppings import Pick, ToppingInput, topping_plan

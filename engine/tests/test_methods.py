@@ -84,7 +84,7 @@ class Controls(TestCase):
     def test_a_hob_start_fries_the_base_sooner(self) -> None:
         plain, fried = result(in_pan(), 600), result(in_pan(events=(Event(at_s=-180, do="hob_on", power_kw=1.4),)), 600)
         self.assertEqual(fried.t_s[0], -180)
-        self.assertLess(fried.bottom_l[-1], plain.bottom_l[-1] - 3)
+        self.assertLess(fried.base_l[-1], plain.base_l[-1] - 3)
         # The rim hardly knows of it.
         self.assertAlmostEqual(fried.rim_l[-1], plain.rim_l[-1], delta=4)
 
@@ -120,12 +120,12 @@ class Controls(TestCase):
 
     def test_a_preheated_pan_starts_the_base(self) -> None:
         cold, hot = result(in_pan(), 420), result(in_pan(pan=Pan(kind="cast_iron", thickness_mm=5, preheated=True)), 420)
-        self.assertLess(hot.bottom_l[-1], cold.bottom_l[-1] - 3)
+        self.assertLess(hot.base_l[-1], cold.base_l[-1] - 3)
 
     def test_halves_differ_as_their_toppings_do(self) -> None:
         same = result(bake_on(other_half=Toppings(mass_g=160)))
         plain = result(bake_on())
-        np.testing.assert_allclose(same.bottom_l[-1], plain.bottom_l[-1], atol=1e-6)
+        np.testing.assert_allclose(same.base_l[-1], plain.base_l[-1], atol=1e-6)
         crust = simulate(bake_on(other_half=Toppings(mass_g=320, water_pct=85)), spread=SPREAD).at_done
         dry, wet = crust.halves
         self.assertGreater(wet.gummy_kg_m2, dry.gummy_kg_m2)

@@ -32,7 +32,7 @@ def made_up(base_s: float = 300.0, rim_s: float = 300.0, core_s: float = 120.0, 
 
     flat = np.full(T.size, 100.0)
     return Series(
-        t_s=T, deck_c=flat, air_c=flat, bottom_c=flat, bottom_l=falling(base_s), rim_l=falling(rim_s),
+        t_s=T, deck_c=flat, air_c=flat, base_c=flat, base_l=falling(base_s), rim_l=falling(rim_s),
         hot_rim_l=falling(rim_s), cheese_l=falling(cheese_s), top_c=flat, half_cheese_l=falling(cheese_s)[None, :],
         half_wet_kg_m2=flat[None, :],
         core_c=np.where(core_s <= T, 99.0, 40.0), loss_pct=T / 40.0, dry_mm=T / 300.0, wet_kg_m2=flat, spot_pct=flat,
@@ -40,7 +40,7 @@ def made_up(base_s: float = 300.0, rim_s: float = 300.0, core_s: float = 120.0, 
 
 
 def target(**changes: float) -> TargetCrust:
-    given = {"bottom": 60.0, "rim": 60.0, "cheese": 60.0, "core_c": 93.0, "loss_pct": 12.0, "weight_bottom": 1.0, "weight_rim": 1.0, "weight_cheese": 0.0}
+    given = {"base": 60.0, "rim": 60.0, "cheese": 60.0, "core_c": 93.0, "loss_pct": 12.0, "weight_base": 1.0, "weight_rim": 1.0, "weight_cheese": 0.0}
     return TargetCrust(**(given | changes))
 
 
@@ -62,7 +62,7 @@ class LikelyDone(TestCase):
         result = made_up(base_s, rim_s, core_s, cheese_s)
         done = likely_done(result, target(weight_cheese=0.3))
         self.assertGreaterEqual(result.core_c[done.index], 93.0)
-        burnt = (result.bottom_l < BURNT_BASE_L) | (result.rim_l < BURNT_RIM_L) | (result.cheese_l < BURNT_CHEESE_L)
+        burnt = (result.base_l < BURNT_BASE_L) | (result.rim_l < BURNT_RIM_L) | (result.cheese_l < BURNT_CHEESE_L)
         if (~burnt & (result.core_c >= 93.0)).any():
             self.assertFalse(burnt[done.index])
         else:
@@ -74,14 +74,14 @@ class LikelyDone(TestCase):
 
     def test_the_heavier_weight_pulls_the_moment(self) -> None:
         result = made_up(250, 450)
-        base_first = likely_done(result, target(weight_bottom=4.0)).t_s
+        base_first = likely_done(result, target(weight_base=4.0)).t_s
         rim_first = likely_done(result, target(weight_rim=4.0)).t_s
         self.assertLess(base_first, likely_done(result, target()).t_s)
         self.assertLess(likely_done(result, target()).t_s, rim_first)
 
     def test_what_is_farthest_off_limits(self) -> None:
-        self.assertEqual(likely_done(made_up(700, 250), target(weight_rim=2.0)).limited_by, "bottom")
-        self.assertEqual(likely_done(made_up(250, 700), target(weight_bottom=2.0)).limited_by, "rim")
+        self.assertEqual(likely_done(made_up(700, 250), target(weight_rim=2.0)).limited_by, "base")
+        self.assertEqual(likely_done(made_up(250, 700), target(weight_base=2.0)).limited_by, "rim")
 
     def test_pale_cheese_is_forgiven_and_dark_cheese_is_not(self) -> None:
         pale = likely_done(made_up(300, 300, cheese_s=900), target(weight_cheese=1.0)).distance
@@ -112,8 +112,8 @@ class Targets(TestCase):
     def test_the_cooks_words_lie_over_the_styles(self) -> None:
         known = styles()["home_oven_round"]
         own = wanted(known, Target())
-        self.assertEqual((own.bottom, own.rim), (known.target.bottom, known.target.rim))
-        self.assertEqual(wanted(known, Target(bottom="brown")).bottom, 49.0)
+        self.assertEqual((own.base, own.rim), (known.target.base, known.target.rim))
+        self.assertEqual(wanted(known, Target(base="brown")).base, 49.0)
         losses = [wanted(known, Target(crumb=word)).loss_pct for word in ("soft", "even", "crisp")]
         self.assertEqual(losses, sorted(losses))
 
@@ -124,7 +124,7 @@ class Targets(TestCase):
                 self.assertLess(known.bake_s[0], known.bake_s[1])
                 self.assertTrue(0.15 <= known.mass_g / known.area_cm2 <= 0.9)
                 self.assertTrue(known.about.endswith("."))
-                self.assertTrue(40 < known.target.bottom < 80 and 40 < known.target.rim < 80)
+                self.assertTrue(40 < known.target.base < 80 and 40 < known.target.rim < 80)
                 self.assertAlmostEqual(known.dough().loading_kg_m2, 10 * known.mass_g / known.area_cm2, places=2)
                 self.assertGreater(known.toppings(1.3).mass_g, known.toppings(0.7).mass_g)
 

@@ -72,7 +72,7 @@ class EveryStyle(TestCase):
         times = []
         for word in ("blond", "golden-brown", "dark"):
             controls = Controls(setpoint_c=260, level=2, preheat_min=40)
-            times.append(plan(request(target=Target(bottom=word, rim=word), controls=controls)).result.likely_done_s)
+            times.append(plan(request(target=Target(base=word, rim=word), controls=controls)).result.likely_done_s)
         self.assertEqual(times, sorted(times))
         self.assertLess(times[0] + 30, times[-1])
 

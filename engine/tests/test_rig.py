@@ -14,7 +14,7 @@ from mattone_engine.things import HearthLimits, Pan, Surface
 from mattone_engine.things.capabilities import kinds, materials
 from mattone_engine.things.dough import LARGEST_CM2
 from mattone_engine.things.fit import Extent, Fits, Room, fit
-from mattone_engine.things.rig import Reach, Rig, Verdict, allowed, own_surface, stands
+from mattone_engine.things.rig import Reach, Rig, Verdict, allowed, chosen, own_surface, stands, takes_second_deck
 from pydantic import ValidationError
 
 KINDS = kinds()
@@ -52,6 +52,16 @@ class WhatStands(TestCase):
         for verdict in Verdict:
             self.assertEqual(verdict.text == "", verdict is Verdict.GOES)
             self.assertTrue(verdict.text == "" or verdict.text.endswith("."), verdict)
+
+    def test_a_choice_says_what_the_dough_lies_on(self) -> None:
+        deck, tray = Surface(kind="stone"), Pan(kind="thin_tray")
+        for known in styles().values():
+            self.assertIs(chosen(known, None, None), Verdict.NOTHING_UNDER_IT)
+            self.assertIs(chosen(known, deck, None), Verdict.GOES)
+            self.assertIs(chosen(known, None, tray), Verdict.GOES)
+            self.assertIs(chosen(known, deck, tray), Verdict.GOES if known.shape == "pan" else Verdict.ONE_OF_THE_TWO)
+            for kind in (*OVENS, *FIRES):
+                self.assertEqual(takes_second_deck(known, hearth(kind)), known.shape != "pan" and kind in OVENS)
 
     def test_a_rig_is_known_by_what_it_is_made_of(self) -> None:
         one = Rig(hearth=hearth("electric_oven"), surface=Surface(kind="steel", thickness_mm=10))

@@ -4,8 +4,8 @@ from django.http import HttpRequest
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.days.supper import PLACE_C, programmes
 from mattone_engine.dough.batch import stage_marks
-from mattone_engine.dough.formula import USUAL_HYDRATION
 from mattone_engine.dough.ingredients import ingredients
+from mattone_engine.dough.lines import USUAL_HYDRATION
 from mattone_engine.dough.measures import GRAMS, MILLILITRES
 from mattone_engine.dough.rise import RiseStep
 from mattone_engine.dough.toppings import topping_kinds
@@ -28,7 +28,7 @@ class StyleOut(Schema):
     mass_g: float
     hydration_pct: float
     topping_g_cm2: float
-    bottom_l: float
+    base_l: float
     rim_l: float
 
 
@@ -100,7 +100,7 @@ def reference(request: HttpRequest) -> ReferenceOut:
                 mass_g=s.mass_g,
                 hydration_pct=s.hydration_pct,
                 topping_g_cm2=s.topping_g_cm2,
-                bottom_l=s.target.bottom,
+                base_l=s.target.base,
                 rim_l=s.target.rim,
             )
             for s in styles().values()

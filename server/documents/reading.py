@@ -9,8 +9,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from typing import Any, Generic, TypeVar
+from typing import Any, Generic, TypeVar, cast
 
+from mattone_engine.formats.stable_names import PLAIN, renamed
 from pydantic import BaseModel, ValidationError
 
 Shape = TypeVar("Shape", bound=BaseModel)
@@ -18,6 +19,11 @@ NUMBER = "schema"
 FIRST = 1
 
 Upgrade = Callable[[dict[str, Any]], dict[str, Any]]
+
+
+def by_plain_names(body: dict[str, Any]) -> dict[str, Any]:
+    """An upgrade: the names of before 0.6.0 as they are today."""
+    return cast(dict[str, Any], renamed(body, PLAIN))
 
 
 class UnreadableError(Exception):

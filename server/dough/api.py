@@ -11,8 +11,9 @@ from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from mattone_engine.bake.oven_wish import AcceptInput, OvenWish, WishInput, accepted
 from mattone_engine.dough.batch import BatchInput, BatchResult, DoughInput, batch
-from mattone_engine.dough.formula import FormulaInput, formula
+from mattone_engine.dough.formula import formula
 from mattone_engine.dough.ingredients import ingredients
+from mattone_engine.dough.lines import FormulaInput
 from mattone_engine.dough.measures import from_grams, household, other_yeast, to_grams
 from mattone_engine.dough.read_text import CorrectedInput, ReadInput, ReadResult, as_text, corrected, read_text
 from mattone_engine.errors import InputError

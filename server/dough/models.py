@@ -6,9 +6,9 @@ from django.db import models
 from mattone_engine.dough.batch import DoughInput
 
 from accounts.ownership import Versioned
-from documents.reading import DocumentKind
+from documents.reading import DocumentKind, by_plain_names
 
-DOUGH: DocumentKind[DoughInput] = DocumentKind("dough", "dough", DoughInput)
+DOUGH: DocumentKind[DoughInput] = DocumentKind("dough", "dough", DoughInput, 2, {1: by_plain_names})
 
 
 class Dough(Versioned):

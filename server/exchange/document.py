@@ -16,7 +16,8 @@ from kitchen.schemas import HearthIn, InstrumentIn, KitchenIn, PanIn, SurfaceIn
 from plans.schemas import PlanName, Sentence
 
 FORMAT = "mattone-kitchen"
-VERSION = 1
+# 2: the underside of the crust is its base; a document of 1 is read as well.
+VERSION = 2
 # The ids of one kitchen mean nothing in another.
 ID_PARTS = ("hearth_id", "surface_id", "pan_id", "own_style_id", "dough_id")
 
@@ -60,7 +61,7 @@ class Document(StrictModel):
     """Everything a cook can take along. Parts may be left out. Its bounds are those of what a cook may keep."""
 
     format: Literal["mattone-kitchen"] = "mattone-kitchen"
-    version: Literal[1] = 1
+    version: Literal[1, 2] = 2
     kitchen: KitchenDocument | None = None
     styles: Annotated[list[Style], Field(max_length=limits.STYLES)] = []
     plans: Annotated[list[PlanDocument], Field(max_length=limits.PLANS)] = []

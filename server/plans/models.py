@@ -9,13 +9,14 @@ from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
 
 from accounts.ownership import Versioned
-from documents.reading import DocumentKind
+from documents.reading import DocumentKind, by_plain_names
 from plans.schemas import SaidSentence
 
-SENTENCE: DocumentKind[SaidSentence] = DocumentKind("plan.sentence", "plan", SaidSentence)
+# The underside of the crust is its "base", from sentence 2, question 3, answer 2 on.
+SENTENCE: DocumentKind[SaidSentence] = DocumentKind("plan.sentence", "plan", SaidSentence, 2, {1: by_plain_names})
 # 2: with what is known of the rig, and the size of its racks; a plan of 1 was made with what is known of any.
-QUESTION: DocumentKind[PlanInput] = DocumentKind("plan.question", "plan", PlanInput, 2, {1: lambda question: question})
-ANSWER: DocumentKind[PlanResult] = DocumentKind("plan.answer", "plan", PlanResult)
+QUESTION: DocumentKind[PlanInput] = DocumentKind("plan.question", "plan", PlanInput, 3, {1: lambda question: question, 2: by_plain_names})
+ANSWER: DocumentKind[PlanResult] = DocumentKind("plan.answer", "plan", PlanResult, 2, {1: by_plain_names})
 
 
 class Plan(Versioned):

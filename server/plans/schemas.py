@@ -9,7 +9,7 @@ from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.things.bake import ColourWord, Crumb, StyleKey
-from mattone_engine.things.base import ONE_LINE, StrictModel
+from mattone_engine.things.base import OLDER_BASE, ONE_LINE, StrictModel
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
@@ -20,7 +20,7 @@ PlanName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1,
 class Sentence(StrictModel):
     """The plan's head in the cook's words. Without a surface and a pan: a fire's own floor or grate.
 
-    own_style_id: one of the cook's own styles, in the stead of `style`. dough_id: baked with that dough. method: keep to this school.
+    own_style_id: one of the cook's own styles, in the stead of `style`. dough_id: baked with that dough. method: keep to this method.
     """
 
     style: StyleKey = "home_oven_round"
@@ -30,7 +30,7 @@ class Sentence(StrictModel):
     hearth_id: int
     surface_id: int | None = None
     pan_id: int | None = None
-    bottom: ColourWord | None = None
+    base: Annotated[ColourWord | None, OLDER_BASE] = None
     rim: ColourWord | None = None
     crumb: Crumb = "even"
     topping: Topping = "normal"

@@ -17,7 +17,7 @@ from mattone_engine.things import Target
 from mattone_engine.things.hearth import HearthLimits
 from mattone_engine.things.instruments import InstrumentKind
 from mattone_engine.things.knowledge import GENERAL, Knowledge
-from mattone_engine.things.rig import own_surface
+from mattone_engine.things.rig import Reach, chosen, own_surface, takes_second_deck
 from pydantic import ValidationError
 
 from accounts.ownership import owned_or_refuse
@@ -77,10 +77,9 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
     sentence = body.sentence
     rig = _kept_rig(request, body) or _kitchen_rig(request, sentence)
     known = rig.own_style if rig.own_style is not None else style(sentence.style)
-    if rig.surface is None and rig.pan is None:
-        raise InputError("sentence.surface_id", "Choose what the dough stands on: a surface, a tray, or a pan.")
-    if sentence.surface_id is not None and sentence.pan_id is not None and known.shape != "pan":
-        raise InputError("sentence.surface_id", f"A {known.name} lies on the surface itself or on a tray; choose one of the two.")
+    verdict = chosen(known, rig.surface, rig.pan)
+    if verdict.reach is Reach.REFUSED:
+        raise InputError("sentence.surface_id", verdict.text)
     surface = rig.surface
     if sentence.deck_reading_c is not None:
         if surface is None:
@@ -99,7 +98,7 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
             parchment=sentence.parchment,
             style=sentence.style,
             own_style=rig.own_style,
-            target=Target(bottom=sentence.bottom, rim=sentence.rim, crumb=sentence.crumb),
+            target=Target(base=sentence.base, rim=sentence.rim, crumb=sentence.crumb),
             altitude_m=rig.altitude_m,
             people=sentence.people,
             spares=rig.spares,
@@ -135,7 +134,7 @@ def _kitchen_rig(request: HttpRequest, sentence: Sentence) -> Rig:
         altitude_m=kitchen_of(request).altitude_m,
         names=RigNames(hearth=hearth.name, surface=row.name if row else None, pan=tray.name if tray else None, style=known.name),
         own_style=own.style if own is not None else None,
-        spares=_spares(request, sentence) if limits.fire is None and known.shape != "pan" else (),
+        spares=_spares(request, sentence) if takes_second_deck(known, limits) else (),
         hob_kw=hob_kw(request),
         coating_limit_c=tray.coating_limit_c if tray is not None else None,
         calibrated=hearth.calibrated,

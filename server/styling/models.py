@@ -6,9 +6,9 @@ from django.db import models
 from mattone_engine.styles import Style
 
 from accounts.ownership import Versioned
-from documents.reading import DocumentKind
+from documents.reading import DocumentKind, by_plain_names
 
-STYLE: DocumentKind[Style] = DocumentKind("style", "style", Style)
+STYLE: DocumentKind[Style] = DocumentKind("style", "style", Style, 2, {1: by_plain_names})
 
 
 class OwnStyle(Versioned):

@@ -41,7 +41,7 @@ class Candidate:
 
 
 def score_of(done: Done, result: Series, target: TargetCrust, known: Style, controls: Controls) -> float:
-    """Distance in colour, then crumb, then being out of the style's time, then fuss."""
+    """Distance in colour, then crumb, then being out of the style's time, then handling."""
     loss = float(result.loss_pct[done.index])
     score = done.distance
     score += 0.5 * (max(0.0, loss - target.loss_pct) / 3.0) ** 2 + 0.1 * (max(0.0, target.loss_pct - loss) / 5.0) ** 2
@@ -52,7 +52,7 @@ def score_of(done: Done, result: Series, target: TargetCrust, known: Style, cont
         score += (math.log(low / done.t_s) / 0.25) ** 2 * 0.5
     # Of two crusts alike the sooner one is the moister.
     score += 0.12 * max(0.0, math.log(done.t_s / low))
-    score += sum(fuss for name, fuss in HANDLING_PENALTY.items() if getattr(controls, name) is not None)
+    score += sum(penalty for name, penalty in HANDLING_PENALTY.items() if getattr(controls, name) is not None)
     score += FAN_PENALTY * controls.fan
     score += COLD_CHEESE_PENALTY * (controls.cheese != "room")
     if controls.dough is not None:

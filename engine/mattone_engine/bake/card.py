@@ -157,7 +157,7 @@ def _baking(request: PlanInput, controls: Controls, result: SimulateResult, by_s
         Step(
             at_s=done,
             kind="pull",
-            text=f"Pull: base {result.at_done.bottom_word}, rim {result.at_done.rim_word}{off}",
+            text=f"Pull: base {result.at_done.base_word}, rim {result.at_done.rim_word}{off}",
             hint=f"not later than {clock(result.not_later_s)}" + (f"; crumb {celsius(style_of(request).core_c)} by the probe" if probe else ""),
             cautions=by_step.get("pull", []),
         )

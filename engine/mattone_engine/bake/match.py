@@ -71,10 +71,10 @@ class Cell(StrictModel):
     likely_done_s: float
     method: str
     reason: str
-    bottom_l: float
+    base_l: float
     rim_l: float
     cheese_l: float
-    bottom_word: str
+    base_word: str
     rim_word: str
     dry_mm: float
     loss_pct: float
@@ -175,12 +175,12 @@ def _best_in_oven(search: Search) -> Candidate:
         tried.append(search.at(high, limits.levels))
         best = min(tried, key=lambda c: c.score)
     level = best.controls.level
-    dark = min(best.base_l - target.bottom, best.rim_l - target.rim)
+    dark = min(best.base_l - target.base, best.rim_l - target.rim)
     if dark < -2.0 or best.done.limited_by == "core" or best.done.t_s < search.style.bake_s[0]:
         tried += [search.at(high - less, level) for less in (20.0, 45.0) if high - less >= 180.0]
     if search.limits.may_use_top_element and not search.fan_needed and best.rim_l > target.rim + 1.0:
         tried += [search.at(high, max(level, middle), Span(on_s=0.0, off_s=seconds)) for seconds in TOP_ELEMENT_S]
-    if search.limits.may_hob and best.base_l > target.bottom + 4.0:
+    if search.limits.may_hob and best.base_l > target.base + 4.0:
         tried.append(search.try_controls(best.controls.model_copy(update={"hob_s": 120.0})))
     return min(tried, key=lambda c: c.score)
 
@@ -213,10 +213,10 @@ def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
         likely_done_s=found.done.t_s,
         method=method_of(request, found.controls),
         reason=reason(found, search, known),
-        bottom_l=round(found.base_l, 1),
+        base_l=round(found.base_l, 1),
         rim_l=round(found.rim_l, 1),
         cheese_l=round(found.cheese_l, 1),
-        bottom_word=colour_word(found.base_l),
+        base_word=colour_word(found.base_l),
         rim_word=colour_word(found.rim_l),
         dry_mm=round(found.dry_mm, 2),
         loss_pct=round(found.loss_pct, 1),
@@ -231,7 +231,7 @@ def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
 def reason(found: Candidate, search: Search, known: Style) -> str:
     """What holds the crust back, in one line; empty where nothing does."""
     target, low = search.target, known.deck_c[0]
-    base_off, rim_off = found.base_l - target.bottom, found.rim_l - target.rim
+    base_off, rim_off = found.base_l - target.base, found.rim_l - target.rim
     if search.request.has_deck and found.deck_c < low - 25.0:
         return f"deck {celsius(found.deck_c)}, wants {celsius(low)}"
     if found.loss_pct > target.loss_pct + 3.5:

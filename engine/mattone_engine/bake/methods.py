@@ -1,4 +1,4 @@
-"""The schools of baking: which one a set of controls belongs to, and which a rig allows."""
+"""The methods of baking: which one a set of controls belongs to, and which a rig allows."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ WITH_TOP_ELEMENT = " + top element"
 
 
 def method_of(request: PlanInput, controls: Controls) -> str:
-    """The school these controls belong to on this rig; what needs most handling names it."""
+    """The method these controls belong to on this rig; what needs most handling names it."""
     c = controls
     if request.fire is not None:
         if not request.fire.hooded:
@@ -40,7 +40,7 @@ def method_of(request: PlanInput, controls: Controls) -> str:
 
 
 def possible_methods(request: PlanInput, limits: Limits) -> list[str]:
-    """The schools this rig and its cautions allow, plain ones first."""
+    """The methods this rig and its cautions allow, plain ones first."""
     if request.fire is not None:
         return [method_of(request, Controls(setpoint_c=limits.least_c, level=1, preheat_min=20.0))]
     levels = request.hearth.levels

@@ -7,8 +7,8 @@ from mattone_engine.bake.plan import PlanResult, plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.dough.batch import DoughInput, baked_as
 from mattone_engine.dough.edit import Change, ChangeInput, changed_formula
-from mattone_engine.dough.formula import FormulaInput, Line, Preferment, shares
 from mattone_engine.dough.ingredients import ingredients
+from mattone_engine.dough.lines import FormulaInput, Line, Preferment, shares
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
 from mattone_engine.things import Dough
@@ -31,10 +31,10 @@ class CrustTold(StrictModel):
     word: str
     method: str
     likely_done_s: float
-    bottom_l: float
+    base_l: float
     rim_l: float
     cheese_l: float
-    bottom_word: str
+    base_word: str
     rim_word: str
     crumb_word: str
     crisp_word: str
@@ -100,15 +100,15 @@ def _told(found: PlanResult, dough: Dough) -> CrustTold:
         word=found.word,
         method=found.method,
         likely_done_s=found.result.likely_done_s,
-        bottom_l=done.bottom_l,
+        base_l=done.base_l,
         rim_l=done.rim_l,
         cheese_l=done.cheese_l,
-        bottom_word=done.bottom_word,
+        base_word=done.base_word,
         rim_word=done.rim_word,
         crumb_word=done.crumb_word,
         crisp_word=done.crisp_word,
         loss_pct=done.loss_pct,
-        dry_mm=done.bottom_dry_mm,
+        dry_mm=done.base_dry_mm,
         core_c=done.core_c,
         preheat_min=found.controls.preheat_min,
         deck_c=found.result.deck_at_launch_c,

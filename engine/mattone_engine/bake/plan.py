@@ -48,7 +48,7 @@ class Option(StrictModel):
     limited_by: str
     score: float
     word: str
-    bottom_word: str
+    base_word: str
     rim_word: str
     loss_pct: float
 
@@ -56,7 +56,7 @@ class Option(StrictModel):
 class WantedCrust(StrictModel):
     """The target in numbers, for drawing."""
 
-    bottom_l: float
+    base_l: float
     rim_l: float
     cheese_l: float
     core_c: float
@@ -89,7 +89,7 @@ class PlanResult(StrictModel):
     searched: bool
     # Minutes after the pull until the deck can take the next one.
     deck_back_min: float | None
-    # The schools this rig allows, and the dough as it is baked.
+    # The methods this rig allows, and the dough as it is baked.
     methods: list[str]
     dough: Dough
     # Empty and 0 over a fire.
@@ -132,7 +132,7 @@ def plan(request: PlanInput, *, spread: tuple[float, float] | None = None) -> Pl
     back_min = deck_back_min(spec, result.likely_done_s, heat_up(spec)) if spread is None else None
     options = [option(candidate, request) for candidate in best_of_each_method(ranked, request)]
     if request.controls is None:
-        # The schools that were not good enough to be baked whole, as their quick bakes told.
+        # The methods that were not good enough to be baked whole, as their quick bakes told.
         named = {one.method for one in options}
         options += [one for c in best_of_each_method(search.ranked(), request) if (one := option(c, request)).method not in named]
         options.sort(key=lambda one: one.score)
@@ -196,7 +196,7 @@ def option(candidate: Candidate, request: PlanInput) -> Option:
         limited_by=candidate.done.limited_by,
         score=round(candidate.score, 3),
         word=verdict(candidate.score),
-        bottom_word=colour_word(candidate.base_l),
+        base_word=colour_word(candidate.base_l),
         rim_word=colour_word(candidate.rim_l),
         loss_pct=round(candidate.loss_pct, 1),
     )
@@ -208,7 +208,7 @@ def runner_up(options: list[Option]) -> str:
         return ""
     other = options[1]
     place = f" on level {other.controls.level}" if "level" not in other.method else ""
-    return f"{other.method}{place}: {clock(other.likely_done_s)}, base {other.bottom_word}, rim {other.rim_word}"
+    return f"{other.method}{place}: {clock(other.likely_done_s)}, base {other.base_word}, rim {other.rim_word}"
 
 
 def refuse_if_hopeless(search: Search, ranked: list[Candidate]) -> None:
@@ -226,4 +226,4 @@ def refuse_if_hopeless(search: Search, ranked: list[Candidate]) -> None:
 
 
 def _wanted(target: TargetCrust) -> WantedCrust:
-    return WantedCrust(bottom_l=target.bottom, rim_l=target.rim, cheese_l=target.cheese, core_c=target.core_c, loss_pct=target.loss_pct)
+    return WantedCrust(base_l=target.base, rim_l=target.rim, cheese_l=target.cheese, core_c=target.core_c, loss_pct=target.loss_pct)

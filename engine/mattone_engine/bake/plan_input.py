@@ -21,7 +21,7 @@ HOTTEST_OVER_DIAL_K = 130.0
 class PlanInput(Rig):
     """The JSON of `./mattone engine plan`. With `controls` the plan is played as it stands.
 
-    spares: decks of the kitchen that may hang above as a second one. methods: keep to these schools
+    spares: decks of the kitchen that may hang above as a second one. methods: keep to these methods
     (none: all). formula_free: the dough may be changed, too. calibrated: the hearth's figures were
     measured. instruments: what the cook can measure with.
     """

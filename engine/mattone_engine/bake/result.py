@@ -17,15 +17,15 @@ class Half(StrictModel):
 class AtDone(StrictModel):
     """The crust at the likely pull. hot_rim_l is the rim on the hot side of an uneven hearth."""
 
-    bottom_l: float
+    base_l: float
     rim_l: float
     cheese_l: float
-    bottom_word: str
+    base_word: str
     rim_word: str
     cheese_word: str
     core_c: float
     loss_pct: float
-    bottom_dry_mm: float
+    base_dry_mm: float
     dark_spot_pct: float
     deck_c: float
     hot_rim_l: float
@@ -42,13 +42,13 @@ class Traces(StrictModel):
     t_s: list[float]
     deck_c: list[float]
     air_c: list[float]
-    bottom_c: list[float]
-    bottom_l: list[float]
+    base_c: list[float]
+    base_l: list[float]
     rim_l: list[float]
     cheese_l: list[float]
     core_c: list[float]
     loss_pct: list[float]
-    bottom_dry_mm: list[float]
+    base_dry_mm: list[float]
     dark_spot_pct: list[float]
     gummy_kg_m2: list[float]
 

@@ -114,13 +114,13 @@ class Search:
             controls=controls,
             done=done,
             score=score_of(done, result, target, self.style, controls),
-            base_l=float(result.bottom_l[i]),
+            base_l=float(result.base_l[i]),
             rim_l=float(result.rim_l[i]),
             cheese_l=float(result.cheese_l[i]),
             loss_pct=float(result.loss_pct[i]),
             dry_mm=float(result.dry_mm[i]),
             deck_c=float(result.deck_c[result.t_s >= 0.0][0]),
-            base_there_s=first_there(result.t_s, result.bottom_l, self.target.bottom),
+            base_there_s=first_there(result.t_s, result.base_l, self.target.base),
             rim_there_s=first_there(result.t_s, result.rim_l, self.target.rim),
         )
 

@@ -122,17 +122,17 @@ def _heat_up_trace(spec: SimulateInput, heated: Preheat) -> PreheatTrace:
 
 def crust_at(result: Series, index: int) -> AtDone:
     """The crust at one moment of a series."""
-    bottom, rim, cheese = float(result.bottom_l[index]), float(result.rim_l[index]), float(result.cheese_l[index])
+    base, rim, cheese = float(result.base_l[index]), float(result.rim_l[index]), float(result.cheese_l[index])
     return AtDone(
-        bottom_l=round(bottom, 1),
+        base_l=round(base, 1),
         rim_l=round(rim, 1),
         cheese_l=round(cheese, 1),
-        bottom_word=colour_word(bottom),
+        base_word=colour_word(base),
         rim_word=colour_word(rim),
         cheese_word=colour_word(cheese),
         core_c=round(float(result.core_c[index]), 1),
         loss_pct=round(float(result.loss_pct[index]), 1),
-        bottom_dry_mm=round(float(result.dry_mm[index]), 2),
+        base_dry_mm=round(float(result.dry_mm[index]), 2),
         dark_spot_pct=round(float(result.spot_pct[index]), 1),
         deck_c=round(float(result.deck_c[index]), 1),
         hot_rim_l=round(float(result.hot_rim_l[index]), 1),
@@ -167,13 +167,13 @@ def traces(result: Series) -> Traces:
         t_s=rounded(result.t_s, 1),
         deck_c=rounded(result.deck_c, 1),
         air_c=rounded(result.air_c, 1),
-        bottom_c=rounded(result.bottom_c, 1),
-        bottom_l=rounded(result.bottom_l, 1),
+        base_c=rounded(result.base_c, 1),
+        base_l=rounded(result.base_l, 1),
         rim_l=rounded(result.rim_l, 1),
         cheese_l=rounded(result.cheese_l, 1),
         core_c=rounded(result.core_c, 1),
         loss_pct=rounded(result.loss_pct, 2),
-        bottom_dry_mm=rounded(result.dry_mm, 2),
+        base_dry_mm=rounded(result.dry_mm, 2),
         dark_spot_pct=rounded(result.spot_pct, 1),
         gummy_kg_m2=rounded(result.wet_kg_m2, 2),
     )

@@ -31,7 +31,7 @@ class Effect(StrictModel):
     """The bake with these toppings, pulled when it is likely done."""
 
     likely_done_s: float
-    bottom_word: str
+    base_word: str
     core_c: float
     loss_pct: float
     halves: list[HalfEffect]
@@ -70,5 +70,5 @@ def topping_effect(request: EffectInput) -> Effect:
     else:
         say = "The middle sets."
     return Effect(
-        likely_done_s=result.likely_done_s, bottom_word=done.bottom_word, core_c=done.core_c, loss_pct=done.loss_pct, halves=found, say=say,
+        likely_done_s=result.likely_done_s, base_word=done.base_word, core_c=done.core_c, loss_pct=done.loss_pct, halves=found, say=say,
     )  # fmt: skip

@@ -8,8 +8,10 @@ from pydantic import Field
 
 from mattone_engine.dough.edit import Change, ChangeInput, changed_formula
 from mattone_engine.dough.ferment import FermentResult, ferment
-from mattone_engine.dough.formula import FormulaInput, FormulaResult, Line, Piece, Warning, formula, shares, usual_lines
+from mattone_engine.dough.formula import FormulaResult, formula
+from mattone_engine.dough.formula_warnings import Warning
 from mattone_engine.dough.ingredients import ingredients
+from mattone_engine.dough.lines import FormulaInput, Line, Piece, shares, usual_lines
 from mattone_engine.dough.rise import FermentInput, RiseStep, Seen, constants
 from mattone_engine.dough.water import WaterInput, WaterResult, water_temperature
 from mattone_engine.errors import InputError

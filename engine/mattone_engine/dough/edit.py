@@ -6,8 +6,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mattone_engine.dough.formula import FormulaInput, Line, formula
+from mattone_engine.dough.formula import formula
 from mattone_engine.dough.ingredients import ingredients
+from mattone_engine.dough.lines import FormulaInput, Line
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import StrictModel
 

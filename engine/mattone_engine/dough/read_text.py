@@ -11,8 +11,8 @@ from typing import Annotated, Any
 
 from pydantic import Field, model_validator
 
-from mattone_engine.dough.formula import Line, Shares, shares
 from mattone_engine.dough.ingredients import Fill, ingredients
+from mattone_engine.dough.lines import Line, Shares, shares
 from mattone_engine.dough.measures import MILLILITRES, to_grams, unit_of
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import StrictModel, control_in

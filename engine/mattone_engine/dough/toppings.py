@@ -9,7 +9,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mattone_engine.dough.formula import Warning
+from mattone_engine.dough.formula_warnings import Warning
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
 from mattone_engine.things import Toppings

@@ -58,7 +58,7 @@ def reference_section(told: list[tuple[ReferenceBake, SimulateResult]]) -> list[
                 f"{result.likely_done_s:.0f}",
                 "inside" if off == 0 else f"{100 * off / (low if off < 0 else high):+.0f} %",
                 result.limited_by,
-                f"{crust.bottom_l:.0f} / {crust.rim_l:.0f} / {crust.cheese_l:.0f}",
+                f"{crust.base_l:.0f} / {crust.rim_l:.0f} / {crust.cheese_l:.0f}",
                 f"{crust.loss_pct:.1f}",
                 f"{loss[0]:.0f}-{loss[1]:.0f}" if loss else "",
                 "" if loss is None else "met" if abs(outside(crust.loss_pct, *loss)) <= LOSS_SLACK else "missed",

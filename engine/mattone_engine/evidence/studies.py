@@ -35,7 +35,7 @@ def times(bake: ReferenceBake, values: dict[str, float] | None = None, *, held: 
     target = target_of(bake.request)
     done = likely_done(result, target)
     last = float(result.t_s[-1])
-    base, rim = first_there(result.t_s, result.bottom_l, target.bottom), first_there(result.t_s, result.rim_l, target.rim)
+    base, rim = first_there(result.t_s, result.base_l, target.base), first_there(result.t_s, result.rim_l, target.rim)
     return Times(done.t_s, base if base is not None else last, rim if rim is not None else last, float(result.loss_pct[done.index]))
 
 

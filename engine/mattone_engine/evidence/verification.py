@@ -79,7 +79,7 @@ class GridError:
 
 def times_of(result: Series, base_l: float = 68.0, rim_l: float = 70.0) -> tuple[float | None, float | None, float | None]:
     """Seconds until base and rim reach a colour and the core 93 C."""
-    return first_there(result.t_s, result.bottom_l, base_l), first_there(result.t_s, result.rim_l, rim_l), first_there(result.t_s, -result.core_c, -93.0)
+    return first_there(result.t_s, result.base_l, base_l), first_there(result.t_s, result.rim_l, rim_l), first_there(result.t_s, -result.core_c, -93.0)
 
 
 def grid_error(bake: ReferenceBake) -> GridError:

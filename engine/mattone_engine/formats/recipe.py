@@ -7,8 +7,9 @@ import io
 import json
 from typing import Any
 
-from mattone_engine.dough.formula import FormulaInput, formula
+from mattone_engine.dough.formula import formula
 from mattone_engine.dough.ingredients import Fill
+from mattone_engine.dough.lines import FormulaInput
 from mattone_engine.dough.read_text import ReadInput, ReadResult, read_text
 from mattone_engine.errors import InputError
 

@@ -30,18 +30,18 @@ COLOUR_STEP = 8.0
 
 @dataclass(frozen=True)
 class TargetCrust:
-    """The crust target in numbers: L* of bottom, rim, cheese; core C; loss %; weights.
+    """The crust target in numbers: L* of base, rim, cheese; core C; loss %; weights.
 
     set_loss_pct: what a base must have lost, with its core hot, before it is set. topped_s: when
     the last of the topping went on; nothing is done before that has melted.
     """
 
-    bottom: float
+    base: float
     rim: float
     cheese: float
     core_c: float
     loss_pct: float
-    weight_bottom: float
+    weight_base: float
     weight_rim: float
     weight_cheese: float
     set_loss_pct: float = 0.0
@@ -59,8 +59,8 @@ class Series:
     t_s: np.ndarray
     deck_c: np.ndarray
     air_c: np.ndarray
-    bottom_c: np.ndarray
-    bottom_l: np.ndarray
+    base_c: np.ndarray
+    base_l: np.ndarray
     rim_l: np.ndarray
     hot_rim_l: np.ndarray
     cheese_l: np.ndarray
@@ -105,12 +105,12 @@ CRUMB_LOSS = {"soft": -2.0, "even": 0.0, "crisp": 3.0}
 def wanted(known: Style, target: Target, *, topped: bool = True) -> TargetCrust:
     """The style's target with the cook's own words laid over it; a bare base has no cheese to wait for."""
     return TargetCrust(
-        bottom=word_centre(target.bottom) if target.bottom else known.target.bottom,
+        base=word_centre(target.base) if target.base else known.target.base,
         rim=word_centre(target.rim) if target.rim else known.target.rim,
         cheese=known.target.cheese,
         core_c=known.core_c,
         loss_pct=known.loss_pct + CRUMB_LOSS[target.crumb or "even"],
-        weight_bottom=known.weight.bottom,
+        weight_base=known.weight.base,
         weight_rim=known.weight.rim,
         weight_cheese=known.weight.cheese if topped else 0.0,
         set_loss_pct=0.0 if topped else PAR_BAKE_LOSS_PCT,
@@ -147,8 +147,8 @@ def series(trace: Trace) -> Series:
         t_s=trace.t_s,
         deck_c=centre[:, k.R_DECK],
         air_c=rows[:, 0, k.R_AIR],
-        bottom_c=centre[:, k.R_BASE_WALL],
-        bottom_l=centre[:, k.R_BASE_L],
+        base_c=centre[:, k.R_BASE_WALL],
+        base_l=centre[:, k.R_BASE_L],
         rim_l=rims.mean(axis=1),
         hot_rim_l=rims.min(axis=1),
         cheese_l=centre[:, k.R_TOP_L],
@@ -185,11 +185,11 @@ def likely_done(s: Series, target: TargetCrust) -> Done:
             return np.minimum(0.0, values - PALE_L) / COLOUR_STEP
         return (values - aim) / COLOUR_STEP
 
-    bottom, rim, cheese = off(s.bottom_l, target.bottom), off(s.rim_l, target.rim), off(s.cheese_l, target.cheese)
+    base, rim, cheese = off(s.base_l, target.base), off(s.rim_l, target.rim), off(s.cheese_l, target.cheese)
     cheese_weight = np.where(cheese > 0.0, 0.25, 1.0) * target.weight_cheese
-    parts = np.stack([target.weight_bottom * bottom**2, target.weight_rim * rim**2, cheese_weight * cheese**2])
+    parts = np.stack([target.weight_base * base**2, target.weight_rim * rim**2, cheese_weight * cheese**2])
     total = parts.sum(axis=0)
-    burnt = (s.bottom_l < BURNT_BASE_L) | (s.hot_rim_l < BURNT_RIM_L) | (s.cheese_l < BURNT_CHEESE_L)
+    burnt = (s.base_l < BURNT_BASE_L) | (s.hot_rim_l < BURNT_RIM_L) | (s.cheese_l < BURNT_CHEESE_L)
     burns_at = float(s.t_s[int(np.argmax(burnt))]) if burnt.any() else None
     is_set = (s.core_c >= target.core_c) & (s.loss_pct >= target.set_loss_pct)
     if target.topped_s > 0.0:
@@ -204,7 +204,7 @@ def likely_done(s: Series, target: TargetCrust) -> Done:
     if index == set_from and set_from > 0:
         limit = "core"
     else:
-        limit = ("bottom", "rim", "cheese")[int(np.argmax(parts[:, index]))]
+        limit = ("base", "rim", "cheese")[int(np.argmax(parts[:, index]))]
     return Done(index, t_s, limit, float(total[index]), burns_at)
 
 

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from mattone_engine.things.base import StrictModel
+from mattone_engine.things.base import OLDER_BASE, StrictModel
 from mattone_engine.things.capabilities import CeilingKind, OneOf
 from mattone_engine.things.dough import Dough, Toppings
 from mattone_engine.things.hearth import Hearth
@@ -68,7 +68,7 @@ class Event(StrictModel):
 class Target(StrictModel):
     """The crust that is wanted; what is left out comes from the style."""
 
-    bottom: ColourWord | None = None
+    base: Annotated[ColourWord | None, OLDER_BASE] = None
     rim: ColourWord | None = None
     crumb: Crumb | None = None
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Any
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, model_validator
+from pydantic import AfterValidator, AliasChoices, BaseModel, ConfigDict, Field, model_validator
 from pydantic_core import PydanticCustomError
 
 # What text may hold beside what can be seen: a tab and the ends of lines.
@@ -30,8 +30,10 @@ def _one_line(text: str) -> str:
     return text
 
 
-# A line of text: what a database keeps and a page shows. Longer ones, with lines in them, are checked by Thing.
+# A line of text: what a database keeps and a page shows. Longer ones, with lines in them, are checked by StrictModel.
 ONE_LINE = AfterValidator(_one_line)
+# A field `base` is read by its older name too: the engine's JSON has said "bottom" since its first version.
+OLDER_BASE = Field(validation_alias=AliasChoices("base", "bottom"))
 Text = Annotated[str, ONE_LINE]
 
 

@@ -89,6 +89,8 @@ class Verdict(Enum):
     FIRE_TOO_LOW = (Reach.REFUSED, "This fire does not get hot enough to bake.")
     TOO_LARGE = (Reach.REFUSED, "It is larger than what goes into this hearth.")
     NEEDS_A_PAN = (Reach.REFUSED, "It is baked in a pan; give one.")
+    NOTHING_UNDER_IT = (Reach.REFUSED, "Choose what the dough stands on: a surface, a tray, or a pan.")
+    ONE_OF_THE_TWO = (Reach.REFUSED, "A shaped base lies on the surface itself or on a tray; choose one of the two.")
 
     @property
     def reach(self) -> Reach:
@@ -114,6 +116,18 @@ def stands(hearth: HearthLimits, surface: Surface | None, pan: Pan | None, *, co
         if not pan.traits.over_fire or coated:
             return Verdict.NOT_OVER_FIRE
     return Verdict.GOES
+
+
+def chosen(style: Style, surface: Surface | None, pan: Pan | None) -> Verdict:
+    """Whether a choice of things says what the dough lies on: one for a shaped base, a pan with or without a deck under it."""
+    if surface is None and pan is None:
+        return Verdict.NOTHING_UNDER_IT
+    return Verdict.ONE_OF_THE_TWO if surface is not None and pan is not None and style.shape != "pan" else Verdict.GOES
+
+
+def takes_second_deck(style: Style, hearth: HearthLimits) -> bool:
+    """Whether a deck may hang above as a ceiling: over a shaped base, in an oven with racks."""
+    return hearth.fire is None and style.shape != "pan"
 
 
 def allowed(style: Style, rig: Rig, area_cm2: float | None = None) -> Verdict:

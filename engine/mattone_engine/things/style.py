@@ -10,7 +10,7 @@ from typing import Annotated, Literal, Protocol, get_args
 
 from pydantic import Field, StringConstraints, model_validator
 
-from mattone_engine.things.base import StrictModel
+from mattone_engine.things.base import OLDER_BASE, StrictModel
 from mattone_engine.things.dough import Dough, Shape, Toppings
 
 Family = Literal["round", "thin", "tray", "pan", "flame", "grill"]
@@ -31,9 +31,9 @@ LoadingBand = Annotated[tuple[Annotated[float, Field(ge=0.08, le=1.5)], Annotate
 
 
 class CrustTarget(StrictModel):
-    """Wanted L* of bottom, rim and cheese."""
+    """Wanted L* of base, rim and cheese."""
 
-    bottom: Lightness
+    base: Annotated[Lightness, OLDER_BASE]
     rim: Lightness
     cheese: Lightness
 
@@ -41,7 +41,7 @@ class CrustTarget(StrictModel):
 class CrustWeight(StrictModel):
     """How much each counts."""
 
-    bottom: Weight = 1.0
+    base: Annotated[Weight, OLDER_BASE] = 1.0
     rim: Weight = 1.0
     cheese: Weight = 0.3
 

@@ -31,7 +31,7 @@ class OwnStyles(TestCase):
             self.assertTrue(style["band"]["hydration_pct"][0] <= style["hydration_pct"] <= style["band"]["hydration_pct"][1], style["key"])
 
     def test_a_changed_copy_changes_its_plan_and_stands_on_the_board(self) -> None:
-        made = self.make(mass_g=400.0, target={"bottom": 48.0, "rim": 50.0, "cheese": 70.0}).json()
+        made = self.make(mass_g=400.0, target={"base": 48.0, "rim": 50.0, "cheese": 70.0}).json()
         kitchen = self.client.get("/api/kitchen").json()
         sentence = {"style": "new_york", "hearth_id": kitchen["hearths"][0]["id"], "surface_id": kitchen["surfaces"][0]["id"]}
         plans = [
@@ -39,7 +39,7 @@ class OwnStyles(TestCase):
             for more in ({}, {"own_style_id": made["id"]})
         ]
         self.assertGreater(plans[1]["result"]["likely_done_s"], plans[0]["result"]["likely_done_s"])
-        self.assertEqual((plans[1]["wanted"]["bottom_l"], plans[1]["dough"]["mass_g"]), (48.0, 400.0))
+        self.assertEqual((plans[1]["wanted"]["base_l"], plans[1]["dough"]["mass_g"]), (48.0, 400.0))
         keys = {cell["style"] for cell in self.client.get("/api/match").json()["board"]["cells"]}
         self.assertIn(f"own-{made['id']}", keys)
         self.assertEqual(self.client.get(f"/api/match/help?style=own-{made['id']}").status_code, 200)
@@ -51,7 +51,7 @@ class OwnStyles(TestCase):
             ({"mass_g": 3900.0}, "g/cm2"),
             ({"name": "x\x00y"}, ""),
             ({"diameter_cm": 400.0}, ""),
-            ({"target": {"bottom": 5.0, "rim": 50.0, "cheese": 70.0}}, ""),
+            ({"target": {"base": 5.0, "rim": 50.0, "cheese": 70.0}}, ""),
         ):
             with self.subTest(changes=changes):
                 refused = self.make(**changes)

@@ -1192,12 +1192,12 @@ export interface components {
          * @description The crust at the likely pull. hot_rim_l is the rim on the hot side of an uneven hearth.
          */
         AtDone: {
-            /** Bottom Dry Mm */
-            bottom_dry_mm: number;
-            /** Bottom L */
-            bottom_l: number;
-            /** Bottom Word */
-            bottom_word: string;
+            /** Base Dry Mm */
+            base_dry_mm: number;
+            /** Base L */
+            base_l: number;
+            /** Base Word */
+            base_word: string;
             /** Cheese L */
             cheese_l: number;
             /** Cheese Word */
@@ -1417,10 +1417,10 @@ export interface components {
          * @description One style on one rig at its best.
          */
         Cell: {
-            /** Bottom L */
-            bottom_l: number;
-            /** Bottom Word */
-            bottom_word: string;
+            /** Base L */
+            base_l: number;
+            /** Base Word */
+            base_word: string;
             /** Cheese L */
             cheese_l: number;
             controls: components["schemas"]["Controls"];
@@ -1605,11 +1605,11 @@ export interface components {
         };
         /**
          * CrustTarget
-         * @description Wanted L* of bottom, rim and cheese.
+         * @description Wanted L* of base, rim and cheese.
          */
         CrustTarget: {
-            /** Bottom */
-            bottom: number;
+            /** Base */
+            base: number;
             /** Cheese */
             cheese: number;
             /** Rim */
@@ -1620,10 +1620,10 @@ export interface components {
          * @description A bake in words and a few figures.
          */
         CrustTold: {
-            /** Bottom L */
-            bottom_l: number;
-            /** Bottom Word */
-            bottom_word: string;
+            /** Base L */
+            base_l: number;
+            /** Base Word */
+            base_word: string;
             /** Cheese L */
             cheese_l: number;
             /** Core C */
@@ -1659,10 +1659,10 @@ export interface components {
          */
         CrustWeight: {
             /**
-             * Bottom
+             * Base
              * @default 1
              */
-            bottom: number;
+            base: number;
             /**
              * Cheese
              * @default 0.3
@@ -1736,10 +1736,10 @@ export interface components {
             unreadable: string[];
             /**
              * Version
-             * @default 1
-             * @constant
+             * @default 2
+             * @enum {integer}
              */
-            version: 1;
+            version: 1 | 2;
         };
         /**
          * Dough
@@ -1975,8 +1975,8 @@ export interface components {
          * @description The bake with these toppings, pulled when it is likely done.
          */
         Effect: {
-            /** Bottom Word */
-            bottom_word: string;
+            /** Base Word */
+            base_word: string;
             /** Core C */
             core_c: number;
             /** Halves */
@@ -2958,8 +2958,8 @@ export interface components {
          * @description A plan of one method, told short.
          */
         Option: {
-            /** Bottom Word */
-            bottom_word: string;
+            /** Base Word */
+            base_word: string;
             controls: components["schemas"]["Controls"];
             /** Likely Done S */
             likely_done_s: number;
@@ -3245,7 +3245,7 @@ export interface components {
          * PlanInput
          * @description The JSON of `./mattone engine plan`. With `controls` the plan is played as it stands.
          *
-         *     spares: decks of the kitchen that may hang above as a second one. methods: keep to these schools
+         *     spares: decks of the kitchen that may hang above as a second one. methods: keep to these methods
          *     (none: all). formula_free: the dough may be changed, too. calibrated: the hearth's figures were
          *     measured. instruments: what the cook can measure with.
          */
@@ -3388,7 +3388,7 @@ export interface components {
             surface?: components["schemas"]["Surface"] | null;
             /**
              * @default {
-             *       "bottom": null,
+             *       "base": null,
              *       "crumb": null,
              *       "rim": null
              *     }
@@ -3866,11 +3866,11 @@ export interface components {
          * Sentence
          * @description The plan's head in the cook's words. Without a surface and a pan: a fire's own floor or grate.
          *
-         *     own_style_id: one of the cook's own styles, in the stead of `style`. dough_id: baked with that dough. method: keep to this school.
+         *     own_style_id: one of the cook's own styles, in the stead of `style`. dough_id: baked with that dough. method: keep to this method.
          */
         Sentence: {
-            /** Bottom */
-            bottom?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | null;
+            /** Base */
+            base?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | null;
             /**
              * Crumb
              * @default even
@@ -4167,7 +4167,7 @@ export interface components {
             topping_water_pct: number;
             /**
              * @default {
-             *       "bottom": 1,
+             *       "base": 1,
              *       "cheese": 0.3,
              *       "rim": 1
              *     }
@@ -4178,8 +4178,8 @@ export interface components {
         StyleOut: {
             /** About */
             about: string;
-            /** Bottom L */
-            bottom_l: number;
+            /** Base L */
+            base_l: number;
             /** Diameter Cm */
             diameter_cm: number;
             /** Family */
@@ -4573,8 +4573,8 @@ export interface components {
          * @description The crust that is wanted; what is left out comes from the style.
          */
         Target: {
-            /** Bottom */
-            bottom?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | null;
+            /** Base */
+            base?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | null;
             /** Crumb */
             crumb?: ("soft" | "even" | "crisp") | null;
             /** Rim */
@@ -4848,12 +4848,12 @@ export interface components {
         Traces: {
             /** Air C */
             air_c: number[];
-            /** Bottom C */
-            bottom_c: number[];
-            /** Bottom Dry Mm */
-            bottom_dry_mm: number[];
-            /** Bottom L */
-            bottom_l: number[];
+            /** Base C */
+            base_c: number[];
+            /** Base Dry Mm */
+            base_dry_mm: number[];
+            /** Base L */
+            base_l: number[];
             /** Cheese L */
             cheese_l: number[];
             /** Core C */
@@ -4888,8 +4888,8 @@ export interface components {
          * @description The target in numbers, for drawing.
          */
         WantedCrust: {
-            /** Bottom L */
-            bottom_l: number;
+            /** Base L */
+            base_l: number;
             /** Cheese L */
             cheese_l: number;
             /** Core C */

@@ -1,3 +1,4 @@
+import { HeatLabel } from "./HeatLabel";
 import { useLever, type FireHands, type FireState } from "./FlameSection";
 import { Burning, Firebox, GRATE_Y, H, Hood, LEFT, OnTheGrate, RIGHT, standing, W } from "./GrillParts";
 import { useUnits } from "./units";
@@ -69,19 +70,12 @@ export function GrillSection({ fire, hands }: { fire: FireState; hands: FireHand
         <rect x={LEFT} y={top - 46} width={RIGHT - LEFT} height={GRATE_Y - top + 46} fill="transparent" />
         <OnTheGrate fire={fire} at={at} />
       </g>
-      <text
+      <HeatLabel
         x={cx}
         y={Math.max(96, top - 34)}
-        fontSize="15"
-        fontWeight="750"
-        textAnchor="middle"
-        fill="var(--soot)"
-        stroke="var(--cavity)"
-        strokeWidth="4"
-        paintOrder="stroke"
-      >
-        {fire.pan ? "grate" : bare ? "grate" : "deck"} {units.temp(fire.nowC)}
-      </text>
+        what={fire.pan || bare ? "grate" : "deck"}
+        tempC={fire.nowC}
+      />
       {lever}
       <text x="508" y={GRATE_Y - 12} fontSize="12" fill="var(--ash)" textAnchor="middle">
         {place.split(" ").slice(0, 2).join(" ")}

@@ -1,10 +1,9 @@
+import { HeatLabel } from "./HeatLabel";
 import { drawnMm, PX, type OvenGeometry, type OvenState } from "./ovenGeometry";
 import { SectionFilling, SectionPizza } from "./SectionPizza";
-import { useUnits } from "./units";
 
 /** What stands on the rack with the dough on it; `top`: where it stands, px. */
 export function OvenSupport({ oven, at, top }: { oven: OvenState; at: OvenGeometry; top: number }) {
-  const units = useUnits();
   const { CAVITY } = at;
   const deckTop = top;
   const deckThick = oven.deck ? drawnMm(oven.deck.thicknessMm) : 0;
@@ -64,19 +63,12 @@ export function OvenSupport({ oven, at, top }: { oven: OvenState; at: OvenGeomet
           strokeWidth={Math.max(2.4, panThick)}
         />
       ) : null}
-      <text
+      <HeatLabel
         x={cx}
         y={deckTop + 17}
-        fontSize="15"
-        fontWeight="750"
-        textAnchor="middle"
-        fill="var(--soot)"
-        stroke="var(--cavity)"
-        strokeWidth="4"
-        paintOrder="stroke"
-      >
-        {oven.deck ? "deck" : oven.pan?.filled ? "pan" : "tray"} {units.temp(oven.deckC)}
-      </text>
+        what={oven.deck ? "deck" : oven.pan?.filled ? "pan" : "tray"}
+        tempC={oven.deckC}
+      />
     </>
   );
 }

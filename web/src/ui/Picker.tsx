@@ -1,4 +1,4 @@
-import { Popover } from "radix-ui";
+import { FoldDown } from "./FoldDown";
 import { useState, type ReactNode } from "react";
 
 export interface Choice<T> {
@@ -31,72 +31,68 @@ export function Picker<T extends string | number | null>({
 }) {
   const [open, setOpen] = useState(false);
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Trigger
-        id={id}
-        data-part={label}
-        aria-label={[`${label}: ${shown}`, ...cautions].join(". ")}
-        className="border-b-[2.5px] border-brick font-bold leading-[1.15] hover:bg-brick-wash"
-      >
-        {shown}
-        {cautions.length > 0 ? (
-          <span aria-hidden className="text-brick" title={cautions.join(" ")}>
-            !
-          </span>
-        ) : null}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          aria-label={`Choose: ${label}`}
-          align="start"
-          sideOffset={6}
-          className="leaf z-20 max-h-[70vh] w-80 overflow-y-auto p-2"
+    <FoldDown
+      id={id}
+      part={label}
+      label={`Choose: ${label}`}
+      said={[`${label}: ${shown}`, ...cautions].join(". ")}
+      open={open}
+      onOpenChange={setOpen}
+      className="max-h-[70vh] w-80 overflow-y-auto p-2"
+      shown={
+        <>
+          {shown}
+          {cautions.length > 0 ? (
+            <span aria-hidden className="text-brick" title={cautions.join(" ")}>
+              !
+            </span>
+          ) : null}
+        </>
+      }
+    >
+      <ul role="listbox" aria-label={label} className="grid">
+        {choices.map((choice) => {
+          const chosen = choice.value === value;
+          return (
+            <li key={String(choice.value)} role="presentation">
+              <button
+                type="button"
+                role="option"
+                aria-selected={chosen}
+                className={`flex w-full items-center gap-3 px-3 py-2 text-left hover:bg-brick-wash ${chosen ? "bg-brick-wash" : ""}`}
+                onClick={() => {
+                  onPick(choice.value);
+                  setOpen(false);
+                }}
+                onKeyDown={(e) => {
+                  const step = e.key === "ArrowDown" ? 1 : e.key === "ArrowUp" ? -1 : 0;
+                  if (!step) return;
+                  e.preventDefault();
+                  const all = [...(e.currentTarget.closest("ul")?.querySelectorAll("button") ?? [])];
+                  all[all.indexOf(e.currentTarget) + step]?.focus();
+                }}
+              >
+                {choice.swatch ? (
+                  <span aria-hidden className="size-6 shrink-0" style={{ background: choice.swatch }} />
+                ) : null}
+                <span>
+                  <span className={chosen ? "font-bold" : "font-semibold"}>{choice.label}</span>
+                  {choice.note ? <span className="block text-[13px] text-ash">{choice.note}</span> : null}
+                </span>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      {more}
+      {cautions.map((text) => (
+        <p
+          key={text}
+          className="mt-2 border-l-2 border-brick px-2 text-[13px] leading-snug font-semibold text-brick"
         >
-          <ul role="listbox" aria-label={label} className="grid">
-            {choices.map((choice) => {
-              const chosen = choice.value === value;
-              return (
-                <li key={String(choice.value)} role="presentation">
-                  <button
-                    type="button"
-                    role="option"
-                    aria-selected={chosen}
-                    className={`flex w-full items-center gap-3 px-3 py-2 text-left hover:bg-brick-wash ${chosen ? "bg-brick-wash" : ""}`}
-                    onClick={() => {
-                      onPick(choice.value);
-                      setOpen(false);
-                    }}
-                    onKeyDown={(e) => {
-                      const step = e.key === "ArrowDown" ? 1 : e.key === "ArrowUp" ? -1 : 0;
-                      if (!step) return;
-                      e.preventDefault();
-                      const all = [...(e.currentTarget.closest("ul")?.querySelectorAll("button") ?? [])];
-                      all[all.indexOf(e.currentTarget) + step]?.focus();
-                    }}
-                  >
-                    {choice.swatch ? (
-                      <span aria-hidden className="size-6 shrink-0" style={{ background: choice.swatch }} />
-                    ) : null}
-                    <span>
-                      <span className={chosen ? "font-bold" : "font-semibold"}>{choice.label}</span>
-                      {choice.note ? <span className="block text-[13px] text-ash">{choice.note}</span> : null}
-                    </span>
-                  </button>
-                </li>
-              );
-            })}
-          </ul>
-          {more}
-          {cautions.map((text) => (
-            <p
-              key={text}
-              className="mt-2 border-l-2 border-brick px-2 text-[13px] leading-snug font-semibold text-brick"
-            >
-              {text}
-            </p>
-          ))}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+          {text}
+        </p>
+      ))}
+    </FoldDown>
   );
 }

@@ -1,8 +1,9 @@
+import { Hatch } from "./Hatch";
 import { crustColour, crustWord, type Reference } from "./crust";
 import { useUnits } from "./units";
 
 export interface CrustNow {
-  bottomL: number;
+  baseL: number;
   rimL: number;
   cheeseL: number;
   coreC: number;
@@ -43,7 +44,7 @@ export function SliceSection({ crust, reference }: { crust: CrustNow; reference:
   const dry = Math.min(flat * 0.6, crust.dryMm * mm * 0.8);
   const ground = 116;
   const rimTop = ground - flat - 14 - 34 * crust.rise;
-  const base = crustColour(ramp, crust.bottomL);
+  const base = crustColour(ramp, crust.baseL);
   const rim = crustColour(ramp, crust.rimL);
   const inner = crustColour(ramp, crust.coreC > 70 ? 90 : 86);
   const n = (v: number) => v.toFixed(1);
@@ -55,7 +56,7 @@ export function SliceSection({ crust, reference }: { crust: CrustNow; reference:
       viewBox="0 26 300 94"
       className="w-full"
       role="img"
-      aria-label={`Slice: base ${crustWord(reference.words, crust.bottomL)}, rim ${crustWord(reference.words, crust.rimL)}, cheese ${crustWord(reference.words, crust.cheeseL)}.`}
+      aria-label={`Slice: base ${crustWord(reference.words, crust.baseL)}, rim ${crustWord(reference.words, crust.rimL)}, cheese ${crustWord(reference.words, crust.cheeseL)}.`}
     >
       <defs>
         <clipPath id="slice-body">
@@ -111,28 +112,20 @@ export function SliceSection({ crust, reference }: { crust: CrustNow; reference:
 /** The underside as a disc with its predicted spots; dark ones are hatched as well. */
 export function Underside({ crust, reference }: { crust: CrustNow; reference: Reference }) {
   const ramp = reference.ramp;
-  const wide = spread(crust.bottomL);
+  const wide = spread(crust.baseL);
   return (
     <svg
       viewBox="-70 -70 140 140"
       className="w-full"
       role="img"
-      aria-label={`Underside: ${crustWord(reference.words, crust.bottomL)}, ${crust.spotPct.toFixed(0)} % dark spots.`}
+      aria-label={`Underside: ${crustWord(reference.words, crust.baseL)}, ${crust.spotPct.toFixed(0)} % dark spots.`}
     >
       <defs>
-        <pattern
-          id="dark-spot"
-          width="3"
-          height="3"
-          patternUnits="userSpaceOnUse"
-          patternTransform="rotate(45)"
-        >
-          <line x1="0" y1="0" x2="0" y2="3" stroke="#000" strokeWidth="1" opacity="0.55" />
-        </pattern>
+        <Hatch id="dark-spot" every={3} line="#000" thick={1} strong={0.55} />
       </defs>
-      <circle r="66" fill={crustColour(ramp, crust.bottomL)} />
+      <circle r="66" fill={crustColour(ramp, crust.baseL)} />
       {SPOTS.filter((s) => Math.abs(s.z) > 0.5).map((s, i) => {
-        const l = crust.bottomL + s.z * wide;
+        const l = crust.baseL + s.z * wide;
         const shape = { cx: s.x * 62, cy: s.y * 62, r: s.size * 66 };
         return (
           <g key={i}>
@@ -165,8 +158,8 @@ export function CrustWords({
   const rows: readonly [string, string, string][] = [
     [
       "base",
-      crustWord(reference.words, crust.bottomL),
-      `L* ${crust.bottomL.toFixed(0)}, spots ${crust.spotPct.toFixed(0)} %`,
+      crustWord(reference.words, crust.baseL),
+      `L* ${crust.baseL.toFixed(0)}, spots ${crust.spotPct.toFixed(0)} %`,
     ],
     ["rim", crustWord(reference.words, crust.rimL), `L* ${crust.rimL.toFixed(0)}`],
     [

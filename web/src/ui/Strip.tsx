@@ -41,11 +41,11 @@ export function Strip({
   const { launchX, pre, x, end, right } = scale;
   const now = (values: readonly number[]) => valueAt(traces.t_s, values, handleS);
   const bands = [
-    { name: "base", values: traces.bottom_l },
+    { name: "base", values: traces.base_l },
     { name: "rim", values: traces.rim_l },
     { name: "cheese", values: traces.cheese_l },
   ];
-  const say = `Pull at ${bakeTime(handleS)}: base ${crustWord(reference.words, now(traces.bottom_l))}, rim ${crustWord(reference.words, now(traces.rim_l))}, crumb ${units.temp(now(traces.core_c))}`;
+  const say = `Pull at ${bakeTime(handleS)}: base ${crustWord(reference.words, now(traces.base_l))}, rim ${crustWord(reference.words, now(traces.rim_l))}, crumb ${units.temp(now(traces.core_c))}`;
   return (
     <div className="w-full overflow-x-auto">
       <div ref={ref} className="relative w-full min-w-[760px]">

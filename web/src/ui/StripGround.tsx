@@ -1,4 +1,5 @@
 import { crustColour, type Reference } from "./crust";
+import { Hatch } from "./Hatch";
 import { valueAt } from "./interpolate";
 import { BANDS_END, PLOT, type StripData, type StripScale } from "./stripScale";
 import { axisTime, clockAfter } from "./time";
@@ -35,24 +36,8 @@ export function StripDefs({
           ))}
         </linearGradient>
       ))}
-      <pattern
-        id="dark-band"
-        width="6"
-        height="6"
-        patternUnits="userSpaceOnUse"
-        patternTransform="rotate(45)"
-      >
-        <line x1="0" y1="0" x2="0" y2="6" stroke="#fff" strokeWidth="1.1" opacity="0.28" />
-      </pattern>
-      <pattern
-        id="charred-band"
-        width="4"
-        height="4"
-        patternUnits="userSpaceOnUse"
-        patternTransform="rotate(45)"
-      >
-        <line x1="0" y1="0" x2="0" y2="4" stroke="#fff" strokeWidth="1.4" opacity="0.45" />
-      </pattern>
+      <Hatch id="dark-band" every={6} line="#fff" thick={1.1} strong={0.28} />
+      <Hatch id="charred-band" every={4} line="#fff" thick={1.4} strong={0.45} />
     </defs>
   );
 }

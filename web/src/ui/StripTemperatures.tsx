@@ -17,7 +17,7 @@ export function StripTemperatures({
   const { path, pre, x, end } = scale;
   const now = (values: readonly number[]) => valueAt(traces.t_s, values, handleS);
   const tracks: readonly {
-    key: "deck_c" | "air_c" | "bottom_c" | "core_c";
+    key: "deck_c" | "air_c" | "base_c" | "core_c";
     name: string;
     ink: string;
     wide: number;
@@ -25,7 +25,7 @@ export function StripTemperatures({
   }[] = [
     { key: "deck_c", name: data.hasDeck ? "deck" : "tray", ink: "var(--soot)", wide: 2.4 },
     { key: "air_c", name: "air", ink: "var(--air)", wide: 1.6 },
-    { key: "bottom_c", name: "base face", ink: "var(--brick)", wide: 1.8 },
+    { key: "base_c", name: "base face", ink: "var(--brick)", wide: 1.8 },
     { key: "core_c", name: "crumb", ink: "var(--ash)", wide: 1.6, dash: "5 3" },
   ];
   return (

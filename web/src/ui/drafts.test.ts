@@ -17,6 +17,12 @@ describe("a draft", () => {
     });
   });
 
+  it("that called the base by its older name keeps the wish, and no text is touched", () => {
+    const name = 'a "bottom": rack';
+    shelf.setItem("k", JSON.stringify({ version: 1, value: { sentence: { bottom: "brown" }, name } }));
+    expect(readDraft("k", 1)?.value).toEqual({ sentence: { base: "brown" }, name });
+  });
+
   it.each(["", "null", "{", "7", '"text"', "[", '{"version":1,"value":null}', '{"version":1,"value":"x"}'])(
     "that is damaged (%s) is none",
     (text) => {

@@ -26,7 +26,7 @@ export function newDraft(
       style,
       people: 2,
       ...rig,
-      bottom: null,
+      base: null,
       rim: null,
       crumb: "even",
       topping: "normal",

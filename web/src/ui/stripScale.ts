@@ -6,9 +6,9 @@ export interface Traces {
   t_s: number[];
   deck_c: number[];
   air_c: number[];
-  bottom_c: number[];
+  base_c: number[];
   core_c: number[];
-  bottom_l: number[];
+  base_l: number[];
   rim_l: number[];
   cheese_l: number[];
 }

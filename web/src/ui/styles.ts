@@ -26,7 +26,7 @@ function lineOf(own: OwnStyle): StyleLine {
     mass_g: s.mass_g,
     hydration_pct: s.hydration_pct,
     topping_g_cm2: s.topping_g_cm2,
-    bottom_l: s.target.bottom,
+    base_l: s.target.base,
     rim_l: s.target.rim,
     ownId: own.id,
   };

@@ -155,7 +155,7 @@ export function OvenPanel({
 }
 
 const ROWS: readonly { name: string; text: (t: Told) => string; l?: (t: Told) => number }[] = [
-  { name: "base", text: (t) => t.bottom_word, l: (t) => t.bottom_l },
+  { name: "base", text: (t) => t.base_word, l: (t) => t.base_l },
   { name: "rim", text: (t) => t.rim_word, l: (t) => t.rim_l },
   { name: "crumb", text: (t) => `${t.crumb_word}, keeps ${t.kept_pct.toFixed(0)} % water` },
   { name: "pull", text: (t) => `${bakeTime(t.likely_done_s)}, ${t.loss_pct.toFixed(0)} % lost` },

@@ -1,5 +1,5 @@
 import { Button } from "../../ui/Button";
-import { Popover } from "radix-ui";
+import { FoldDown } from "../../ui/FoldDown";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
 import { BowlAndScale } from "./BowlAndScale";
@@ -36,53 +36,43 @@ export function PiecesPanel({
     set(pieces.map((p, j) => (j === i ? { ...p, ...to } : p)));
   };
   return (
-    <Popover.Root>
-      <Popover.Trigger
-        data-part="pieces"
-        aria-label={`pieces: ${pieces.map((p) => pieceSaid(p, units.mass)).join(" and ")}`}
-        className="border-b-[2.5px] border-brick text-left font-bold leading-[1.15] hover:bg-brick-wash"
+    <FoldDown
+      part="pieces"
+      label="Pieces"
+      said={`pieces: ${pieces.map((p) => pieceSaid(p, units.mass)).join(" and ")}`}
+      shown={pieces.map((p) => pieceSaid(p, units.mass)).join(" and ")}
+      className="grid w-[26rem] gap-3 p-4"
+    >
+      {pieces.map((piece, i) => (
+        <PieceRow
+          key={i}
+          piece={piece}
+          at={i}
+          style={style}
+          kitchen={kitchen}
+          onChange={(to) => {
+            change(i, to);
+          }}
+          onLeaveOut={
+            pieces.length > 1
+              ? () => {
+                  set(pieces.filter((_, j) => j !== i));
+                }
+              : null
+          }
+        />
+      ))}
+      <Button
+        look="link"
+        className="justify-self-start text-air"
+        disabled={pieces.length >= 8}
+        onClick={() => {
+          set([...pieces, { count: 1, ...ballOf(style) }]);
+        }}
       >
-        {pieces.map((p) => pieceSaid(p, units.mass)).join(" and ")}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          aria-label="Pieces"
-          align="start"
-          sideOffset={6}
-          className="leaf z-20 grid w-[26rem] gap-3 p-4"
-        >
-          {pieces.map((piece, i) => (
-            <PieceRow
-              key={i}
-              piece={piece}
-              at={i}
-              style={style}
-              kitchen={kitchen}
-              onChange={(to) => {
-                change(i, to);
-              }}
-              onLeaveOut={
-                pieces.length > 1
-                  ? () => {
-                      set(pieces.filter((_, j) => j !== i));
-                    }
-                  : null
-              }
-            />
-          ))}
-          <Button
-            look="link"
-            className="justify-self-start text-air"
-            disabled={pieces.length >= 8}
-            onClick={() => {
-              set([...pieces, { count: 1, ...ballOf(style) }]);
-            }}
-          >
-            another size from the same dough
-          </Button>
-          <BowlAndScale dough={dough} onDough={onDough} />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+        another size from the same dough
+      </Button>
+      <BowlAndScale dough={dough} onDough={onDough} />
+    </FoldDown>
   );
 }

@@ -56,7 +56,7 @@ export function CellButton({
       <span className="flex items-end justify-between gap-0.5">
         <MiniSlice
           ramp={ramp}
-          bottomL={cell.bottom_l}
+          baseL={cell.base_l}
           rimL={cell.rim_l}
           cheeseL={cell.cheese_l}
           dryMm={cell.dry_mm}

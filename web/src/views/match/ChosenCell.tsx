@@ -41,7 +41,7 @@ export function ChosenCell({
         {units.temp(chosen.cell.controls.setpoint_c)}
       </p>
       <p>
-        base {chosen.cell.bottom_word}, rim {chosen.cell.rim_word},{" "}
+        base {chosen.cell.base_word}, rim {chosen.cell.rim_word},{" "}
         <span className="whitespace-nowrap">{chosen.cell.loss_pct.toFixed(0)} % lost</span>
       </p>
       {chosen.cell.reason ? (

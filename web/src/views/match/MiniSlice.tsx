@@ -3,7 +3,7 @@ import { crustColour, type Reference } from "../../ui/crust";
 /** A crust as small as a word: base, crumb, sauce, cheese and rim in their predicted colours. */
 export function MiniSlice({
   ramp,
-  bottomL,
+  baseL,
   rimL,
   cheeseL,
   dryMm,
@@ -12,7 +12,7 @@ export function MiniSlice({
   faded,
 }: {
   ramp: Reference["ramp"];
-  bottomL: number;
+  baseL: number;
   rimL: number;
   cheeseL: number;
   dryMm: number;
@@ -40,7 +40,7 @@ export function MiniSlice({
         stroke={crustColour(ramp, rimL)}
         strokeWidth="3.6"
       />
-      <rect x="2" y={ground - dry} width="76" height={dry} fill={crustColour(ramp, bottomL)} />
+      <rect x="2" y={ground - dry} width="76" height={dry} fill={crustColour(ramp, baseL)} />
       <rect x="2" y={top - 2.4} width="58" height="2.4" fill="#b0402c" />
       <rect x="2" y={top - 4.8} width="57" height="2.4" fill={crustColour(ramp, cheeseL)} />
     </svg>

@@ -37,8 +37,8 @@ const FIGURES: readonly Figure[] = [
   {
     name: "base, L*",
     unit: "",
-    get: (s) => s.target.bottom,
-    set: (s, v) => ({ ...s, target: { ...s.target, bottom: v } }),
+    get: (s) => s.target.base,
+    set: (s, v) => ({ ...s, target: { ...s.target, base: v } }),
   },
   {
     name: "rim, L*",

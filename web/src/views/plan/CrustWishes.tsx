@@ -2,7 +2,7 @@ import { crustColour, type Reference } from "../../ui/crust";
 import { Picker, type Choice } from "../../ui/Picker";
 import type { PlanResult, Sentence } from "./types";
 
-type Word = NonNullable<Sentence["bottom"]>;
+type Word = NonNullable<Sentence["base"]>;
 const CRUMBS: readonly Choice<Sentence["crumb"] & string>[] = [
   { value: "soft", label: "soft", note: "as short a bake as the crust allows" },
   { value: "even", label: "as usual", note: "as the style has it" },
@@ -43,11 +43,11 @@ export function CrustWishes({
       , base{" "}
       <Picker
         label="base"
-        shown={sentence.bottom ?? wordFor(wanted?.bottom_l)}
-        value={sentence.bottom ?? null}
+        shown={sentence.base ?? wordFor(wanted?.base_l)}
+        value={sentence.base ?? null}
         choices={colours}
-        onPick={(bottom) => {
-          onChange({ bottom }, false);
+        onPick={(base) => {
+          onChange({ base }, false);
         }}
       />
       , rim{" "}

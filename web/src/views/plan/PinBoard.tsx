@@ -106,7 +106,7 @@ export function PinBoard({
               height={LANE - 4}
               fill="var(--brick-wash)"
             />
-            {(["bottom_l", "rim_l", "cheese_l"] as const).map((key, row) => {
+            {(["base_l", "rim_l", "cheese_l"] as const).map((key, row) => {
               const values = pin[key];
               const y = 4 + row * (BAND + 2);
               const steps = Array.from({ length: 60 }, (_, i) => (end * i) / 60);

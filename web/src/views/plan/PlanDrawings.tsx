@@ -13,12 +13,12 @@ function crustNow({ traces, played, moment }: Laid): CrustNow {
   const pick = (values: readonly number[]) => valueAt(traces.t_s, values, moment.at);
   const dough = played.result.dough;
   return {
-    bottomL: pick(traces.bottom_l),
+    baseL: pick(traces.base_l),
     rimL: pick(traces.rim_l),
     cheeseL: pick(traces.cheese_l),
     coreC: pick(traces.core_c),
     lossPct: pick(traces.loss_pct),
-    dryMm: pick(traces.bottom_dry_mm),
+    dryMm: pick(traces.base_dry_mm),
     spotPct: pick(traces.dark_spot_pct),
     rise: Math.max(0, Math.min(1, (pick(traces.core_c) - 35) / 50)),
     loadingGcm2: (dough.mass_g ?? 250) / (dough.area_cm2 ?? 707),

@@ -70,8 +70,8 @@ export function RowTab({
             <span className="text-ash">{i + 1}</span>
             <b>{clockAfter(firstLaunch, l.launch_s)}</b>
             <span>
-              deck {units.temp(l.deck_at_launch_c)}, {bakeTime(l.likely_done_s)}: base {l.at_done.bottom_word}
-              , rim {l.at_done.rim_word}
+              deck {units.temp(l.deck_at_launch_c)}, {bakeTime(l.likely_done_s)}: base {l.at_done.base_word},
+              rim {l.at_done.rim_word}
             </span>
           </li>
         ))}
@@ -106,9 +106,8 @@ export function rowSaid(
     Math.abs(longer) < 8 ? "as long" : `${bakeTime(Math.abs(longer))} ${longer > 0 ? "longer" : "shorter"}`,
   );
   const same =
-    first.at_done.bottom_word === last.at_done.bottom_word &&
-    first.at_done.rim_word === last.at_done.rim_word;
-  said.push(same ? "the same crust" : `base ${last.at_done.bottom_word}, rim ${last.at_done.rim_word}`);
+    first.at_done.base_word === last.at_done.base_word && first.at_done.rim_word === last.at_done.rim_word;
+  said.push(same ? "the same crust" : `base ${last.at_done.base_word}, rim ${last.at_done.rim_word}`);
   const wait =
     first.back_min != null ? ` The deck needs ${String(Math.round(first.back_min))} min between two.` : "";
   return `Number ${String(count)} against the first: ${said.join(", ")}.${wait}`;

@@ -70,7 +70,7 @@ export function SentenceHead({
           onChange(
             {
               ...named,
-              bottom: null,
+              base: null,
               rim: null,
               method: null,
               ...standing(picked, sentence.hearth_id),

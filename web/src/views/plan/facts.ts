@@ -33,7 +33,7 @@ export function methodChoices(result: PlanResult, options: PlanResult["plans"]):
         label: method,
         ...(option
           ? {
-              note: `${option.word}, ${bakeTime(option.likely_done_s)}: base ${option.bottom_word}, rim ${option.rim_word}`,
+              note: `${option.word}, ${bakeTime(option.likely_done_s)}: base ${option.base_word}, rim ${option.rim_word}`,
             }
           : {}),
       };
@@ -69,9 +69,9 @@ export function factsOf(
     "second deck": c.overhead ? `on ${String(c.overhead.level)}` : "no",
     topping: played.sentence.topping ?? "normal",
     deck: units.temp(result.result.deck_at_launch_c),
-    base: done.bottom_word,
+    base: done.base_word,
     rim: done.rim_word,
     crumb: `${done.crumb_word}, ${done.loss_pct.toFixed(0)} % lost`,
-    crust: `${done.crisp_word} ${units.length(done.bottom_dry_mm)}`,
+    crust: `${done.crisp_word} ${units.length(done.base_dry_mm)}`,
   };
 }

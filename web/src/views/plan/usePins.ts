@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { byPlainNames } from "../../ui/drafts";
 import type { Controls, Draft, PlanResult } from "./types";
 
 /** A variant as it was when it was pinned: enough to draw it beside others, and to go back to it. */
@@ -13,7 +14,7 @@ export interface Pin {
   lookS: number;
   lateS: number;
   t_s: number[];
-  bottom_l: number[];
+  base_l: number[];
   rim_l: number[];
   cheese_l: number[];
 }
@@ -22,7 +23,7 @@ const MOST = 3;
 
 function read(key: string): Pin[] {
   try {
-    const kept = JSON.parse(localStorage.getItem(key) ?? "[]") as Pin[];
+    const kept = byPlainNames(localStorage.getItem(key) ?? "[]") as Pin[];
     return Array.isArray(kept) ? kept.slice(0, MOST) : [];
   } catch {
     return [];
@@ -51,13 +52,13 @@ export function usePins(owner: string) {
 }
 
 /** Every third record: enough for a band a few hundred px long. */
-export function thinned(result: PlanResult): Pick<Pin, "t_s" | "bottom_l" | "rim_l" | "cheese_l"> {
+export function thinned(result: PlanResult): Pick<Pin, "t_s" | "base_l" | "rim_l" | "cheese_l"> {
   const traces = result.result.traces;
   const some = (values: readonly number[]) =>
     values.filter((_, i) => (traces.t_s[i] ?? 0) >= 0 && i % 3 === 0);
   return {
     t_s: some(traces.t_s),
-    bottom_l: some(traces.bottom_l),
+    base_l: some(traces.base_l),
     rim_l: some(traces.rim_l),
     cheese_l: some(traces.cheese_l),
   };

@@ -43,7 +43,7 @@ export function ToppingSays({
             {baked.halves
               .map((h) => `${h.half === "whole" ? "" : `${h.half} `}${h.under_sauce_word}`)
               .join(", ")}
-            ; base {baked.bottom_word}.
+            ; base {baked.base_word}.
           </span>
         </p>
       ) : !planned ? (

@@ -8,6 +8,7 @@ from unittest import TestCase
 
 from mattone_engine.__main__ import COMMANDS, answer, schema
 from mattone_engine.errors import InputError
+from mattone_engine.formats.stable_names import PLAIN, PRINTED, renamed
 
 SIMULATE = {
     "hearth": {"kind": "electric_oven", "setpoint_c": 260, "fan": False, "levels": 5, "level": 1, "dial_error_k": 0, "power_kw": 3.0, "top_element_kw": 2.5, "air_c": None, "floor_c": None, "dome_c": None},  # noqa: E501
@@ -34,13 +35,26 @@ def changed(path: str, value: object) -> str:
     return json.dumps(whole)
 
 
-class Mouth(TestCase):
+class CommandLine(TestCase):
     def test_the_documented_example_is_answered(self) -> None:
         result = json.loads(answer("simulate", json.dumps(SIMULATE)))
         for key in ("likely_done_s", "look_from_s", "not_later_s", "limited_by", "deck_at_launch_c", "at_done", "traces", "closure", "engine"):
             self.assertIn(key, result)
         for key in ("bottom_l", "rim_l", "cheese_l", "core_c", "loss_pct", "bottom_dry_mm", "dark_spot_pct", "deck_c"):
             self.assertIn(key, result["at_done"])
+
+    def test_the_documented_names_stay(self) -> None:
+        """What is printed says bottom, as it always did; what is read may say base as well; no other word is touched."""
+        result = json.loads(answer("simulate", json.dumps(SIMULATE)))
+        self.assertTrue({"bottom_c", "bottom_l", "bottom_dry_mm"} <= set(result["traces"]))
+        self.assertNotIn("base", json.dumps([list(result["at_done"]), list(result["traces"]), result["limited_by"]]))
+        self.assertEqual(answer("simulate", changed("target", {"base": "golden-brown", "rim": "golden"})), answer("simulate", json.dumps(SIMULATE)))
+        with self.assertRaises(InputError):
+            answer("simulate", changed("target", {"base": "golden", "bottom": "golden"}))
+        self.assertEqual(renamed(renamed(result, PLAIN), PRINTED), result)
+        self.assertEqual(
+            renamed({"name": "base", "limited_by": "rim", "a": [{"base": 1}, 2]}, PRINTED), {"name": "base", "limited_by": "rim", "a": [{"bottom": 1}, 2]}
+        )
 
     def test_the_same_question_has_the_same_answer(self) -> None:
         self.assertEqual(answer("simulate", json.dumps(SIMULATE)), answer("simulate", json.dumps(SIMULATE)))
