@@ -72,7 +72,7 @@ def http_plan_ms(base: str, kind: str) -> float:
         }
         body: dict[str, object] = {"sentence": sentence}
         if kind == "sketch":
-            body |= {"controls": {"setpoint_c": 250 + i, "level": 1 + i % 5, "preheat_min": 40}, "spread": {"look_from": 0.7, "not_later": 1.4}}
+            body |= {"controls": {"setpoint_c": 250 + i, "level": 1 + i % 5, "preheat_min": 40}, "spread": {"look_from": 0.7, "window_end": 1.4}}
         begun = time.perf_counter()
         cook.ask("POST", f"/api/plans/{kind}", body)
         spent.append((time.perf_counter() - begun) * 1e3)

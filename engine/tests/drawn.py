@@ -129,7 +129,7 @@ def _one_of(node: dict[str, Any]) -> dict[str, Any]:
 EXAMPLES: dict[str, dict[str, Any]] = {
     "simulate": {"hearth": {}, "surface": {"kind": "stone"}},
     "plan": {"surface": {"kind": "steel"}, "controls": {"setpoint_c": 250.0, "level": 3, "preheat_min": 30.0}},
-    "sketch": {"plan": {"surface": {"kind": "steel"}, "controls": {"setpoint_c": 250.0, "level": 3, "preheat_min": 30.0}}, "look_from": 0.8, "not_later": 1.3},
+    "sketch": {"plan": {"surface": {"kind": "steel"}, "controls": {"setpoint_c": 250.0, "level": 3, "preheat_min": 30.0}}, "look_from": 0.8, "window_end": 1.3},
     "preheat": {"hearth": {}, "surface": {"kind": "stone"}},
     "row": {"bake": {"hearth": {}, "surface": {"kind": "stone"}}, "count": 2},
     "match": {"rigs": [{"key": "a", "surface": {"kind": "steel"}}], "styles": ["new_york"]},

@@ -114,9 +114,9 @@ class Controls(TestCase):
         hearth, deck = Hearth(setpoint_c=260, level=2), Overhead(kind="stone", thickness_mm=12, level=4)
         bare, under = (result(bake_on(hearth=hearth, overhead=o, events=glow, preheat_min=70), 300) for o in (None, deck))
         self.assertGreater(under.rim_l[-1], bare.rim_l[-1])
-        # Without the element the ceiling is at least as warm as the oven's own.
+        # Without the element it is warmer than what it hides: the door's glass and the cooler walls.
         bare, under = (result(bake_on(hearth=hearth, overhead=o, preheat_min=90)) for o in (None, deck))
-        self.assertAlmostEqual(under.rim_l[-1], bare.rim_l[-1], delta=6)
+        self.assertTrue(bare.rim_l[-1] - 15.0 < under.rim_l[-1] < bare.rim_l[-1], (under.rim_l[-1], bare.rim_l[-1]))
 
     def test_a_preheated_pan_starts_the_base(self) -> None:
         cold, hot = result(in_pan(), 420), result(in_pan(pan=Pan(kind="cast_iron", thickness_mm=5, preheated=True)), 420)

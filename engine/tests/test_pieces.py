@@ -9,8 +9,11 @@ from mattone_engine.bake.cautions import cautions
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.text import celsius, clock, kelvin, millimetres, sooner_or_later
+from mattone_engine.heat import column as k
+from mattone_engine.heat.environment import pressure_pa
 from mattone_engine.heat.formula_effects import browning_factor, moisture_kg_kg
-from mattone_engine.heat.layout import _topping_water, dough_cell_masses
+from mattone_engine.heat.layout import FINEST_TOPPING, SAUCE_CELLS, TOPPING_CELLS, _topping_water, dough_cell_masses, topping_shares
+from mattone_engine.heat.properties import boiling_c, properties
 from mattone_engine.heat.run import output_grid
 from mattone_engine.styles import styles
 from mattone_engine.things import Dough, Pan, Surface
@@ -27,12 +30,35 @@ class Cells(TestCase):
         self.assertTrue((cells > 0).all())
         self.assertLessEqual(cells[0], 0.072 / refine + 1e-12)
 
-    @given(st.floats(0.1, 0.9), st.integers(2, 12))
-    def test_sauce_and_cheese_share_the_water(self, mean: float, cells: int) -> None:
-        water = _topping_water(mean, cells)
+    @given(st.floats(0.1, 0.9), st.floats(0.1, 12.0), st.sampled_from([1, 2, 4]))
+    def test_sauce_and_cheese_share_the_water(self, mean: float, load: float, refine: int) -> None:
+        water, share = _topping_water(mean, load, refine), topping_shares(load, refine=refine)
         self.assertTrue(((water >= 0.05) & (water <= 0.95)).all())
-        self.assertAlmostEqual(float(water.mean()), mean, delta=0.05)
+        self.assertAlmostEqual(float((water * share).sum()), mean, delta=0.05)
         self.assertLessEqual(water[-1], water[0] + 1e-9)
+
+    @given(st.floats(0.05, 12.0), st.sampled_from([1, 2, 4]))
+    def test_a_topping_is_shared_out_whole_and_finest_at_its_face(self, load: float, refine: int) -> None:
+        share = topping_shares(load, refine=refine)
+        self.assertEqual(share.size, TOPPING_CELLS * refine)
+        self.assertAlmostEqual(float(share.sum()), 1.0, places=12)
+        cheese = share[SAUCE_CELLS * refine :] * load * refine
+        self.assertTrue((np.diff(cheese) <= 1e-12).all())
+        # None of the cheese's cells is so thin that a step could not cross it, unless all of it is.
+        self.assertGreaterEqual(cheese[-1], min(FINEST_TOPPING, cheese.mean()) - 1e-9)
+
+    @given(st.floats(0.02, 5.9))
+    def test_where_a_moisture_boils_is_the_sorption_turned_round(self, x: float) -> None:
+        table = properties(101325.0)
+        at = k.T_LO + k.T_STEP * np.interp(x, table[::-1, k.ROW_XQ], np.arange(k.T_COUNT)[::-1])
+        found = float(np.interp(x**0.25, k.V_STEP * np.arange(k.T_COUNT), table[:, k.ROW_BOIL]))
+        self.assertAlmostEqual(found, at, delta=0.02)
+
+    @given(st.floats(-400.0, 5000.0))
+    def test_water_boils_cooler_higher_up(self, altitude_m: float) -> None:
+        """Wagner & Pruss (2002): 100.0 C at sea level; a kelvin less for some 300 m."""
+        self.assertAlmostEqual(boiling_c(pressure_pa(altitude_m)), 100.0 - altitude_m / 299.0, delta=0.25 + abs(altitude_m) * 2e-4)
+        self.assertGreater(boiling_c(pressure_pa(altitude_m)), boiling_c(pressure_pa(altitude_m + 50.0)))
 
     @given(st.floats(1.0, 3000.0), st.booleans())
     def test_the_grid_ends_where_it_is_told(self, until_s: float, coarse: bool) -> None:

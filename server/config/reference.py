@@ -9,8 +9,7 @@ from mattone_engine.dough.lines import USUAL_HYDRATION
 from mattone_engine.dough.measures import GRAMS, MILLILITRES
 from mattone_engine.dough.rise import RiseStep
 from mattone_engine.dough.toppings import topping_kinds
-from mattone_engine.heat.colour import WORDS, crust_ramp
-from mattone_engine.heat.outcome import CRISP_WORDS, CRUMB_WORDS
+from mattone_engine.heat.colour import CHEESE_WORDS, WORDS, crust_ramp
 from mattone_engine.styles import styles
 from mattone_engine.things.capabilities import kinds
 from ninja import Router, Schema
@@ -35,11 +34,6 @@ class StyleOut(Schema):
 class WordOut(Schema):
     word: str
     above_l: float
-
-
-class BoundOut(Schema):
-    word: str
-    up_to: float
 
 
 class KindOut(Schema):
@@ -78,8 +72,7 @@ class ReferenceOut(Schema):
     kinds: KindsOut
     styles: list[StyleOut]
     words: list[WordOut]
-    crumb_words: list[BoundOut]
-    crisp_words: list[BoundOut]
+    cheese_words: list[WordOut]
     ramp: list[str]
 
 
@@ -106,8 +99,7 @@ def reference(request: HttpRequest) -> ReferenceOut:
             for s in styles().values()
         ],
         words=[WordOut(word=word, above_l=low) for word, low in WORDS],
-        crumb_words=[BoundOut(word=word, up_to=bound) for word, bound in CRUMB_WORDS],
-        crisp_words=[BoundOut(word=word, up_to=bound) for word, bound in CRISP_WORDS],
+        cheese_words=[WordOut(word=word, above_l=low) for word, low in CHEESE_WORDS],
         ramp=crust_ramp(),
     )
 

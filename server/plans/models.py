@@ -12,11 +12,18 @@ from accounts.ownership import Versioned
 from documents.reading import DocumentKind, by_plain_names
 from plans.schemas import SaidSentence
 
+
+def _with_window_end(answer: dict[str, Any]) -> dict[str, Any]:
+    """Before 0.6.0 `not later` was where the window ends; it is when the crust is too dark since."""
+    told = answer["result"]
+    return {**answer, "result": {**told, "window_end_s": told["not_later_s"]}}
+
+
 # The underside of the crust is its "base", from sentence 2, question 3, answer 2 on.
 SENTENCE: DocumentKind[SaidSentence] = DocumentKind("plan.sentence", "plan", SaidSentence, 2, {1: by_plain_names})
 # 2: with what is known of the rig, and the size of its racks; a plan of 1 was made with what is known of any.
 QUESTION: DocumentKind[PlanInput] = DocumentKind("plan.question", "plan", PlanInput, 3, {1: lambda question: question, 2: by_plain_names})
-ANSWER: DocumentKind[PlanResult] = DocumentKind("plan.answer", "plan", PlanResult, 2, {1: by_plain_names})
+ANSWER: DocumentKind[PlanResult] = DocumentKind("plan.answer", "plan", PlanResult, 3, {1: by_plain_names, 2: _with_window_end})
 
 
 class Plan(Versioned):

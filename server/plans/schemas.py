@@ -53,7 +53,7 @@ class Spread(StrictModel):
     """The window as factors of the likely pull, kept while something is dragged."""
 
     look_from: Annotated[float, Field(gt=0, le=1)]
-    not_later: Annotated[float, Field(ge=1, le=5)]
+    window_end: Annotated[float, Field(ge=1, le=5)]
 
 
 class SketchIn(PreviewIn):

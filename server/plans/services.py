@@ -65,7 +65,7 @@ def preview_text(request: HttpRequest, body: PreviewIn) -> str:
     """The same as JSON, put together of what is worked out already."""
     ask, names = resolve(request, body)
     if isinstance(body, SketchIn):
-        drawn = SketchInput(plan=ask, look_from=body.spread.look_from, not_later=body.spread.not_later)
+        drawn = SketchInput(plan=ask, look_from=body.spread.look_from, window_end=body.spread.window_end)
         told = answer_text(request, "sketch", drawn, keep_it=False)
     else:
         told = answer_text(request, "plan", ask)

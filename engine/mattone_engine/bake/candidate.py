@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from mattone_engine.bake.controls import Controls
-from mattone_engine.heat.outcome import Done, Series, TargetCrust
+from mattone_engine.heat.outcome import GUMMY_KG_M2, SET_KG_M2, Done, Series, TargetCrust
 from mattone_engine.styles import Style
 
 # What each handling costs beside what it brings: another thing to do, to lift, to forget.
@@ -23,6 +23,10 @@ FAN_PENALTY = 0.15
 DOUGH_PENALTY = 0.04
 
 
+# For water under the sauce at which a line is gummy; none where it is set.
+GUMMY_PENALTY = 1.5
+
+
 @dataclass(frozen=True)
 class Candidate:
     """One set of controls with what it would bake; lower scores are nearer the target."""
@@ -36,6 +40,8 @@ class Candidate:
     loss_pct: float
     dry_mm: float
     deck_c: float
+    no_pull: str
+    wet_kg_m2: float
     base_there_s: float | None
     rim_there_s: float | None
 
@@ -45,6 +51,8 @@ def score_of(done: Done, result: Series, target: TargetCrust, known: Style, cont
     loss = float(result.loss_pct[done.index])
     score = done.distance
     score += 0.5 * (max(0.0, loss - target.loss_pct) / 3.0) ** 2 + 0.1 * (max(0.0, target.loss_pct - loss) / 5.0) ** 2
+    # A gummy line under the sauce is a fault however right the colours are.
+    score += GUMMY_PENALTY * max(0.0, float(result.wet_kg_m2[done.index]) - SET_KG_M2) / (GUMMY_KG_M2 - SET_KG_M2)
     low, high = known.bake_s
     if done.t_s > high:
         score += (math.log(done.t_s / high) / 0.25) ** 2 * 0.5

@@ -7,6 +7,7 @@ from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.bake.text import celsius, clock, millimetres
+from mattone_engine.heat.outcome import wanted
 from mattone_engine.styles import style_of
 from mattone_engine.things import deck_of
 from mattone_engine.things.base import StrictModel
@@ -151,14 +152,17 @@ def _baking(request: PlanInput, controls: Controls, result: SimulateResult, by_s
     if controls.cheese != "room":
         launch += f", cheese {'from the fridge' if controls.cheese == 'fridge' else 'frozen'}"
     steps.append(Step(at_s=0, kind="launch", text=launch, cautions=by_step.get("launch", [])))
+    core_c = wanted(style_of(request), request.target, altitude_m=request.altitude_m).core_c
     probe = "instant_probe" in request.instruments and request.dough.shape == "pan"
-    steps.append(Step(at_s=result.look_from_s, kind="look", text="Look from here: lift the edge"))
+    said = [f"right between {clock(result.look_from_s)} and {clock(result.window_end_s)} in eight bakes of ten", result.low_confidence]
+    eight_of_ten = "" if result.no_pull else "; ".join(word for word in said if word)
+    steps.append(Step(at_s=result.look_from_s, kind="look", text="Look from here: lift the edge", hint=eight_of_ten))
     steps.append(
         Step(
             at_s=done,
             kind="pull",
-            text=f"Pull: base {result.at_done.base_word}, rim {result.at_done.rim_word}{off}",
-            hint=f"not later than {clock(result.not_later_s)}" + (f"; crumb {celsius(style_of(request).core_c)} by the probe" if probe else ""),
+            text=f"Pull: base {result.at_done.base_word}, rim {result.at_done.rim_word}{off}" if not result.no_pull else "No moment to pull",
+            hint=result.no_pull or f"not later than {clock(result.not_later_s)}" + (f"; crumb {celsius(core_c)} by the probe" if probe else ""),
             cautions=by_step.get("pull", []),
         )
     )

@@ -14,6 +14,7 @@ import numpy as np
 from pydantic import Field
 
 from mattone_engine import ENGINE_VERSION
+from mattone_engine.bake.confidence import rig_class
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.simulate import horizon_s, simulate
 from mattone_engine.heat.outcome import likely_done, series, target_of
@@ -31,7 +32,7 @@ STRAYS = 0.16
 class CoverageInput(StrictModel):
     """The JSON of `./mattone engine coverage`: bakes to be told a window, and how many truths to draw of each."""
 
-    bakes: Annotated[tuple[SimulateInput, ...], Field(min_length=1, max_length=20, strict=False)]
+    bakes: Annotated[tuple[SimulateInput, ...], Field(min_length=1, max_length=40, strict=False)]
     draws: Annotated[int, Field(ge=5, le=2000)] = 60
     seed: Annotated[int, Field(ge=0, le=1_000_000)] = 1
 
@@ -39,9 +40,10 @@ class CoverageInput(StrictModel):
 class Covered(StrictModel):
     """One bake: its window, the share of hidden bakes inside it, and the spread of their ln(time)."""
 
+    rig: str
     look_from_s: float
     likely_done_s: float
-    not_later_s: float
+    window_end_s: float
     inside_pct: float
     early_pct: float
     late_pct: float
@@ -74,11 +76,12 @@ def _covered(spec: SimulateInput, draws: int, rng: np.random.Generator) -> Cover
         return likely_done(series(bake.trace()), target).t_s
 
     times = np.array(in_parallel(done_s, hidden))
-    early, late = times < promised.look_from_s, times > promised.not_later_s
+    early, late = times < promised.look_from_s, times > promised.window_end_s
     return Covered(
+        rig=rig_class(spec),
         look_from_s=promised.look_from_s,
         likely_done_s=promised.likely_done_s,
-        not_later_s=promised.not_later_s,
+        window_end_s=promised.window_end_s,
         inside_pct=round(100.0 * float((~early & ~late).mean()), 1),
         early_pct=round(100.0 * float(early.mean()), 1),
         late_pct=round(100.0 * float(late.mean()), 1),

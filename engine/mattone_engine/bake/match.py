@@ -22,7 +22,7 @@ from mattone_engine.bake.search import Search
 from mattone_engine.bake.text import celsius
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
-from mattone_engine.heat.outcome import PALE_L
+from mattone_engine.heat.outcome import GUMMY_KG_M2, PALE_L
 from mattone_engine.styles import Style, styles
 from mattone_engine.things import Dough, Toppings
 from mattone_engine.things.base import StrictModel
@@ -204,7 +204,7 @@ def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
     """One cell of the board."""
     request = plan_input(known, rig, altitude_m)
     found, search = best_of(request)
-    pale = found.base_l > PALE_L
+    pale = found.base_l > PALE_L or bool(found.no_pull)
     return Cell(
         style=known.key,
         rig=rig.key,
@@ -230,6 +230,8 @@ def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
 
 def reason(found: Candidate, search: Search, known: Style) -> str:
     """What holds the crust back, in one line; empty where nothing does."""
+    if found.no_pull:
+        return found.no_pull
     target, low = search.target, known.deck_c[0]
     base_off, rim_off = found.base_l - target.base, found.rim_l - target.rim
     if search.request.has_deck and found.deck_c < low - 25.0:
@@ -244,6 +246,8 @@ def reason(found: Candidate, search: Search, known: Style) -> str:
         return "base runs ahead"
     if rim_off < -5.0:
         return "rim runs ahead"
+    if found.wet_kg_m2 > GUMMY_KG_M2:
+        return "gummy under the sauce"
     if found.done.t_s > 1.25 * known.bake_s[1]:
         return "takes long"
     return ""

@@ -36,7 +36,7 @@ class SketchInput(StrictModel):
 
     plan: PlanInput
     look_from: Annotated[float, Field(gt=0, le=1)]
-    not_later: Annotated[float, Field(ge=1, le=5)]
+    window_end: Annotated[float, Field(ge=1, le=5)]
 
 
 class Option(StrictModel):
@@ -162,7 +162,7 @@ def plan(request: PlanInput, *, spread: tuple[float, float] | None = None) -> Pl
 
 def sketch(request: SketchInput) -> PlanResult:
     """The plan without reasons and with the window it is given."""
-    return plan(request.plan, spread=(request.look_from, request.not_later))
+    return plan(request.plan, spread=(request.look_from, request.window_end))
 
 
 def _racks(request: PlanInput) -> tuple[list[float], float]:
@@ -214,6 +214,9 @@ def runner_up(options: list[Option]) -> str:
 def refuse_if_hopeless(search: Search, ranked: list[Candidate]) -> None:
     """Say that no plan exists when even the best one leaves the base pale."""
     best = ranked[0]
+    if best.no_pull:
+        where = "methods" if search.request.methods else "hearth.max_setpoint_c"
+        raise InputError(where, f"However it is set, this {best.no_pull}. A {search.style.name} wants another rig, a thinner base or a lighter load.")
     if best.base_l > PALE_L:
         low, high = search.style.deck_c
         if search.request.methods:

@@ -69,18 +69,35 @@ class Closure(StrictModel):
     water: float
 
 
+class Since(StrictModel):
+    """A word that holds from a moment on, s after launch, until the next."""
+
+    from_s: float
+    word: str
+
+
 class SimulateResult(StrictModel):
-    """One bake, told whole."""
+    """One bake, told whole.
+
+    look_from_s to window_end_s holds the right moment in eight bakes of ten; not_later_s is when the crust
+    is a word and a half darker than wanted. no_pull: why there is no moment to pull, likely_done_s then
+    being only where the crust was looked at. low_confidence: why the window is wider than elsewhere.
+    """
 
     likely_done_s: float
     look_from_s: float
     not_later_s: float
+    window_end_s: float
+    no_pull: str = ""
+    low_confidence: str = ""
     burns_s: float | None
     limited_by: str
     distance: float
     deck_at_launch_c: float
     at_done: AtDone
     traces: Traces
+    bite: list[Since] = []
+    crumb: list[Since] = []
     preheat: PreheatTrace
     closure: Closure
     engine: str

@@ -75,7 +75,7 @@ def row(request: RowInput) -> RowResult:
                 limited_by=done.limited_by,
                 drop_k=round(start_c - float(shown.deck_c[: done.index + 1].min()), 1),
                 back_min=None if back_s is None else round(back_s / 60.0, 1),
-                at_done=crust_at(shown, done.index),
+                at_done=crust_at(spec, shown, done.index),
             )
         )
         clock_s += done.t_s + wait_s

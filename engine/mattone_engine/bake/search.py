@@ -14,6 +14,7 @@ from mattone_engine.bake.fire import lit_minutes
 from mattone_engine.bake.from_controls import bake_of, hearth_of
 from mattone_engine.bake.limits import limits_of
 from mattone_engine.bake.methods import method_of
+from mattone_engine.bake.no_pull import no_pull
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import quick_outcome
@@ -77,7 +78,7 @@ class Search:
         self.request = request
         self.style = style_of(request)
         self.limits = limits_of(request)
-        self.target = wanted(self.style, request.target, topped=request.toppings.mass_g > 0)
+        self.target = wanted(self.style, request.target, topped=request.toppings.mass_g > 0, altitude_m=request.altitude_m)
         self.tried: dict[Controls, Candidate] = {}
         self._heated: dict[object, Preheat] = {}
         # What Why has looked at beside the chosen one; see neighbour.
@@ -120,6 +121,8 @@ class Search:
             loss_pct=float(result.loss_pct[i]),
             dry_mm=float(result.dry_mm[i]),
             deck_c=float(result.deck_c[result.t_s >= 0.0][0]),
+            no_pull=no_pull(done, result, target),
+            wet_kg_m2=float(result.wet_kg_m2[i]),
             base_there_s=first_there(result.t_s, result.base_l, self.target.base),
             rim_there_s=first_there(result.t_s, result.rim_l, self.target.rim),
         )
@@ -275,6 +278,9 @@ class Search:
     def _second_decks(self, c: Controls) -> Iterable[Controls]:
         """Each spare deck as a ceiling: near, and on the highest level."""
         levels = self.request.hearth.levels
+        if c.level == levels > 1:
+            # Nothing hangs above the top level: the pizza goes lower.
+            c = c.model_copy(update={"level": max(1, levels - 2)})
         for spare in self.request.spares[:2]:
             for level in {min(levels, c.level + 2), levels}:
                 if level > c.level and spare.traits.ceiling:

@@ -7,12 +7,15 @@ import math
 import numpy as np
 
 from mattone_engine import ENGINE_VERSION
+from mattone_engine.bake.confidence import LESS_KNOWN, low_confidence
 from mattone_engine.bake.fire import lit
+from mattone_engine.bake.no_pull import no_pull
 from mattone_engine.bake.parallel import in_parallel
-from mattone_engine.bake.result import AtDone, Closure, Half, PreheatTrace, SimulateResult, Traces
-from mattone_engine.heat.colour import colour_word
+from mattone_engine.bake.result import AtDone, Closure, Half, PreheatTrace, SimulateResult, Since, Traces
+from mattone_engine.heat.colour import cheese_word, colour_word
 from mattone_engine.heat.launch import heat_up
-from mattone_engine.heat.outcome import CRISP_WORDS, CRUMB_WORDS, GUM_WORDS, Done, Series, TargetCrust, likely_done, series, target_of, word_for
+from mattone_engine.heat.layout import baked_mm
+from mattone_engine.heat.outcome import GUM_WORDS, Done, Series, TargetCrust, bite_word, crumb_word, likely_done, series, target_of, too_dark_s, word_for
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.run import Bake
 from mattone_engine.heat.variation import AS_TOLD, Variation
@@ -21,10 +24,13 @@ from mattone_engine.knowledge.truths import one_off_each
 from mattone_engine.styles import style_of
 from mattone_engine.things import SimulateInput
 
+# No bake is looked at for longer, s.
+LONGEST_S = 2400.0
+
 
 def horizon_s(spec: SimulateInput) -> float:
-    """How long to bake on paper: past any pull worth drawing."""
-    return min(2400.0, 1.9 * style_of(spec).bake_s[1] + 120.0)
+    """How long to bake on paper: past any pull worth drawing; LONGEST_S where there is none before."""
+    return min(LONGEST_S, 1.9 * style_of(spec).bake_s[1] + 120.0)
 
 
 def quick_outcome(
@@ -35,13 +41,13 @@ def quick_outcome(
     With `whole`, from all columns on the fine grid: as `simulate` will tell it. With `brief`, only
     until the pull is clearly past: the series then ends soon after it.
     """
-    horizon = horizon_s(spec)
+    horizon = LONGEST_S if whole else horizon_s(spec)
     bake = Bake(spec, quick=not whole, coarse=not whole, heated=heated, variation=variation)
     # Most bakes are over in their style's band; look further only when this one is not.
     low, high = style_of(spec).bake_s
-    until = 1.1 * high
+    until = 10.0 * round(0.11 * high)
     if brief:
-        until = min(until, 5.0 * round((0.9 * math.sqrt(low * high) + target.topped_s) / 5.0) + 30.0)
+        until = min(until, 10.0 * round((1.1 * math.sqrt(low * high) + target.topped_s) / 10.0) + 30.0)
     while True:
         until = min(horizon, until)
         bake.advance_to(until)
@@ -50,14 +56,14 @@ def quick_outcome(
         past = until - max(15.0, 0.06 * until) if brief else float(result.t_s[-2])
         if done.t_s <= past or until >= horizon:
             return done, result
-        until = 5.0 * round(1.3 * until / 5.0) if brief else horizon
+        until = 10.0 * round(0.13 * until) if brief or whole else horizon
 
 
-def window(spec: SimulateInput, target: TargetCrust, heated: Preheat, done_s: float, burns_s: float | None) -> tuple[float, float]:
-    """Look from and not later: the 80 % range of the right moment, in seconds.
+def window(spec: SimulateInput, target: TargetCrust, heated: Preheat, done_s: float) -> tuple[float, float]:
+    """The 80 % range of the right moment, in seconds.
 
     Propagates each thing not known by one run and adds the model's own spread; a deck reading at
-    launch takes most of the dial's part away. `not later` never passes the moment something burns.
+    launch takes most of the dial's part away.
     """
     known = spec.knowledge
     if spec.surface is not None and spec.surface.deck_c is not None:
@@ -68,12 +74,26 @@ def window(spec: SimulateInput, target: TargetCrust, heated: Preheat, done_s: fl
         other, _ = quick_outcome(spec, target, heated=None if truth.of_hearth else heated, variation=truth)
         return math.log(max(other.t_s, 5.0) / max(base.t_s, 5.0))
 
-    variance = known.model_ln.spread**2 + sum(shift**2 for shift in in_parallel(shifted, one_off_each(known)))
+    model = known.model_ln.spread * (LESS_KNOWN if low_confidence(spec) else 1.0)
+    variance = model**2 + sum(shift**2 for shift in in_parallel(shifted, [truth for truth in one_off_each(known) if _acts(spec, truth)]))
     spread = math.sqrt(variance)
-    late = done_s * math.exp(known.late_skew * spread)
-    if burns_s is not None:
-        late = max(done_s + 0.04 * done_s, min(late, burns_s))
-    return done_s * math.exp(-spread), late
+    return done_s * math.exp(-spread), done_s * math.exp(known.late_skew * spread)
+
+
+def _acts(spec: SimulateInput, truth: Variation) -> bool:
+    """Whether what is off in this truth can change this bake at all."""
+    done = {event.do for event in spec.events}
+    if truth.fan_film != 1.0:
+        return spec.hearth.fan or "fan_on" in done
+    if truth.top_element != 1.0:
+        return "top_element_on" in done
+    return truth.power == 1.0 or not spec.hearth.is_flame
+
+
+def not_later_s(s: Series, target: TargetCrust, done: Done, window_end_s: float) -> float:
+    """When the crust is too dark, as far as it is drawn; else where the window ends. Never upon the pull itself."""
+    dark_s = too_dark_s(s, target, done)
+    return max(1.04 * done.t_s, dark_s if dark_s is not None else max(window_end_s, float(s.t_s[-1])))
 
 
 def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) -> SimulateResult:
@@ -86,23 +106,30 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
     heated = heat_up(spec)
     bake = Bake(spec, heated=heated)
     bake.advance_to(horizon_s(spec))
+    if likely_done(series(bake.trace(balanced=False)), target).limited_by == "not done":
+        bake.advance_to(LONGEST_S)
     trace = bake.trace()
     result = series(trace)
     done = likely_done(result, target)
     if spread is None:
-        look, late = window(spec, target, heated, done.t_s, done.burns_s)
+        look, late = window(spec, target, heated, done.t_s)
     else:
         look, late = done.t_s * spread[0], done.t_s * spread[1]
     return SimulateResult(
         likely_done_s=done.t_s,
         look_from_s=round(look, 1),
-        not_later_s=round(late, 1),
+        not_later_s=round(not_later_s(result, target, done, late), 1),
+        window_end_s=round(late, 1),
+        no_pull=no_pull(done, result, target),
+        low_confidence=low_confidence(spec),
         burns_s=done.burns_s,
         limited_by=done.limited_by,
         distance=round(done.distance, 4),
         deck_at_launch_c=round(float(result.deck_c[result.t_s >= 0.0][0]), 1),
-        at_done=crust_at(result, done.index),
+        at_done=crust_at(spec, result, done.index),
         traces=traces(result),
+        bite=since(result, [bite_at(spec, result, i) for i in range(result.t_s.size)]),
+        crumb=since(result, [crumb_at(spec, result, i) for i in range(result.t_s.size)]),
         preheat=_heat_up_trace(spec, heated),
         closure=Closure(energy=trace.energy_closure, water=trace.water_closure),
         engine=ENGINE_VERSION,
@@ -120,7 +147,26 @@ def _heat_up_trace(spec: SimulateInput, heated: Preheat) -> PreheatTrace:
     return PreheatTrace(t_s=rounded(t_s, 0), deck_c=rounded(deck_c, 1), air_c=rounded(air_c, 1))
 
 
-def crust_at(result: Series, index: int) -> AtDone:
+def bite_at(spec: SimulateInput, result: Series, index: int) -> str:
+    """How the base bites at one moment."""
+    return bite_word(float(result.dry_mm[index]), baked_mm(spec.dough), float(result.loss_pct[index]))
+
+
+def crumb_at(spec: SimulateInput, result: Series, index: int) -> str:
+    """What the crumb is at one moment."""
+    return crumb_word(float(result.loss_pct[index]), style_of(spec).loss_pct)
+
+
+def since(result: Series, words: list[str]) -> list[Since]:
+    """Words at the times of a series as the moments from which each holds."""
+    found: list[Since] = []
+    for t_s, word in zip(result.t_s, words, strict=True):
+        if not found or found[-1].word != word:
+            found.append(Since(from_s=round(float(t_s), 1), word=word))
+    return found
+
+
+def crust_at(spec: SimulateInput, result: Series, index: int) -> AtDone:
     """The crust at one moment of a series."""
     base, rim, cheese = float(result.base_l[index]), float(result.rim_l[index]), float(result.cheese_l[index])
     return AtDone(
@@ -129,15 +175,15 @@ def crust_at(result: Series, index: int) -> AtDone:
         cheese_l=round(cheese, 1),
         base_word=colour_word(base),
         rim_word=colour_word(rim),
-        cheese_word=colour_word(cheese),
+        cheese_word=cheese_word(cheese),
         core_c=round(float(result.core_c[index]), 1),
         loss_pct=round(float(result.loss_pct[index]), 1),
         base_dry_mm=round(float(result.dry_mm[index]), 2),
         dark_spot_pct=round(float(result.spot_pct[index]), 1),
         deck_c=round(float(result.deck_c[index]), 1),
         hot_rim_l=round(float(result.hot_rim_l[index]), 1),
-        crisp_word=word_for(CRISP_WORDS, float(result.dry_mm[index])),
-        crumb_word=word_for(CRUMB_WORDS, float(result.loss_pct[index])),
+        crisp_word=bite_at(spec, result, index),
+        crumb_word=crumb_at(spec, result, index),
         gummy_kg_m2=round(float(result.wet_kg_m2[index]), 2),
         under_sauce_word=word_for(GUM_WORDS, float(result.wet_kg_m2[index])),
         halves=[half_at(float(cheese[index]), float(wet[index])) for cheese, wet in zip(result.half_cheese_l, result.half_wet_kg_m2, strict=True)]
@@ -150,7 +196,7 @@ def half_at(cheese_l: float, wet_kg_m2: float) -> Half:
     """One topping half at one moment."""
     return Half(
         cheese_l=round(cheese_l, 1),
-        cheese_word=colour_word(cheese_l),
+        cheese_word=cheese_word(cheese_l),
         gummy_kg_m2=round(wet_kg_m2, 2),
         under_sauce_word=word_for(GUM_WORDS, wet_kg_m2),
     )

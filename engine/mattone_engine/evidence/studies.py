@@ -13,6 +13,7 @@ from mattone_engine.evidence import ReferenceBake, reference_bakes
 from mattone_engine.heat.outcome import first_there, likely_done, series, target_of
 from mattone_engine.heat.parameters import parameter_values, parameters
 from mattone_engine.heat.run import Bake
+from mattone_engine.things.knowledge import GENERAL, Knowledge
 
 
 @dataclass(frozen=True)
@@ -93,6 +94,6 @@ def ablations() -> list[Effect]:
     return found
 
 
-def window_coverage(draws: int = 120) -> CoverageResult:
+def window_coverage(known: Knowledge = GENERAL, draws: int = 120) -> CoverageResult:
     """The promised 80 % against drawn ovens and doughs, for every reference bake."""
-    return coverage(CoverageInput(bakes=tuple(bake.request for bake in reference_bakes()), draws=draws))
+    return coverage(CoverageInput(bakes=tuple(bake.request.model_copy(update={"knowledge": known}) for bake in reference_bakes()), draws=draws))

@@ -17,6 +17,9 @@ WORDS: tuple[tuple[str, float], ...] = (
     ("charred", 0.0),
 )
 
+# The same for cheese by its mean L*, from melted white to blistered all over.
+CHEESE_WORDS: tuple[tuple[str, float], ...] = (("melted", 77.0), ("golden spots", 69.0), ("golden", 64.0), ("browned", 60.0), ("burnt", 0.0))
+
 # L*, a*, b* along the path of baked wheat crust: redness peaks in the browns, both chromas fall
 # as the crust chars (shape after Purlis & Salvadori 2009; end points by general practice).
 _PATH = np.array(
@@ -36,10 +39,12 @@ _PATH = np.array(
 
 def colour_word(l_star: float) -> str:
     """The word for a crust of this L*."""
-    for word, low in WORDS:
-        if l_star > low:
-            return word
-    return "charred"
+    return next((word for word, low in WORDS if l_star > low), WORDS[-1][0])
+
+
+def cheese_word(l_star: float) -> str:
+    """The word for cheese of this mean L*."""
+    return next((word for word, low in CHEESE_WORDS if l_star > low), CHEESE_WORDS[-1][0])
 
 
 def word_centre(word: str) -> float:

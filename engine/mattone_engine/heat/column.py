@@ -39,6 +39,7 @@ STANDARD_PRESSURE_PA = 101325.0
 
 GUMMY = 1.25  # moisture against the dough's own from which the crumb under the sauce is gummy
 EPS_OVER = 0.85  # of a second deck
+CORE_LAYER = 0.30  # kg/m2 of dough that is its core: the coldest such layer
 CONTACT_LAYER = 0.20  # kg/m2 of dough that must boil before the base begins to lift
 
 # Tables over temperature: T_LO + i * T_STEP in C.
@@ -53,8 +54,11 @@ ROW_XQ = 1  # sorption moisture at a_w = p_ambient / p_sat
 ROW_SORB = 2  # 1 / Oswin scale, kg/kg
 ROW_PIPE = 3  # heat carried by free vapour diffusion at saturation, W/mK
 ROW_ACTIVITY = 4  # water activity, over moisture / Oswin scale
+ROW_BOIL = 5  # C at which a moisture begins to boil off, over its fourth root
 U_STEP = 0.0025
 U_INV = 1.0 / U_STEP
+V_STEP = 1.6 / (T_COUNT - 1)
+V_INV = 1.0 / V_STEP
 
 # Cavity state.
 AIR, LINER, SKIN, RAD_BOTTOM, RAD_TOP, RAD_FULL, SENSOR, CALLING, DUTY, OVER = range(10)
@@ -92,8 +96,12 @@ CAVITY_SIZE = 10
     P_OVER_AREA,
     P_OVER_TOP_VIEW,
     P_OVER_SEEN,
-) = range(30)
-CAVITY_PARAMS = 30
+    P_COOL_STATIC,
+    P_COOL_FAN,
+    P_RING_DULL,
+    P_RING_FULL,
+) = range(34)
+CAVITY_PARAMS = 34
 
 # Controls of one interval.
 (
@@ -107,8 +115,11 @@ CAVITY_PARAMS = 30
     U_SECTOR,
     U_HOB,
     U_SHIELD,
-) = range(10)
-CONTROL_SIZE = 10
+    U_LAYER_K,
+) = range(11)
+CONTROL_SIZE = 11
+# What U_LAYER_K is told for: a hearth so much hotter than its kitchen, K.
+LAYERED_K = 230.0
 
 # Column parameters.
 (
@@ -140,8 +151,10 @@ CONTROL_SIZE = 10
     Q_AW_FLOOR,
     Q_TOL,
     Q_UNEVEN,
-) = range(28)
-COLUMN_PARAMS = 28
+    Q_L_END_BASE,
+    Q_L_END_TOP,
+) = range(30)
+COLUMN_PARAMS = 30
 
 # Column scalars that evolve.
 S_L_BASE, S_L_TOP, S_LIFT, S_LOST, S_HEAT_IN, S_DT, S_STEPS, S_WALL_BASE, S_WALL_TOP = range(9)
@@ -163,7 +176,7 @@ WORK_ROWS = 17
 ) = range(10)
 BOUNDARY_SIZE = 10
 
-# What is recorded of a column at a time of the grid; the last two stand in its first column only.
+# What is recorded of a column at a time of the grid; air and liner stand in its first column only.
 (
     R_FACE,
     R_BASE_WALL,
@@ -177,8 +190,9 @@ BOUNDARY_SIZE = 10
     R_GUMMY,
     R_AIR,
     R_LINER,
-) = range(12)
-RECORD_SIZE = 12
+    R_SAUCE,
+) = range(13)
+RECORD_SIZE = 13
 
 # Heat that food and deck take from the hearth, W.
 K_RADIANT_TOP, K_CONVECTIVE_TOP, K_RADIANT_UNDER, K_CONVECTIVE_UNDER = range(4)
@@ -216,35 +230,15 @@ def _activity(table, x, t_c):
     return a + (f - i) * (table[i + 1, ROW_ACTIVITY] - a)
 
 
-@njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
-def _boiling_c(table, x, near_c):
-    """Temperature at which moisture x begins to boil off: inverse of the ROW_XQ table.
-
-    Searched outward from `near_c`, since what boils stands close to it.
-    """
-    last = T_COUNT - 1
-    if x <= table[last, ROW_XQ]:
-        return T_LO + T_STEP * last
-    low = min(last - 1, max(0, int((near_c - T_LO) * T_INV)))
-    high = low + 1
-    reach = 1
-    while low > 0 and table[low, ROW_XQ] <= x:
-        high = low
-        low = max(0, low - reach)
-        reach *= 4
-    while high < last and table[high, ROW_XQ] > x:
-        low = high
-        high = min(last, high + reach)
-        reach *= 4
-    while high - low > 1:
-        mid = (low + high) // 2
-        if table[mid, ROW_XQ] > x:
-            low = mid
-        else:
-            high = mid
-    a = table[low, ROW_XQ]
-    b = table[high, ROW_XQ]
-    return T_LO + T_STEP * (low + (a - x) / (a - b))
+@njit(cache=True, inline="always", error_model="numpy", fastmath=FAST)
+def _boiling_c(table, x):
+    """Temperature at which moisture x begins to boil off: the ROW_XQ table inverted, over the fourth root of x."""
+    f = math.sqrt(math.sqrt(max(0.0, x))) * V_INV
+    if f > T_COUNT - 1.001:
+        f = T_COUNT - 1.001
+    i = int(f)
+    a = table[i, ROW_BOIL]
+    return a + (f - i) * (table[i + 1, ROW_BOIL] - a)
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
@@ -401,7 +395,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
         for i in range(first, n):
             # Far below boiling the exact kink cannot matter to this step.
             t_i = t[i]
-            kink[i] = _boiling_c(table, x[i], t_i) if t_i > near_boiling else near_boiling + 10.0
+            kink[i] = _boiling_c(table, x[i]) if t_i > near_boiling else near_boiling + 10.0
             side[i] = 1.0 if t_i > kink[i] else 0.0
         # Stage 2: what links the cells: contact, conduction, vapour.
         # The base lifts on the steam it makes: by the heat that went in since its layer boiled.
@@ -598,17 +592,19 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
         wall = t[first] + max(0.0, flux * half[first])
         s[S_WALL_BASE] = wall
         a_w = max(q[Q_AW_FLOOR], _activity(table, x[first], t[first]))
-        s[S_L_BASE] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_BASE], q[Q_K_MAX]))
+        end = q[Q_L_END_BASE]
+        s[S_L_BASE] = end + (s[S_L_BASE] - end) * math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_BASE], q[Q_K_MAX]))
         wall = t[top] + max(0.0, (heat - dried * LATENT) / dt_use * half_up[top])
         wall = min(wall, t[top] + 60.0)
         s[S_WALL_TOP] = wall
         a_w = max(q[Q_AW_FLOOR], _activity(table, x[top], t[top]))
-        s[S_L_TOP] *= math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_TOP], q[Q_K_MAX]))
+        end = q[Q_L_END_TOP]
+        s[S_L_TOP] = end + (s[S_L_TOP] - end) * math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_TOP], q[Q_K_MAX]))
         left -= dt_use
         s[S_STEPS] += 1.0
         # The error control is cheap: the next step aims at a largest change of Q_TOL kelvin.
         target = dt_use * q[Q_TOL] / (fastest + 0.05)
-        dt = min(max(target, 0.4 * dt_use, 0.01), 2.0 * dt_use, 5.0)
+        dt = min(max(target, 0.4 * dt_use, 0.01), 2.0 * dt_use, 10.0)
     s[S_DT] = dt
     return taken_top, taken_under, conv_top, conv_under, CONVERGED if left <= 1e-9 else TOO_MANY_STEPS
 
@@ -652,7 +648,7 @@ def step_cavity(span, cav, p, u, sinks):
         over_direct = 0.0
         if p[P_OVER_C] > 0.0:
             # A second deck takes the top elements' heat in the food's stead and gives its own.
-            over_direct = (1.0 - p[P_CONV_SHARE]) * (cav[RAD_TOP] + cav[RAD_FULL]) * p[P_OVER_TOP_VIEW]
+            over_direct = (1.0 - p[P_CONV_SHARE]) * (p[P_RING_DULL] * cav[RAD_TOP] + p[P_RING_FULL] * cav[RAD_FULL]) * p[P_OVER_TOP_VIEW]
             over_4 = (cav[OVER] + K0) ** 4
             liner_4 = (cav[LINER] + K0) ** 4
             over_liner = EPS_OVER * p[P_OVER_AREA] * (2.0 - p[P_OVER_SEEN]) * SIGMA * (over_4 - liner_4)
@@ -662,7 +658,8 @@ def step_cavity(span, cav, p, u, sinks):
             cav[OVER] += h / p[P_OVER_C] * (over_direct - over_liner - over_air - over_food)
         to_air = p[P_CONV_SHARE] * released + ring + over_air
         radiant = (1.0 - p[P_CONV_SHARE]) * released
-        direct_top = (1.0 - p[P_CONV_SHARE]) * (cav[RAD_TOP] + cav[RAD_FULL]) * u[U_VIEW_TOP] * u[U_SHIELD] * (1.0 - p[P_OVER_SEEN])
+        direct_top = (1.0 - p[P_CONV_SHARE]) * (p[P_RING_DULL] * cav[RAD_TOP] + p[P_RING_FULL] * cav[RAD_FULL])
+        direct_top *= u[U_VIEW_TOP] * u[U_SHIELD] * (1.0 - p[P_OVER_SEEN])
         direct_under = (1.0 - p[P_CONV_SHARE]) * cav[RAD_BOTTOM] * u[U_VIEW_BOTTOM]
         swap_liner = h_air * p[P_A_LINER] * (cav[LINER] - cav[AIR])
         leak = p[P_U_LINER_SKIN] * (cav[LINER] - cav[SKIN])
@@ -697,15 +694,20 @@ def boundary(cav, p, u, sector, bc, humid):
         bc[B_VIEW_UNDER] = p[P_FLOOR_C]
     else:
         bc[B_FILM_TOP] = p[P_H_FOOD_FAN] if fan else p[P_H_FOOD_STATIC]
-        bc[B_AIR_TOP] = cav[AIR]
-        direct = share * (cav[RAD_TOP] + cav[RAD_FULL]) * u[U_VIEW_TOP] / p[P_A_DECK]
+        # Hot air and a hot ceiling lie over cooler ones, where no fan stirs them.
+        hot = cav[LINER] - p[P_AMBIENT_C]
+        layer = 0.0 if fan else u[U_LAYER_K] * hot / LAYERED_K
+        # Overhead the food sees door glass and cooler walls beside the ceiling.
+        view = cav[LINER] - (p[P_COOL_FAN] if fan else p[P_COOL_STATIC]) * hot + layer
+        bc[B_AIR_TOP] = cav[AIR] + layer
+        direct = share * (p[P_RING_DULL] * cav[RAD_TOP] + p[P_RING_FULL] * cav[RAD_FULL]) * u[U_VIEW_TOP] / p[P_A_DECK]
         bc[B_RADIANT_TOP] = direct * sector * u[U_SHIELD] * (1.0 - p[P_OVER_SEEN])
-        bc[B_VIEW_TOP] = cav[LINER] if u[U_SHIELD] > 0.99 else 0.5 * (cav[LINER] + cav[AIR]) - 20.0
+        bc[B_VIEW_TOP] = view if u[U_SHIELD] > 0.99 else 0.5 * (view + cav[AIR]) - 20.0
         if p[P_OVER_C] > 0.0 and u[U_SHIELD] > 0.99:
-            seen = p[P_OVER_SEEN] * (cav[OVER] + K0) ** 4 + (1.0 - p[P_OVER_SEEN]) * (cav[LINER] + K0) ** 4
+            seen = p[P_OVER_SEEN] * (cav[OVER] + K0) ** 4 + (1.0 - p[P_OVER_SEEN]) * (view + K0) ** 4
             bc[B_VIEW_TOP] = seen**0.25 - K0
         bc[B_FILM_UNDER] = p[P_H_FAN] if fan else p[P_H_STATIC]
-        bc[B_AIR_UNDER] = cav[AIR]
+        bc[B_AIR_UNDER] = cav[AIR] + layer
         bc[B_RADIANT_UNDER] = share * cav[RAD_BOTTOM] * u[U_VIEW_BOTTOM] / p[P_A_DECK]
         bc[B_VIEW_UNDER] = cav[LINER]
     bc[B_HOB] = u[U_HOB]
@@ -752,7 +754,7 @@ def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, mass_r, c_solid,
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
 def record(row, t, x, s, q, m_dry, mass, loosen):
-    """Write the reported quantities of one column into row (12,)."""
+    """Write the reported quantities of one column into row (RECORD_SIZE,)."""
     nd = int(q[Q_DECK_CELLS])
     first = nd + int(q[Q_PAN])
     nf = int(q[Q_DOUGH])
@@ -764,10 +766,20 @@ def record(row, t, x, s, q, m_dry, mass, loosen):
     row[R_BASE_WALL] = s[S_WALL_BASE]
     row[R_BASE_L] = s[S_L_BASE]
     row[R_TOP_L] = s[S_L_TOP]
-    cold = t[first]
+    # The core is the coldest layer, not the coldest cell: it is the same on any mesh.
+    cold = 1e9
+    layer = 0.0
+    heat = 0.0
+    low = first
     for i in range(first, first + nf):
-        if t[i] < cold:
-            cold = t[i]
+        layer += mass[i]
+        heat += mass[i] * t[i]
+        while layer - mass[low] >= CORE_LAYER:
+            layer -= mass[low]
+            heat -= mass[low] * t[low]
+            low += 1
+        if layer >= CORE_LAYER or i == first + nf - 1:
+            cold = min(cold, heat / layer)
     row[R_CORE] = cold
     row[R_LOST] = s[S_LOST]
     row[R_TOP_WALL] = s[S_WALL_TOP]
@@ -791,6 +803,8 @@ def record(row, t, x, s, q, m_dry, mass, loosen):
                 break
             wet += excess * m_dry[i]
     row[R_GUMMY] = wet
+    # The sauce next to the dough; a column without has none to wait for.
+    row[R_SAUCE] = t[first + nf] if q[Q_TOPPING] > 0.0 else 1000.0
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)

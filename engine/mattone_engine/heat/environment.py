@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from mattone_engine.heat import column as k
+from mattone_engine.heat.parameters import Values, known
 from mattone_engine.things import Hearth, HearthLimits, Overhead
 from mattone_engine.things.capabilities import Build, kinds, materials
 
@@ -15,6 +16,10 @@ CAVITY_HEIGHT_M = 0.34
 LINER_AREA_M2 = 0.985
 AMBIENT_C = 22.0
 DOOR_OPEN_S = 12.0
+# Of a disk over the whole ceiling, what a glowing element is; a dull one is a ring at its edge, and a parameter.
+GLOWING = 0.95
+# Where the air is as hot as the sensor says, m over the floor of a usual oven.
+LAYER_MIDDLE_M = 0.155
 
 
 def build_of(hearth: Hearth | HearthLimits) -> Build:
@@ -49,12 +54,18 @@ def top_view(level: int, levels: int, build: Build) -> float:
     return build.top_view * disk_view_factor(0.19, CAVITY_HEIGHT_M * build.height - level_height_m(level, levels, build))
 
 
-def bottom_view(level: int, levels: int, build: Build) -> float:
+def bottom_view(level: int, levels: int, build: Build, values: Values | None = None) -> float:
     """Share of the bottom element's radiation that a deck's underside takes.
 
-    The element lies under or round the floor, so part of it always goes to the liner.
+    The element lies under or round the floor plate, which takes its heat and glows dully as a whole; part of it always goes to the liner.
     """
-    return build.bottom_view * disk_view_factor(0.19, level_height_m(level, levels, build))
+    v = known(values)
+    return min(1.0, v["floor_view"] * build.bottom_view) * disk_view_factor(v["floor_radius"], level_height_m(level, levels, build))
+
+
+def layer_k(level: int, levels: int, build: Build, values: Values | None = None) -> float:
+    """How much hotter the air of this level is than the middle's, in a still oven 230 K over its kitchen, K."""
+    return known(values)["layer"] * (level_height_m(level, levels, build) / build.height - LAYER_MIDDLE_M) / 0.1
 
 
 def enclosed_emissivity(emissivity: float) -> float:
@@ -62,8 +73,9 @@ def enclosed_emissivity(emissivity: float) -> float:
     return 1.0 / (1.0 / emissivity + 1.0 / 0.85 - 1.0)
 
 
-def cavity_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | None = None) -> np.ndarray:
-    """Parameter vector of `column.step_cavity`, shape (CAVITY_PARAMS,)."""
+def cavity_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | None = None, values: Values | None = None) -> np.ndarray:
+    """Parameter vector of `column.step_cavity`, shape (CAVITY_PARAMS,). values: the model's parameters where they are not as usual."""
+    v = known(values)
     p = np.zeros(k.CAVITY_PARAMS)
     build = build_of(hearth)
     scale = build.size
@@ -81,9 +93,9 @@ def cavity_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | 
     p[k.P_FULL_W] = hearth.top_element_kw * 1000.0
     p[k.P_FAN_W] = 0.8 * watts
     p[k.P_H_STATIC] = 5.0 * hearth.deck_factor
-    p[k.P_H_FAN] = 18.0 * hearth.deck_factor * hearth.fan_film
+    p[k.P_H_FAN] = v["fan_under"] * hearth.deck_factor * hearth.fan_film
     p[k.P_H_FOOD_STATIC] = 4.0
-    p[k.P_H_FOOD_FAN] = 12.0 * hearth.fan_film  # three times the still film
+    p[k.P_H_FOOD_FAN] = v["fan_food"] * hearth.fan_film
     p[k.P_AMBIENT_C] = AMBIENT_C
     p[k.P_TAU_ELEMENT] = 60.0
     p[k.P_TAU_SENSOR] = 25.0
@@ -91,6 +103,8 @@ def cavity_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | 
     p[k.P_DOOR_W_K] = 25.0 * scale
     p[k.P_CONV_SHARE] = build.convective
     p[k.P_FULL_DUTY] = 0.9
+    p[k.P_COOL_STATIC], p[k.P_COOL_FAN] = v["cool_view"], v["cool_view_fan"] * v["cool_view"]
+    p[k.P_RING_DULL], p[k.P_RING_FULL] = v["ring_dull"], GLOWING
     if overhead is not None:
         material = materials()[overhead.kind]
         gap = level_height_m(overhead.level, hearth.levels, build) - level_height_m(hearth.level, hearth.levels, build)
@@ -102,7 +116,8 @@ def cavity_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | 
         p[k.P_HELD] = 1.0
         p[k.P_H_FOOD_STATIC] = p[k.P_H_STATIC] = hearth.traits.fire.film
         p[k.P_FLOOR_C] = flame_floor_c(hearth)
-        p[k.P_DOME_C] = dome_of(hearth)
+        dome_c = dome_of(hearth)
+        p[k.P_DOME_C] = dome_c - v["hood_cooler"] * (dome_c - AMBIENT_C) if hearth.traits.fire.hooded else dome_c
     return p
 
 
@@ -149,13 +164,14 @@ def steady_cavity(hearth: Hearth, p: np.ndarray) -> np.ndarray:
     return cav
 
 
-def control_row(hearth: Hearth, level: int) -> np.ndarray:
+def control_row(hearth: Hearth, level: int, values: Values | None = None) -> np.ndarray:
     """Controls of an interval, shape (CONTROL_SIZE,), top element off and door shut."""
     u = np.zeros(k.CONTROL_SIZE)
     u[k.U_SETPOINT] = hearth.really_c()
     u[k.U_FAN] = float(hearth.fan)
     u[k.U_VIEW_TOP] = top_view(level, hearth.levels, build_of(hearth))
-    u[k.U_VIEW_BOTTOM] = bottom_view(level, hearth.levels, build_of(hearth))
+    u[k.U_VIEW_BOTTOM] = bottom_view(level, hearth.levels, build_of(hearth), values)
+    u[k.U_LAYER_K] = layer_k(level, hearth.levels, build_of(hearth), values)
     u[k.U_HEAT] = 1.0
     u[k.U_SECTOR] = 1.0
     u[k.U_SHIELD] = 1.0

@@ -20,12 +20,17 @@ def browning_factor(dough: Dough) -> float:
     conducts at the face and keeps it hotter: about +2 % a percent, saturating. But for sugar,
     the sizes are trade experience put into saturating curves, not measurements.
     """
-    sugar = 0.45 * _saturating(dough.sugar_pct, 3.0)
+    sugar = 0.45 * _saturating(sugar_left_pct(dough.sugar_pct), 3.0)
     milk = 0.40 * _saturating(dough.milk_pct, 35.0)
     malt = 0.35 * _saturating(dough.malt_pct, 0.7)
     rest = 0.20 * _saturating(dough.cold_days, 2.0)
     oil = 0.15 * _saturating(dough.oil_pct, 6.0)
     return (1.0 + sugar) * (1.0 + milk) * (1.0 + malt) * (1.0 + rest) * (1.0 + oil)
+
+
+def sugar_left_pct(added_pct: float) -> float:
+    """Sugar that fermentation leaves, % of flour: yeast takes most of a little and about one percent of much."""
+    return added_pct**2 / (added_pct + 1.0)
 
 
 def drying_factor(dough: Dough) -> float:

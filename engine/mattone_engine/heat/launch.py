@@ -6,18 +6,19 @@ import numpy as np
 
 from mattone_engine.heat import column as k
 from mattone_engine.heat.environment import cavity_parameters, dome_of, flame_floor_c, steady_cavity
+from mattone_engine.heat.parameters import Values
 from mattone_engine.heat.preheat import Preheat, deck_cells, preheat
 from mattone_engine.things import Hearth, SimulateInput, Surface
 
 
-def heat_up(spec: SimulateInput, hearth: Hearth | None = None) -> Preheat:
+def heat_up(spec: SimulateInput, hearth: Hearth | None = None, values: Values | None = None) -> Preheat:
     """The deck and hearth at launch: by a reading where one is given, else by the preheat model."""
     used = hearth if hearth is not None else spec.hearth
     if used.is_flame:
         return flame_heat(spec, used)
     pan = spec.pan if spec.pan is not None and spec.pan.preheated else None
     surface = spec.deck
-    heated = preheat(used, surface, spec.preheat_min, events=spec.events, pan=pan, overhead=spec.overhead)
+    heated = preheat(used, surface, spec.preheat_min, events=spec.events, pan=pan, overhead=spec.overhead, values=values)
     if surface is None or surface.deck_c is None:
         return heated
     return with_reading(heated, surface)

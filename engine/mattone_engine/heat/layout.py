@@ -10,9 +10,10 @@ import numpy as np
 from mattone_engine.heat import column as k
 from mattone_engine.heat.environment import enclosed_emissivity, pressure_pa
 from mattone_engine.heat.formula_effects import browning_factor, drying_factor, moisture_kg_kg
+from mattone_engine.heat.parameters import Values
 from mattone_engine.heat.preheat import Preheat, deck_cells
 from mattone_engine.heat.variation import Variation
-from mattone_engine.things import SimulateInput
+from mattone_engine.things import Dough, SimulateInput
 from mattone_engine.things.capabilities import materials
 
 # Largest temperature change a step aims at, K.
@@ -22,7 +23,13 @@ FACE_M = 0.09e-3
 # How far the fine cells grow from the face, as a factor.
 FRONT_GROWTH = 2.0
 DOUGH_CELLS = 24
-TOPPING_CELLS = 4
+# Shares of a topping's mass, sauce below and cheese above: fine where it meets dough and heat.
+TOPPING_SHARES = (0.30, 0.15, 0.28, 0.15, 0.08, 0.04)
+TOPPING_CELLS = len(TOPPING_SHARES)
+# Of these, so many below are sauce.
+SAUCE_CELLS = 2
+# Of the cells above, none is thinner than this, kg/m2.
+FINEST_TOPPING = 0.05
 FIRST_STEP_S = 0.02
 # A topping thinner than this, kg/m2, is left out.
 LEAST_TOPPING = 0.05
@@ -30,9 +37,14 @@ LEAST_TOPPING = 0.05
 BARS = 0.35
 # Between the bars: gases of the fire and the glow of what is under them, W/m2K.
 OVER_FIRE = 38.0
-CHEESE_SHARE = 0.55
 CHEESE_WATER = 0.48
 L_START = 84.0
+CHEESE_START_L = 82.0
+# Where colours end: a burnt crust, and cheese between its blisters.
+CRUST_END_L = 20.0
+CHEESE_END_L = 58.0
+# At L* 72 the law falls as fast as the source's, which falls towards black.
+TOWARDS_END = 72.0 / (72.0 - CRUST_END_L)
 # What the rim is: mass per area against the mean, and share of the area.
 RIM = {"hand": (1.7, 0.25), "pan": (1.2, 0.15), "rolled": (1.05, 0.10)}
 # What the rim sees of an element overhead: a standing rim more (a parameter), one behind a pan wall less.
@@ -76,6 +88,17 @@ class Columns:
     waiting: np.ndarray
 
 
+def centre_loading(dough: Dough) -> float:
+    """Mass per area inside the rim, kg/m2: what the rim takes more the middle has less."""
+    rim_mass, rim_share = RIM[dough.shape]
+    return dough.loading_kg_m2 * (1.0 - rim_mass * rim_share) / (1.0 - rim_share)
+
+
+def baked_mm(dough: Dough) -> float:
+    """Thickness of the baked base inside the rim, mm."""
+    return centre_loading(dough) * VOLUME[dough.shape][0]
+
+
 @lru_cache(maxsize=512)
 def dough_cell_masses(total: float, face: float, count: int, *, refine: int = 1) -> np.ndarray:
     """Masses (kg/m2) of dough cells, bottom to top.
@@ -104,13 +127,12 @@ def _shared(values: np.ndarray) -> np.ndarray:
     return values
 
 
-def build_columns(spec: SimulateInput, heated: Preheat, values: dict[str, float], variation: Variation, *, quick: bool, refine: int = 1) -> Columns:
+def build_columns(spec: SimulateInput, heated: Preheat, values: Values, variation: Variation, *, quick: bool, refine: int = 1) -> Columns:
     """Stack deck, pan, dough and topping for the centre (one or two contacts a half) and the rim."""
     dough = spec.dough
     sigma = values["contact_sigma"]
     rim_mass, rim_share = RIM[dough.shape]
-    loading = dough.loading_kg_m2 * variation.loading
-    centre_loading = loading * (1.0 - rim_mass * rim_share) / (1.0 - rim_share)
+    loading, inside = dough.loading_kg_m2 * variation.loading, centre_loading(dough) * variation.loading
     contacts = [variation.contact * c for c in ([1.0] if quick else [float(np.exp(z * sigma)) for z in (-1.0, 1.0)])]
     halves = [spec.toppings] if spec.other_half is None else [spec.toppings, spec.other_half]
     uneven = max(0.0, spec.hearth.uneven + variation.uneven)
@@ -130,12 +152,12 @@ def build_columns(spec: SimulateInput, heated: Preheat, values: dict[str, float]
     s, q = np.zeros((count, k.COLUMN_STATE)), np.zeros((count, k.COLUMN_PARAMS))
     initial, waiting = np.zeros(count), np.zeros(count, dtype=np.int64)
     later = next((e.do for e in spec.events if e.do in ("add_topping", "add_cheese")), "")
-    sauce = nt - round(CHEESE_SHARE * nt)
+    sauce = SAUCE_CELLS * refine
     area = dough.area_cm2 * 1e-4 * (1.0 - rim_share)
     a, b = nd + npan, nd + npan + nf
     for j in range(count):
         rim = j >= layout.centres
-        load = loading * rim_mass if rim else centre_loading
+        load = loading * rim_mass if rim else inside
         on_top = halves[min(j // layout.contacts, layout.halves - 1)]
         topping_load = 0.0 if rim else on_top.mass_g * 1e-3 / area
         topping = nt if topping_load >= LEAST_TOPPING else 0
@@ -160,9 +182,10 @@ def build_columns(spec: SimulateInput, heated: Preheat, values: dict[str, float]
         loosen[j, a:b] = 1.0 - np.exp(-((below / values["skin"]) ** 2))
         if topping:
             t[j, b : b + nt] = on_top.temp_c
-            mass[j, b : b + nt] = topping_load / nt
-            water = _topping_water(on_top.water_pct / 100.0 * variation.topping_water, nt)
-            m_dry[j, b : b + nt] = topping_load / nt * (1.0 - water)
+            share = topping_shares(topping_load, refine=refine)
+            mass[j, b : b + nt] = topping_load * share
+            water = _topping_water(on_top.water_pct / 100.0 * variation.topping_water, topping_load, refine)
+            m_dry[j, b : b + nt] = topping_load * share * (1.0 - water)
             x[j, b : b + nt] = water / (1.0 - water)
         initial[j] = load + (topping_load if topping else 0.0)
         if later and topping:
@@ -173,14 +196,15 @@ def build_columns(spec: SimulateInput, heated: Preheat, values: dict[str, float]
             q[j, k.Q_UNEVEN] = uneven if j == layout.centres else -uneven
         contact = variation.contact if rim else contacts[j % layout.contacts]
         _fill_parameters(q[j], spec, values, variation, contact=contact, rim=rim, x0=x0)
-        s[j, k.S_L_BASE] = s[j, k.S_L_TOP] = L_START
+        s[j, k.S_L_BASE] = L_START
+        s[j, k.S_L_TOP] = CHEESE_START_L if topping else L_START
         s[j, k.S_DT] = FIRST_STEP_S
         s[j, k.S_WALL_BASE] = s[j, k.S_WALL_TOP] = dough.temp_c
     work = np.zeros((k.WORK_ROWS, nodes))
     return Columns(t, x, t.copy(), s, q, m_dry, mass, c_solid, loosen, work, q[:, k.Q_AREA_SHARE].copy(), initial, layout, waiting)
 
 
-def _fill_parameters(q: np.ndarray, spec: SimulateInput, values: dict[str, float], variation: Variation, *, contact: float, rim: bool, x0: float) -> None:
+def _fill_parameters(q: np.ndarray, spec: SimulateInput, values: Values, variation: Variation, *, contact: float, rim: bool, x0: float) -> None:
     """Physical parameters of one column; q (COLUMN_PARAMS,) holds its cell counts already."""
     dough = spec.dough
     kind = "oiled" if spec.pan is not None else "contact"
@@ -201,7 +225,8 @@ def _fill_parameters(q: np.ndarray, spec: SimulateInput, values: dict[str, float
     q[k.Q_EPS_UNDER] = enclosed_emissivity(materials()[under].emissivity)
     q[k.Q_H_PAN_DECK] = values["pan_on_deck"]
     q[k.Q_P_AMB] = pressure_pa(spec.altitude_m)
-    q[k.Q_BROWN_BASE] = values["brown"] * browning_factor(dough) * variation.browning
+    q[k.Q_BROWN_BASE] = TOWARDS_END * values["brown"] * browning_factor(dough) * variation.browning
+    q[k.Q_L_END_BASE] = CRUST_END_L
     q[k.Q_K_MAX] = values["brown_plateau"]
     q[k.Q_VIEW_FOOD] = RIM_VIEW[dough.shape] * (values["rim_view"] if dough.shape == "hand" else 1.0) if rim else 1.0
     q[k.Q_TOL] = STEP_K
@@ -209,21 +234,33 @@ def _fill_parameters(q: np.ndarray, spec: SimulateInput, values: dict[str, float
     face_up(q, values, variation)
 
 
-def face_up(q: np.ndarray, values: dict[str, float], variation: Variation) -> None:
+def face_up(q: np.ndarray, values: Values, variation: Variation) -> None:
     """What the upper face is: bare dough, or a topping whose fat covers all but a tenth."""
     topped = q[k.Q_TOPPING] > 0
     q[k.Q_WETTED] = 0.1 if topped else 1.0
     q[k.Q_BROWN_TOP] = values["brown_cheese"] * variation.browning if topped else q[k.Q_BROWN_BASE]
+    q[k.Q_L_END_TOP] = CHEESE_END_L if topped else CRUST_END_L
 
 
 @lru_cache(maxsize=256)
-def _topping_water(mean: float, cells: int) -> np.ndarray:
+def topping_shares(load: float, *, refine: int = 1) -> np.ndarray:
+    """Shares of a topping's mass by cell, bottom to top; a thin one is graded less. load: kg/m2."""
+    graded = np.array(TOPPING_SHARES)
+    even = graded.copy()
+    even[SAUCE_CELLS:] = graded[SAUCE_CELLS:].mean()
+    least = min(1.0, max(0.0, (even[-1] * load - FINEST_TOPPING) / ((even[-1] - graded[-1]) * load)))
+    return _shared(np.repeat((even + least * (graded - even)) / refine, refine))
+
+
+@lru_cache(maxsize=256)
+def _topping_water(mean: float, load: float, refine: int) -> np.ndarray:
     """Water share of each topping cell, sauce below, cheese above at 48 % or less."""
+    share = topping_shares(load, refine=refine)
     cheese = min(CHEESE_WATER, mean)
-    upper = round(CHEESE_SHARE * cells)
-    sauce = min(0.95, (mean * cells - cheese * upper) / (cells - upper))
-    water = np.full(cells, sauce)
-    water[cells - upper :] = cheese
+    upper = SAUCE_CELLS * refine
+    below = float(share[:upper].sum())
+    sauce = min(0.95, (mean - cheese * (1.0 - below)) / below)
+    water = np.full(share.size, sauce)
     # Keep the mean exact when the sauce is at its limit.
-    water[cells - upper :] += (mean * cells - water.sum()) / upper
+    water[upper:] = (mean - sauce * below) / (1.0 - below)
     return _shared(np.clip(water, 0.05, 0.95))

@@ -10,6 +10,8 @@ from scipy.special import erf
 
 from mattone_engine.heat import column as k
 from mattone_engine.heat.colour import word_centre
+from mattone_engine.heat.environment import pressure_pa
+from mattone_engine.heat.properties import boiling_c
 from mattone_engine.heat.run import Trace
 from mattone_engine.styles import Style, style_of
 from mattone_engine.things import SimulateInput, Target
@@ -17,13 +19,21 @@ from mattone_engine.things import SimulateInput, Target
 SPOT_L = 45.0
 BURNT_BASE_L = 38.0
 BURNT_RIM_L = 34.0
-BURNT_CHEESE_L = 42.0
+# Cheese between its blisters ends at L* 58: this mean is blisters all over.
+BURNT_CHEESE_L = 60.0
 # A bare base can be lifted and topped when it has lost this much: its faces carry it.
 PAR_BAKE_LOSS_PCT = 7.5
 # From here on a crust is pale: wanted pale, it may be anything paler.
 PALE_L = 76.0
 # Cheese put on late has run together when its face is this hot.
 MELTED_C = 75.0
+# A topping is hot through when its lowest layer is; and no core gets nearer to boiling than this, K.
+HOT_THROUGH_C = 80.0
+BELOW_BOILING_K = 2.0
+# From so much darker than wanted on, about a word and a half of L*, a crust is too dark.
+TOO_DARK_L = 12.0
+# What a bake that is nowhere done is further off than its colours say.
+NOT_DONE_DISTANCE = 4.0
 # One "step off" in colour when distances are weighed, L*.
 COLOUR_STEP = 8.0
 
@@ -33,7 +43,8 @@ class TargetCrust:
     """The crust target in numbers: L* of base, rim, cheese; core C; loss %; weights.
 
     set_loss_pct: what a base must have lost, with its core hot, before it is set. topped_s: when
-    the last of the topping went on; nothing is done before that has melted.
+    the last of the topping went on; nothing is done before that has melted. hot_c: how hot the
+    topping's lowest layer must be.
     """
 
     base: float
@@ -46,6 +57,7 @@ class TargetCrust:
     weight_cheese: float
     set_loss_pct: float = 0.0
     topped_s: float = 0.0
+    hot_c: float = HOT_THROUGH_C
 
 
 @dataclass(frozen=True)
@@ -65,6 +77,7 @@ class Series:
     hot_rim_l: np.ndarray
     cheese_l: np.ndarray
     top_c: np.ndarray
+    sauce_c: np.ndarray
     core_c: np.ndarray
     loss_pct: np.ndarray
     dry_mm: np.ndarray
@@ -76,7 +89,11 @@ class Series:
 
 @dataclass(frozen=True)
 class Done:
-    """The likely pull: index into the series, what holds the crust back, distance from target."""
+    """The likely pull: index into the series, what holds the crust back, distance from target.
+
+    limited_by is base, rim, cheese or core for a pull; where there is none it is "raw" or "burns"
+    for the last moment before something burns, and "not done" for the end of the series.
+    """
 
     index: int
     t_s: float
@@ -84,14 +101,30 @@ class Done:
     distance: float
     burns_s: float | None
 
+    @property
+    def is_pull(self) -> bool:
+        """Whether there is a moment to pull at all."""
+        return self.limited_by not in NO_PULL
 
-# Words for the crumb by the share of mass lost, and for the base by its dry layer in mm: each
+
+# Of Done.limited_by: a bake that is nowhere done.
+NO_PULL = ("raw", "burns", "not done")
+
+# Words for the crumb by the share of mass lost, where a style usually loses USUAL_LOSS_PCT; each
 # holds up to its bound.
 CRUMB_WORDS = (("soft", 11.5), ("tender", 15.0), ("dry", 20.0), ("brittle", 100.0))
-CRISP_WORDS = (("limp", 0.6), ("bends", 1.6), ("crisp", 2.7), ("snaps", 1000.0))
+USUAL_LOSS_PCT = 12.0
+# A base is limp under so much dry layer, mm; crisp from so much of it or of its thickness on; and it
+# snaps when so much of it is dry all through, a share of its thickness and of its mass.
+LIMP_MM = 0.6
+CRISP_MM = 1.6
+CRISP_SHARE = 0.30
+SNAPS_SHARE = 0.48
+SNAPS_LOSS_PCT = 15.0
 
 # Water under the sauce beyond what a moist crumb holds, kg/m2.
-GUM_WORDS = (("set", 0.045), ("moist line", 0.085), ("gummy", 1000.0))
+SET_KG_M2, GUMMY_KG_M2 = 0.045, 0.085
+GUM_WORDS = (("set", SET_KG_M2), ("moist line", GUMMY_KG_M2), ("gummy", 1000.0))
 
 
 def word_for(words: tuple[tuple[str, float], ...], value: float) -> str:
@@ -99,27 +132,47 @@ def word_for(words: tuple[tuple[str, float], ...], value: float) -> str:
     return next((word for word, bound in words if value <= bound), words[-1][0])
 
 
+def bite_word(dry_mm: float, baked_mm: float, loss_pct: float) -> str:
+    """How the base bites: by its dry layer, what that is of the baked thickness, and the loss."""
+    share = dry_mm / baked_mm
+    if dry_mm < LIMP_MM:
+        return "limp"
+    if share >= SNAPS_SHARE and loss_pct >= SNAPS_LOSS_PCT:
+        return "snaps"
+    return "crisp" if dry_mm >= CRISP_MM or share >= CRISP_SHARE else "bends"
+
+
+def crumb_word(loss_pct: float, usual_loss_pct: float) -> str:
+    """The crumb by what was lost, against what its style loses when it is right."""
+    return word_for(CRUMB_WORDS, loss_pct - usual_loss_pct + USUAL_LOSS_PCT)
+
+
 CRUMB_LOSS = {"soft": -2.0, "even": 0.0, "crisp": 3.0}
 
 
-def wanted(known: Style, target: Target, *, topped: bool = True) -> TargetCrust:
-    """The style's target with the cook's own words laid over it; a bare base has no cheese to wait for."""
+def wanted(known: Style, target: Target, *, topped: bool = True, altitude_m: float = 0.0) -> TargetCrust:
+    """The style's target with the cook's own words laid over it; a bare base has no cheese to wait for.
+
+    Where water boils cooler the core is set as near to boiling as it gets.
+    """
+    boiling = boiling_c(pressure_pa(altitude_m))
     return TargetCrust(
         base=word_centre(target.base) if target.base else known.target.base,
         rim=word_centre(target.rim) if target.rim else known.target.rim,
         cheese=known.target.cheese,
-        core_c=known.core_c,
+        core_c=min(known.core_c, boiling - BELOW_BOILING_K),
         loss_pct=known.loss_pct + CRUMB_LOSS[target.crumb or "even"],
         weight_base=known.weight.base,
         weight_rim=known.weight.rim,
         weight_cheese=known.weight.cheese if topped else 0.0,
         set_loss_pct=0.0 if topped else PAR_BAKE_LOSS_PCT,
+        hot_c=min(HOT_THROUGH_C, boiling - 15.0),
     )
 
 
 def target_of(spec: SimulateInput) -> TargetCrust:
     """The target of one bake."""
-    target = wanted(style_of(spec), spec.target, topped=spec.toppings.mass_g > 0)
+    target = wanted(style_of(spec), spec.target, topped=spec.toppings.mass_g > 0, altitude_m=spec.altitude_m)
     return replace(target, topped_s=topped_at(spec))
 
 
@@ -153,7 +206,9 @@ def series(trace: Trace) -> Series:
         hot_rim_l=rims.min(axis=1),
         cheese_l=centre[:, k.R_TOP_L],
         top_c=centre[:, k.R_TOP_WALL],
-        core_c=centre[:, k.R_CORE],
+        sauce_c=rows[:, : layout.centres, k.R_SAUCE].min(axis=1),
+        # The crumb sets once: a core is as hot as it has been.
+        core_c=np.maximum.accumulate(centre[:, k.R_CORE]),
         loss_pct=100.0 * (rows[:, :, k.R_LOST] * trace.shares).sum(axis=1) / total,
         dry_mm=centre[:, k.R_DRY_MM],
         wet_kg_m2=np.max([half[:, k.R_GUMMY] for half in halves], axis=0),
@@ -176,8 +231,10 @@ def first_there(t_s: np.ndarray, l_star: np.ndarray, aim: float) -> float | None
 def likely_done(s: Series, target: TargetCrust) -> Done:
     """The time of least weighted squared distance from the target, set crumb and nothing burnt.
 
-    A cheese paler than wanted counts a quarter: cooks forgive it. Where burning comes before the
-    crumb is set, the bake ends when the crumb is set and `limited_by` says so.
+    A cheese paler than wanted counts a quarter: cooks forgive it. Where something burns before crumb
+    and topping are hot, the bake ends at the last moment before that, "raw" or, for what else is
+    wanting, "burns"; where they are not by the end of the series, or the colour still comes nearer,
+    it is "not done".
     """
 
     def off(values: np.ndarray, aim: float) -> np.ndarray:
@@ -191,21 +248,42 @@ def likely_done(s: Series, target: TargetCrust) -> Done:
     total = parts.sum(axis=0)
     burnt = (s.base_l < BURNT_BASE_L) | (s.hot_rim_l < BURNT_RIM_L) | (s.cheese_l < BURNT_CHEESE_L)
     burns_at = float(s.t_s[int(np.argmax(burnt))]) if burnt.any() else None
-    is_set = (s.core_c >= target.core_c) & (s.loss_pct >= target.set_loss_pct)
+    hot = (s.core_c >= target.core_c) & (s.sauce_c >= target.hot_c)
+    is_set = hot & (s.loss_pct >= target.set_loss_pct)
     if target.topped_s > 0.0:
         is_set &= (s.t_s > target.topped_s + 5.0) & (s.top_c >= MELTED_C)
-    set_from = int(np.argmax(is_set)) if is_set.any() else s.t_s.size - 1
-    allowed = (np.arange(s.t_s.size) >= set_from) & ~burnt
+    last = s.t_s.size - 1
+    set_from = int(np.argmax(is_set)) if is_set.any() else last + 1
+    burns_from = int(np.argmax(burnt)) if burnt.any() else last + 1
+    allowed = (np.arange(last + 1) >= set_from) & (np.arange(last + 1) < burns_from)
     if not allowed.any():
-        index = set_from
-        return Done(index, float(s.t_s[index]), "core", float(total[index]) + 4.0, burns_at)
+        index = max(0, burns_from - 1)
+        why = "not done" if burns_from > last else "burns" if hot[index] else "raw"
+        return Done(index, float(s.t_s[index]), why, float(total[index]) + NOT_DONE_DISTANCE, burns_at)
     index = int(np.argmin(np.where(allowed, total, np.inf)))
+    if index == last:
+        return Done(index, float(s.t_s[index]), "not done", float(total[index]) + NOT_DONE_DISTANCE, burns_at)
     t_s = lowest_between(s.t_s, total, index) if 0 < index < total.size - 1 and allowed[index - 1] and allowed[index + 1] else float(s.t_s[index])
     if index == set_from and set_from > 0:
         limit = "core"
     else:
         limit = ("base", "rim", "cheese")[int(np.argmax(parts[:, index]))]
     return Done(index, t_s, limit, float(total[index]), burns_at)
+
+
+def too_dark_s(s: Series, target: TargetCrust, done: Done) -> float | None:
+    """When base, rim or cheese is TOO_DARK_L darker than wanted, s after launch; None: not in this series.
+
+    What is past that at the pull already, for the others' sake, is so much darker than there.
+    """
+    found = []
+    parts = ((s.base_l, target.base, target.weight_base), (s.hot_rim_l, target.rim, target.weight_rim), (s.cheese_l, target.cheese, target.weight_cheese))
+    for values, aim, weight in parts:
+        if weight > 0.0:
+            bound = min(aim, float(values[done.index]) + 0.5 * TOO_DARK_L) - TOO_DARK_L
+            there = first_there(s.t_s[done.index :], values[done.index :], bound)
+            found += [there] if there is not None else []
+    return min(found, default=None)
 
 
 def lowest_between(t_s: np.ndarray, total: np.ndarray, index: int) -> float:

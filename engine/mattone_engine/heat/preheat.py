@@ -9,6 +9,7 @@ import numpy as np
 
 from mattone_engine.heat import column as k
 from mattone_engine.heat.environment import AMBIENT_C, cavity_parameters, cold_cavity, control_row, enclosed_emissivity
+from mattone_engine.heat.parameters import Values
 from mattone_engine.things import Event, Hearth, Overhead, Pan, Surface
 from mattone_engine.things.capabilities import materials
 
@@ -80,6 +81,7 @@ def preheat(
     pan: Pan | None = None,
     overhead: Overhead | None = None,
     step_s: float = 10.0,
+    values: Values | None = None,
 ) -> Preheat:
     """Heat `surface` (None: an empty rack) on the hearth's level from room temperature.
 
@@ -90,7 +92,7 @@ def preheat(
     minutes = max(minutes, SHORTEST_S / 60.0)
     count = max(1, int(np.ceil(minutes * 60.0 / step_s)))
     times = np.linspace(0.0, minutes * 60.0, count + 1)
-    controls = np.repeat(control_row(hearth, hearth.level)[None, :], count, axis=0)
+    controls = np.repeat(control_row(hearth, hearth.level, values)[None, :], count, axis=0)
     for event in sorted((e for e in events if e.at_s < 0), key=lambda e: e.at_s):
         since = times[:-1] >= minutes * 60.0 + event.at_s - 1e-9
         if event.do in ("top_element_on", "top_element_off"):
@@ -101,7 +103,7 @@ def preheat(
             controls[since, k.U_SETPOINT] = hearth.really_c(event.setpoint_c)
         elif event.do == "door":
             controls[since & (times[:-1] < minutes * 60.0 + event.at_s + event.seconds - 1e-9), k.U_DOOR] = 1.0
-    return heat_on(hearth, surface, cold_cavity(), None, times, controls, pan=pan, overhead=overhead)
+    return heat_on(hearth, surface, cold_cavity(), None, times, controls, pan=pan, overhead=overhead, values=values)
 
 
 def fire_up(hearth: Hearth, surface: Surface | None, minutes: float, *, tau_min: float, step_s: float = 20.0) -> Preheat:
@@ -150,10 +152,11 @@ def heat_on(
     *,
     pan: Pan | None = None,
     overhead: Overhead | None = None,
+    values: Values | None = None,
 ) -> Preheat:
     """March deck and cavity over `times` (n,) from `profile` (None: room temperature)."""
     widths, half, heat, emissivity = _stack(surface, pan)
-    p = cavity_parameters(hearth, 0.0, overhead)
+    p = cavity_parameters(hearth, 0.0, overhead, values)
     start = np.full(widths.size, AMBIENT_C) if profile is None else profile.copy()
     out = np.zeros((times.size, 5))
     deck = widths.size - int(pan is not None)

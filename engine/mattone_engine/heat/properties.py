@@ -15,9 +15,15 @@ def properties(pressure: float) -> np.ndarray:
     return property_table(pressure)
 
 
+def boiling_c(pressure: float) -> float:
+    """Boiling point of water (C) at an ambient pressure (Pa)."""
+    table = properties(pressure)
+    return float(k.T_LO + k.T_STEP * np.interp(pressure, table[:, k.ROW_PSAT], np.arange(k.T_COUNT)))
+
+
 def property_table(pressure_pa: float) -> np.ndarray:
-    """Table, shape (k.T_COUNT, 5): p_sat (Pa), boiling sorption moisture, 1 / Oswin scale, vapour
-    pipe, all over temperature; and water activity over moisture / Oswin scale.
+    """Table, shape (k.T_COUNT, 6): p_sat (Pa), boiling sorption moisture, 1 / Oswin scale, vapour
+    pipe, all over temperature; water activity over moisture / Oswin scale; and where a moisture boils, over its fourth root.
 
     p_sat after Wagner & Pruss (2002); Oswin scale after Lind & Rask (1991). Below the boiling
     point the boiling moisture rises linearly far above any dough's, which keeps it monotonic.
@@ -38,7 +44,9 @@ def property_table(pressure_pa: float) -> np.ndarray:
     diffusivity = 2.5e-5 * (t_k / 298.0) ** 1.8 * k.STANDARD_PRESSURE_PA / pressure_pa
     pipe = diffusivity * k.M_WATER * k.LATENT / (k.R_GAS * t_k) * np.gradient(psat, k.T_STEP)
     activity = water_activity(k.U_STEP * np.arange(k.T_COUNT), 1.0)
-    return np.ascontiguousarray(np.stack([psat, x_q, 1.0 / sorb, pipe, activity], axis=1))
+    # x_q falls with temperature: turned over it is a table to look temperatures up in.
+    boil_c = np.interp((k.V_STEP * np.arange(k.T_COUNT)) ** 4, x_q[::-1], t_c[::-1])
+    return np.ascontiguousarray(np.stack([psat, x_q, 1.0 / sorb, pipe, activity, boil_c], axis=1))
 
 
 def oswin_scale(t_k: np.ndarray) -> np.ndarray:

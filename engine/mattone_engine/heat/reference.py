@@ -159,11 +159,11 @@ def _rates(columns: Any, j: int, bc: np.ndarray, table: np.ndarray) -> Callable[
 
 def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval: np.ndarray, *, rtol: float = 1e-4, atol: float = 1e-4) -> ReferenceRun:
     """Bake column `j` of `heat.run.Columns` under the constant boundary `bc` (see advance_column)."""
-    q = columns.q[j]
+    q, s = columns.q[j], columns.s[j]
     first = int(q[k.Q_DECK_CELLS] + q[k.Q_PAN])
     nf, nt = int(q[k.Q_DOUGH]), int(q[k.Q_TOPPING])
     n = first + nf + nt
-    y0 = np.concatenate([columns.t[j, :n], columns.x[j, first:n], columns.t[j, first : first + nf], [np.log(84.0), np.log(84.0), 0.0, 0.0]])
+    y0 = np.concatenate([columns.t[j, :n], columns.x[j, first:n], columns.t[j, first : first + nf], [0.0, 0.0, 0.0, 0.0]])
 
     rates = _rates(columns, j, bc, table)
     # SciPy's numerical Jacobian overflows harmlessly where a state does not matter.
@@ -172,7 +172,24 @@ def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval:
     if not solved.success:
         raise ArithmeticError(f"the reference solver gave up: {solved.message}")
     y = solved.y
-    return ReferenceRun(solved.t, np.exp(y[-4]), np.exp(y[-3]), y[first : first + nf].min(axis=0), y[-1], int(solved.nfev))
+    # Colours fall from where they start towards their ends by the logs that were solved.
+    base_l, top_l = (
+        end + (start - end) * np.exp(logs) for start, end, logs in ((s[k.S_L_BASE], q[k.Q_L_END_BASE], y[-4]), (s[k.S_L_TOP], q[k.Q_L_END_TOP], y[-3]))
+    )
+    return ReferenceRun(solved.t, base_l, top_l, _core(y[first : first + nf], columns.mass[j, first : first + nf]), y[-1], int(solved.nfev))
+
+
+def _core(t: np.ndarray, mass: np.ndarray) -> np.ndarray:
+    """The coldest layer of CORE_LAYER, from temperatures (cells, n) and masses (cells,)."""
+    heat, load = np.cumsum(t * mass[:, None], axis=0), np.cumsum(mass)
+    found = np.full(t.shape[1], np.inf)
+    for last in range(mass.size):
+        before = np.flatnonzero(load[last] - load[:last] >= k.CORE_LAYER)
+        low = int(before[-1]) + 1 if before.size else 0
+        layer = load[last] - (load[low - 1] if low else 0.0)
+        if layer >= k.CORE_LAYER or last == mass.size - 1:
+            found = np.minimum(found, (heat[last] - (heat[low - 1] if low else 0.0)) / layer)
+    return found
 
 
 def _look(table: np.ndarray, row: int, t_c: np.ndarray) -> tuple[np.ndarray, np.ndarray]:

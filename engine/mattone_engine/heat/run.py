@@ -11,8 +11,8 @@ from mattone_engine.heat import column as k
 from mattone_engine.heat.controls import control_table, door_s
 from mattone_engine.heat.environment import AMBIENT_C, DOOR_OPEN_S, cavity_parameters, kitchen_parameters, pressure_pa
 from mattone_engine.heat.launch import heat_up
-from mattone_engine.heat.layout import FIRST_STEP_S, L_START, Layout, build_columns, face_up
-from mattone_engine.heat.parameters import parameter_values
+from mattone_engine.heat.layout import CHEESE_START_L, FIRST_STEP_S, Layout, build_columns, face_up
+from mattone_engine.heat.parameters import Values, known
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.properties import properties
 from mattone_engine.heat.variation import AS_TOLD, Variation, varied
@@ -36,7 +36,7 @@ def output_grid(until_s: float, *, coarse: bool = False, from_s: float = 0.0) ->
     before launch (a hob start) are recorded every 5 s.
     """
     if coarse:
-        parts = [np.arange(0.0, 20.0, 2.0), np.arange(20.0, 5400.0, 5.0)]
+        parts = [np.arange(0.0, 20.0, 2.0), np.arange(20.0, 120.0, 5.0), np.arange(120.0, 5400.0, 10.0)]
     else:
         parts = [np.arange(0.0, 20.0, 1.0), np.arange(20.0, 60.0, 2.0), np.arange(60.0, 120.0, 2.5), np.arange(120.0, 5400.0, 5.0)]
     if from_s < 0.0:
@@ -78,21 +78,21 @@ class Bake:
         *,
         quick: bool = False,
         coarse: bool = False,
-        values: dict[str, float] | None = None,
+        values: Values | None = None,
         variation: Variation = AS_TOLD,
         heated: Preheat | None = None,
         refine: int = 1,
     ) -> None:
         self.spec = spec
-        self.values = values if values is not None else parameter_values()
+        self.values = known(values)
         hearth = varied(spec.hearth, variation)
         self._hearth = hearth
-        self.heated = heated if heated is not None else heat_up(spec, hearth)
+        self.heated = heated if heated is not None else heat_up(spec, hearth, values)
         self._coarse = coarse
         self._columns = build_columns(spec, self.heated, self.values, variation, quick=quick, refine=refine)
         self._cavity = self.heated.cavity.copy()
         self._cavity[k.DUTY] = 0.0
-        self._p = cavity_parameters(hearth, spec.dough.area_cm2 * 1e-4, spec.overhead)
+        self._p = cavity_parameters(hearth, spec.dough.area_cm2 * 1e-4, spec.overhead, values)
         self._table = properties(pressure_pa(spec.altitude_m))
         self._variation = variation
         self._flipped: list[Event] = []
@@ -166,7 +166,7 @@ class Bake:
             c.q[j, k.Q_TOPPING] = c.waiting[j]
             face_up(c.q[j], self.values, self._variation)
             # Cheese on a sauce is seen in the sauce's stead; nothing had browned there.
-            c.s[j, k.S_L_TOP] = L_START
+            c.s[j, k.S_L_TOP] = CHEESE_START_L
             c.s[j, k.S_DT] = FIRST_STEP_S
             if bare:
                 c.s[j, k.S_WALL_TOP] = c.t[j, int(c.q[j, [k.Q_DECK_CELLS, k.Q_PAN, k.Q_DOUGH, k.Q_TOPPING]].sum()) - 1]
@@ -223,7 +223,7 @@ class Bake:
         """March over `times`, record, and stand at the last of them."""
         c = self._columns
         out = np.zeros((times.size, c.t.shape[0], k.RECORD_SIZE))
-        controls = control_table(self.spec, self._hearth, times[:-1])
+        controls = control_table(self.spec, self._hearth, times[:-1], self.values)
         if on_hob > 0.0:
             controls[:, k.U_HOB] = HOB_EFFICIENCY * 1000.0 * on_hob / (self.spec.dough.area_cm2 * 1e-4)
             cavity = self._cavity.copy()

@@ -39,14 +39,14 @@ class Knowledge(StrictModel):
 
     dial_k: Belief = Belief(spread=12.0)
     power_ln: ShareBelief = _factor(1.15)
-    top_element_ln: ShareBelief = ShareBelief()
-    fan_film_ln: ShareBelief = ShareBelief()
-    uneven: ShareBelief = ShareBelief()
+    top_element_ln: ShareBelief = _factor(1.25)
+    fan_film_ln: ShareBelief = _factor(1.30)
+    uneven: ShareBelief = ShareBelief(spread=0.10)
     browning_ln: ShareBelief = _factor(1.20)
     contact_ln: ShareBelief = ShareBelief()
     loading_ln: ShareBelief = _factor(1.10)
     topping_water_ln: ShareBelief = _factor(1.10)
-    model_ln: ShareBelief = ShareBelief(spread=0.24)
+    model_ln: ShareBelief = ShareBelief(spread=0.19)
     late_skew: Annotated[float, Field(ge=0.5, le=2)] = 1.12
 
 

@@ -78,7 +78,7 @@ class Furnished(TestCase):
             "sketch": {
                 "sentence": strangers_sentence,
                 "controls": {"setpoint_c": 250, "level": 2, "preheat_min": 30},
-                "spread": {"look_from": 0.7, "not_later": 1.4},
+                "spread": {"look_from": 0.7, "window_end": 1.4},
             },
         }
 

@@ -50,7 +50,7 @@ class Calibrating(TestCase):
 
         def planned() -> tuple[dict[str, Any], float]:
             told = self.client.post("/api/plans/preview", {"sentence": sentence}, content_type="application/json").json()
-            return told["ask"], told["result"]["result"]["not_later_s"] / told["result"]["result"]["look_from_s"]
+            return told["ask"], told["result"]["result"]["window_end_s"] / told["result"]["result"]["look_from_s"]
 
         before, wide = planned()
         self.assertEqual(before["knowledge"]["dial_k"]["spread"], 12.0)

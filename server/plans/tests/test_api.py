@@ -63,7 +63,7 @@ class Previews(Signed):
         controls = {"setpoint_c": 260, "level": 3, "preheat_min": 40}
         body = {"sentence": self.sentence(), "controls": controls}
         full = self.post("/api/plans/preview", body).json()["result"]
-        sketch = self.post("/api/plans/sketch", body | {"spread": {"look_from": 0.7, "not_later": 1.4}}).json()["result"]
+        sketch = self.post("/api/plans/sketch", body | {"spread": {"look_from": 0.7, "window_end": 1.4}}).json()["result"]
         self.assertEqual(sketch["result"]["traces"], full["result"]["traces"])
         self.assertEqual(sketch["reasons"], [])
 

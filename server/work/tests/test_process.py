@@ -166,7 +166,7 @@ class Asking(TestCase):
             self.assertIsInstance(leaves.exception(5), GoneError)
 
     def test_an_error_is_told_to_all_and_not_kept(self) -> None:
-        bad = ASK.model_copy(update={"hearth": ASK.hearth.model_copy(update={"max_setpoint_c": 120.0}), "controls": None})
+        bad = ASK.model_copy(update={"hearth": ASK.hearth.model_copy(update={"max_setpoint_c": 105.0}), "controls": None})
         for _ in range(2):
             with self.assertRaises(InputError):
                 answer_text(self.request, "plan", bad)

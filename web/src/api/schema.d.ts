@@ -1329,13 +1329,6 @@ export interface components {
             /** Waiting */
             waiting: number;
         };
-        /** BoundOut */
-        BoundOut: {
-            /** Up To */
-            up_to: number;
-            /** Word */
-            word: string;
-        };
         /**
          * CalibrateResult
          * @description What the log says of the hearth. Factors are against a usual oven of its kind.
@@ -2689,7 +2682,7 @@ export interface components {
             /**
              * @default {
              *       "mean": 0,
-             *       "spread": 0
+             *       "spread": 0.26236426446749106
              *     }
              */
             fan_film_ln: components["schemas"]["ShareBelief"];
@@ -2708,7 +2701,7 @@ export interface components {
             /**
              * @default {
              *       "mean": 0,
-             *       "spread": 0.24
+             *       "spread": 0.19
              *     }
              */
             model_ln: components["schemas"]["ShareBelief"];
@@ -2722,7 +2715,7 @@ export interface components {
             /**
              * @default {
              *       "mean": 0,
-             *       "spread": 0
+             *       "spread": 0.22314355131420976
              *     }
              */
             top_element_ln: components["schemas"]["ShareBelief"];
@@ -2736,7 +2729,7 @@ export interface components {
             /**
              * @default {
              *       "mean": 0,
-             *       "spread": 0
+             *       "spread": 0.1
              *     }
              */
             uneven: components["schemas"]["ShareBelief"];
@@ -3327,7 +3320,7 @@ export interface components {
              *       },
              *       "fan_film_ln": {
              *         "mean": 0,
-             *         "spread": 0
+             *         "spread": 0.26236426446749106
              *       },
              *       "late_skew": 1.12,
              *       "loading_ln": {
@@ -3336,7 +3329,7 @@ export interface components {
              *       },
              *       "model_ln": {
              *         "mean": 0,
-             *         "spread": 0.24
+             *         "spread": 0.19
              *       },
              *       "power_ln": {
              *         "mean": 0,
@@ -3344,7 +3337,7 @@ export interface components {
              *       },
              *       "top_element_ln": {
              *         "mean": 0,
-             *         "spread": 0
+             *         "spread": 0.22314355131420976
              *       },
              *       "topping_water_ln": {
              *         "mean": 0,
@@ -3352,7 +3345,7 @@ export interface components {
              *       },
              *       "uneven": {
              *         "mean": 0,
-             *         "spread": 0
+             *         "spread": 0.1
              *       }
              *     }
              */
@@ -3679,10 +3672,8 @@ export interface components {
         };
         /** ReferenceOut */
         ReferenceOut: {
-            /** Crisp Words */
-            crisp_words: components["schemas"]["BoundOut"][];
-            /** Crumb Words */
-            crumb_words: components["schemas"]["BoundOut"][];
+            /** Cheese Words */
+            cheese_words: components["schemas"]["WordOut"][];
             /** Engine */
             engine: string;
             kinds: components["schemas"]["KindsOut"];
@@ -3973,12 +3964,26 @@ export interface components {
         /**
          * SimulateResult
          * @description One bake, told whole.
+         *
+         *     look_from_s to window_end_s holds the right moment in eight bakes of ten; not_later_s is when the crust
+         *     is a word and a half darker than wanted. no_pull: why there is no moment to pull, likely_done_s then
+         *     being only where the crust was looked at. low_confidence: why the window is wider than elsewhere.
          */
         SimulateResult: {
             at_done: components["schemas"]["AtDone"];
+            /**
+             * Bite
+             * @default []
+             */
+            bite: components["schemas"]["Since"][];
             /** Burns S */
             burns_s: number | null;
             closure: components["schemas"]["Closure"];
+            /**
+             * Crumb
+             * @default []
+             */
+            crumb: components["schemas"]["Since"][];
             /** Deck At Launch C */
             deck_at_launch_c: number;
             /** Distance */
@@ -3991,10 +3996,32 @@ export interface components {
             limited_by: string;
             /** Look From S */
             look_from_s: number;
+            /**
+             * Low Confidence
+             * @default
+             */
+            low_confidence: string;
+            /**
+             * No Pull
+             * @default
+             */
+            no_pull: string;
             /** Not Later S */
             not_later_s: number;
             preheat: components["schemas"]["PreheatTrace"];
             traces: components["schemas"]["Traces"];
+            /** Window End S */
+            window_end_s: number;
+        };
+        /**
+         * Since
+         * @description A word that holds from a moment on, s after launch, until the next.
+         */
+        Since: {
+            /** From S */
+            from_s: number;
+            /** Word */
+            word: string;
         };
         /**
          * SketchIn
@@ -4024,8 +4051,8 @@ export interface components {
         Spread: {
             /** Look From */
             look_from: number;
-            /** Not Later */
-            not_later: number;
+            /** Window End */
+            window_end: number;
         };
         /**
          * StartAsk

@@ -10,6 +10,9 @@ export interface CrustNow {
   lossPct: number;
   dryMm: number;
   spotPct: number;
+  /** How base and crumb bite, in words. */
+  bite: string;
+  crumb: string;
   /** How far the dough has risen in the oven, 0 to 1. */
   rise: number;
   loadingGcm2: number;
@@ -56,7 +59,7 @@ export function SliceSection({ crust, reference }: { crust: CrustNow; reference:
       viewBox="0 26 300 94"
       className="w-full"
       role="img"
-      aria-label={`Slice: base ${crustWord(reference.words, crust.baseL)}, rim ${crustWord(reference.words, crust.rimL)}, cheese ${crustWord(reference.words, crust.cheeseL)}.`}
+      aria-label={`Slice: base ${crustWord(reference.words, crust.baseL)}, rim ${crustWord(reference.words, crust.rimL)}, cheese ${crustWord(reference.cheese_words, crust.cheeseL)}.`}
     >
       <defs>
         <clipPath id="slice-body">
@@ -139,10 +142,6 @@ export function Underside({ crust, reference }: { crust: CrustNow; reference: Re
   );
 }
 
-function within(words: readonly { word: string; up_to: number }[], value: number): string {
-  return words.find((w) => value <= w.up_to)?.word ?? "";
-}
-
 /** The figures, words first. */
 export function CrustWords({
   crust,
@@ -164,19 +163,15 @@ export function CrustWords({
     ["rim", crustWord(reference.words, crust.rimL), `L* ${crust.rimL.toFixed(0)}`],
     [
       "cheese",
-      crust.coreC < 45
-        ? "unmelted"
-        : crust.cheeseL > 76
-          ? "melted"
-          : crustWord(reference.words, crust.cheeseL),
+      crust.coreC < 45 ? "unmelted" : crustWord(reference.cheese_words, crust.cheeseL),
       `L* ${crust.cheeseL.toFixed(0)}`,
     ],
     [
       "crumb",
-      raw ? "not set" : within(reference.crumb_words, crust.lossPct),
+      raw ? "not set" : crust.crumb,
       `${units.temp(crust.coreC)}, ${crust.lossPct.toFixed(0)} % lost`,
     ],
-    ["bite", raw ? "raw" : within(reference.crisp_words, crust.dryMm), `${units.length(crust.dryMm)} dry`],
+    ["bite", raw ? "raw" : crust.bite, `${units.length(crust.dryMm)} dry`],
   ];
   return (
     <dl className="grid content-start gap-y-0.5">

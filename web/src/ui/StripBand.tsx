@@ -28,7 +28,7 @@ export function Band({
   for (let i = 0; i <= 160; i++) {
     const t = (end * i) / 160;
     const l = valueAt(times, values, t);
-    const word = crustWord(reference.words, l);
+    const word = crustWord(name === "cheese" ? reference.cheese_words : reference.words, l);
     const last = spans.at(-1);
     if (last?.word === word) last.to = t;
     else spans.push({ word, from: t, to: t, l });
@@ -48,7 +48,7 @@ export function Band({
             {hatch ? <rect x={x(s.from)} y={y} width={w} height={BAND_H} fill={hatch} /> : null}
             {w > s.word.length * 7 + 6 ? (
               <text x={x(s.from) + 6} y={y + 17} fontSize="12.5" fontWeight="600" fill={inkOn(s.l)}>
-                {name === "cheese" && s.word === "pale" ? "melts" : s.word}
+                {s.word}
               </text>
             ) : null}
           </g>

@@ -8,7 +8,7 @@ export function crustColour(ramp: readonly string[], l: number): string {
 }
 
 export function crustWord(words: Reference["words"], l: number): string {
-  return words.find((w) => l > w.above_l)?.word ?? "charred";
+  return words.find((w) => l > w.above_l)?.word ?? words.at(-1)?.word ?? "";
 }
 
 /** Ink that reads on a crust of this colour. */

@@ -130,9 +130,7 @@ export function PinBoard({
                     {["base", "rim", "cheese"][row]}
                   </text>
                   <text x={x(pin.doneS) + 6} y={y + 12.5} fontSize="11.5" fontWeight="650" fill={inkOn(done)}>
-                    {key === "cheese_l" && crustWord(reference.words, done) === "pale"
-                      ? "melts"
-                      : crustWord(reference.words, done)}
+                    {crustWord(key === "cheese_l" ? reference.cheese_words : reference.words, done)}
                   </text>
                 </g>
               );

@@ -2,6 +2,7 @@ import type { Reference } from "../../ui/crust";
 import { valueAt } from "../../ui/interpolate";
 import { CrustWords, SliceSection, Underside, type CrustNow } from "../../ui/Slice";
 import { bakeTime } from "../../ui/time";
+import { wordAt } from "../../ui/wordAt";
 import { CardPanel } from "./CardPanel";
 import { PlanSection } from "./PlanSection";
 import { RowTab } from "./RowTab";
@@ -11,7 +12,7 @@ import type { Laid } from "./usePlanDesk";
 /** The crust at the moment shown. */
 function crustNow({ traces, played, moment }: Laid): CrustNow {
   const pick = (values: readonly number[]) => valueAt(traces.t_s, values, moment.at);
-  const dough = played.result.dough;
+  const { dough, result: told } = played.result;
   return {
     baseL: pick(traces.base_l),
     rimL: pick(traces.rim_l),
@@ -20,6 +21,8 @@ function crustNow({ traces, played, moment }: Laid): CrustNow {
     lossPct: pick(traces.loss_pct),
     dryMm: pick(traces.base_dry_mm),
     spotPct: pick(traces.dark_spot_pct),
+    bite: wordAt(told.bite, moment.at) ?? told.at_done.crisp_word,
+    crumb: wordAt(told.crumb, moment.at) ?? told.at_done.crumb_word,
     rise: Math.max(0, Math.min(1, (pick(traces.core_c) - 35) / 50)),
     loadingGcm2: (dough.mass_g ?? 250) / (dough.area_cm2 ?? 707),
   };

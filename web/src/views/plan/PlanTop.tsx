@@ -1,6 +1,7 @@
 import { Button } from "../../ui/Button";
 import { NameAndSave } from "../../ui/NameAndSave";
 import { Picker } from "../../ui/Picker";
+import { useUnits } from "../../ui/units";
 import { DoughMenu } from "./DoughMenu";
 import { methodChoices } from "./facts";
 import { PlansMenu } from "./PlanBar";
@@ -9,9 +10,15 @@ import type { Laid } from "./usePlanDesk";
 /** How good it gets and by which method; its name, and saving it. */
 export function PlanTop({ desk }: { desk: Laid }) {
   const { draft, played, saved, saving } = desk;
+  const units = useUnits();
   return (
     <div className="grid content-start justify-items-start gap-1 md:w-[19.5rem] md:justify-items-end md:text-right">
       <p className="font-display text-[18px] leading-tight font-bold">{played.result.word}</p>
+      {played.result.result.no_pull ? (
+        <p role="alert" className="font-semibold text-brick">
+          {units.say(played.result.result.no_pull)}
+        </p>
+      ) : null}
       <p className="font-display text-[15px] leading-snug font-semibold">
         by{" "}
         <Picker

@@ -20,7 +20,7 @@ export function usePlanAnswer(owner: string, saved: SavedPlan | null, first: Dra
   const [kept, setDraft, leave, began] = useDraft(owner, saved?.id ?? null, saved?.version ?? null);
   const draft = kept ?? (saved ? draftOf(saved) : first);
   const [dragging, setDragging] = useState(false);
-  const spread = useRef({ look_from: 0.75, not_later: 1.35 });
+  const spread = useRef({ look_from: 0.75, window_end: 1.35 });
   // A saved plan that nobody has touched is shown as it was stored, not played again.
   const untouched = saved !== null && kept === null;
   const playing = usePlayed(untouched ? null : draft, saved?.id ?? null, dragging, spread.current);
@@ -42,7 +42,7 @@ export function usePlanAnswer(owner: string, saved: SavedPlan | null, first: Dra
     const r = full.result;
     spread.current = {
       look_from: Math.min(1, r.look_from_s / r.likely_done_s),
-      not_later: Math.max(1, r.not_later_s / r.likely_done_s),
+      window_end: Math.min(5, Math.max(1, r.window_end_s / r.likely_done_s)),
     };
   }, [full]);
   const stale =

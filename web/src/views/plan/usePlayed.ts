@@ -5,7 +5,7 @@ import type { Draft, Preview } from "./types";
 
 interface Spread {
   look_from: number;
-  not_later: number;
+  window_end: number;
 }
 
 /**
