@@ -1,53 +1,58 @@
-"""`./mattone bench [--json]`."""
+"""`./mattone bench [--json]`: medians, as ratios to a yardstick that runs in turn with each figure, and the bars they are held to."""
 
 from __future__ import annotations
 
 import json
 import sys
 
-from bench.browser_times import drag_to_repaint_ms
-from bench.engine_times import bake_ms, bdf_ms, board_ms, cost_growth, first_call_s, formula_and_rise_ms, memory_mb, plan_ms, timeline_ms, yardstick_ms
-from bench.http_times import board_again_ms, dough_drag_ms, http_plan_ms, live_lag_ms, serving, timeline_drag_ms
+from bench.browser_times import drag_to_repaint_time
+from bench.engine_times import bake_time, bdf_ms, board_time, cost_growth, first_call_s, formula_and_rise_time, memory_mb, plan_time, timeline_time
+from bench.http_times import board_again_time, dough_drag_time, http_plan_time, live_lag_time, serving, timeline_drag_time
+from bench.pairs import Told, yardstick_ms
 
 
 def main() -> int:
     if set(sys.argv[1:]) - {"--json"}:
         print(f"bench: it knows --json, and nothing else; you gave {' '.join(sys.argv[1:])}.", file=sys.stderr)
         return 2
-    told: dict[str, float] = {}
+    told: dict[str, dict[str, float]] = {}
+    shown = "--json" not in sys.argv
 
-    def note(name: str, value: float) -> None:
-        told[name] = value
-        if "--json" not in sys.argv:
-            print(f"  {name:52s} {value:10.2f}", flush=True)
+    def figure(name: str, value: float) -> None:
+        told[name] = {"value": value}
+        if shown:
+            print(f"  {name:62s} {value:10.2f}", flush=True)
 
-    # A shared host runs at changing speed: the yardstick tells how fast it was this time.
-    note("yardstick: a million additions in plain Python, ms", yardstick_ms())
-    both = bake_ms(quick=True)
-    note("one 10-minute bake, one contact and the rim, ms", both)
-    note("one 10-minute bake, all three columns, ms", bake_ms(quick=False))
-    note("first call after start, s", first_call_s())
-    note("memory after 10,000 bakes, MB", memory_mb())
-    stiff = bdf_ms()
-    note("same equations and mesh by solve_ivp(BDF), ms", stiff)
-    note("BDF / kernel", stiff / both)
+    def note(name: str, time: Told, bar: float | None = None) -> None:
+        told[name] = {"ms": time.ms, "ratio": time.ratio} | ({"bar": bar} if bar is not None else {})
+        held = "" if bar is None else f"   bar {bar:g}: {'held' if time.ratio <= bar else 'missed'}"
+        if shown:
+            print(f"  {name:62s} {time.ms:10.2f} ms   {time.ratio:8.4f}{held}", flush=True)
+
+    figure("yardstick now: a million additions in plain Python, ms", yardstick_ms())
+    quick = bake_time(quick=True)
+    note("one 10-minute bake, one contact and the rim", quick)
+    note("one 10-minute bake, all three columns", bake_time(quick=False), 0.03)
+    figure("first call after start, s", first_call_s())
+    figure("memory after 10,000 bakes, MB", memory_mb())
+    figure("same equations and mesh by solve_ivp(BDF) / kernel", bdf_ms() / quick.ms)
     for name, value in cost_growth().items():
-        note(name, value)
-    note("a plan in the engine, ms", plan_ms())
-    cells, cold = board_ms()
-    note(f"the board cold, 13 styles x 12 rigs ({cells} sensible cells), ms", cold)
-    note("formula and rise curve in the engine, ms", formula_and_rise_ms())
-    note("a timeline of 5 days and 8 pizzas, ms", timeline_ms())
+        figure(name, value)
+    note("a plan over all methods in the engine", plan_time(), 2.5)
+    cells, cold = board_time()
+    note(f"the board cold, 13 styles x 12 rigs ({cells} sensible cells)", cold, 9.0)
+    note("formula and rise curve in the engine", formula_and_rise_time())
+    note("a timeline of 5 days and 8 pizzas", timeline_time())
     with serving() as base:
-        note("a full plan request through HTTP, ms", http_plan_ms(base, "preview"))
-        note("the board through HTTP when nothing changed, ms", board_again_ms(base))
-        note("formula, rise and water of a drag through HTTP, ms", dough_drag_ms(base))
-        note("5 days and 8 pizzas through HTTP, ms", timeline_drag_ms(base, possible=True))
-        note("an impossible wish with its offers through HTTP, ms", timeline_drag_ms(base, possible=False))
-        note("a reading sent until it is in the stream, ms", live_lag_ms(base))
-        note("a sketch request through HTTP, ms", http_plan_ms(base, "sketch"))
-        note("drag to repaint in the browser, ms", drag_to_repaint_ms(base))
-    if "--json" in sys.argv:
+        note("a full plan request through HTTP", http_plan_time(base, "preview"), 3.0)
+        note("the board through HTTP when nothing changed", board_again_time(base))
+        note("formula, rise and water of a drag through HTTP", dough_drag_time(base))
+        note("5 days and 8 pizzas through HTTP", timeline_drag_time(base, possible=True))
+        note("an impossible wish with its offers through HTTP", timeline_drag_time(base, possible=False))
+        note("a reading sent until it is in the stream", live_lag_time(base))
+        note("a sketch request through HTTP", http_plan_time(base, "sketch"))
+        note("drag to repaint in the browser", drag_to_repaint_time(base))
+    if not shown:
         print(json.dumps(told))
     return 0
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import statistics
 from collections.abc import Callable
 
 from selenium.common.exceptions import TimeoutException
@@ -12,6 +11,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
+from bench.pairs import Pairs, Told, yardstick_ms
 from e2e.browser import browser
 from house.commands import demo_cook
 
@@ -34,7 +34,7 @@ def _longer_than(count: int) -> Callable[[Chrome], bool]:
     return lambda driver: len(driver.execute_script("return window.spent")) > count
 
 
-def drag_to_repaint_ms(base: str, drags: int = 14) -> float:
+def drag_to_repaint_time(base: str, drags: int = 14) -> Told:
     """Median ms from a changed level to repainted bands, dragging the deck up and down."""
     email, password = demo_cook()
     with browser() as driver:
@@ -53,12 +53,14 @@ def drag_to_repaint_ms(base: str, drags: int = 14) -> float:
             driver.execute_cdp_cmd("Input.dispatchMouseEvent", event)
 
         mouse("mousePressed", 0)
+        pairs = Pairs()
         for i in range(drags):
+            yard_ms = yardstick_ms()
             seen = driver.execute_script("return window.spent")
             mouse("mouseMoved", 45 if i % 2 else -45)
             # A move that changed no level has nothing to repaint.
             with contextlib.suppress(TimeoutException):
                 WebDriverWait(driver, 1.5, 0.02).until(_longer_than(len(seen)))
+                pairs.add(float(driver.execute_script("return window.spent")[-1]), yard_ms)
         mouse("mouseReleased", 0)
-        spent = driver.execute_script("return window.spent")
-        return statistics.median(spent) if spent else float("nan")
+        return pairs.told()

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import statistics
 import subprocess
 import sys
 import time
-from collections.abc import Callable
 
 import numpy as np
 from mattone_engine.bake.match import MatchInput, MatchRig, best_of, match
@@ -31,6 +29,7 @@ from mattone_engine.styles import styles
 from mattone_engine.things import Hearth, Pan, SimulateInput, Surface
 from mattone_engine.things.hearth import HearthLimits
 
+from bench.pairs import Told, timed
 from house.install import environment
 from house.places import ROOT
 
@@ -38,26 +37,13 @@ SPEC = SimulateInput(hearth=Hearth(setpoint_c=260, level=3), surface=Surface(kin
 BAKE_S = 600.0
 
 
-def median_ms(act: Callable[[], object], times: int) -> float:
-    # A second of the same work first: a cold processor would tell another story.
-    end = time.perf_counter() + 1.0
-    while time.perf_counter() < end:
-        act()
-    spent = []
-    for _ in range(times):
-        begun = time.perf_counter()
-        act()
-        spent.append((time.perf_counter() - begun) * 1e3)
-    return statistics.median(spent)
-
-
-def bake_ms(*, quick: bool, seconds: float = BAKE_S) -> float:
+def bake_time(*, quick: bool, seconds: float = BAKE_S) -> Told:
     heated = heat_up(SPEC)
 
     def act() -> None:
         Bake(SPEC, quick=quick, heated=heated).advance_to(seconds)
 
-    return median_ms(act, 40)
+    return timed(act, 40)
 
 
 def bdf_ms() -> float:
@@ -74,14 +60,14 @@ def bdf_ms() -> float:
 
 def cost_growth() -> dict[str, float]:
     """Cost against simulated time and against columns, as ratios to linear."""
-    ten, twenty = bake_ms(quick=True), bake_ms(quick=True, seconds=2 * BAKE_S)
-    three = bake_ms(quick=False)
+    ten, twenty = bake_time(quick=True).ratio, bake_time(quick=True, seconds=2 * BAKE_S).ratio
+    three = bake_time(quick=False).ratio
     return {"20 minutes / 10 minutes (2 is linear)": twenty / ten, "3 columns / 2 columns (1.5 is linear)": three / ten}
 
 
-def plan_ms() -> float:
+def plan_time() -> Told:
     ask = PlanInput(hearth=HearthLimits(max_setpoint_c=275), surface=Surface(kind="steel", thickness_mm=10))
-    return median_ms(lambda: plan(ask), 7)
+    return timed(lambda: plan(ask), 7)
 
 
 def _child(code: str) -> float:
@@ -116,19 +102,7 @@ def memory_mb(bakes: int = 10_000) -> float:
     )
 
 
-def yardstick_ms() -> float:
-    """A million additions in plain Python, to compare runs by."""
-
-    def act() -> int:
-        total = 0
-        for i in range(1_000_000):
-            total += i
-        return total
-
-    return median_ms(act, 5)
-
-
-def board_ms() -> tuple[int, float]:
+def board_time() -> tuple[int, Told]:
     """The sensible cells of an oven's twelve rigs, and the board's time with nothing remembered: median of three."""
     steel, stone = Surface(kind="steel", thickness_mm=10), Surface(kind="stone", thickness_mm=15)
     pans = (("cast_iron", 5.0, 531.0), ("dark_aluminium", 1.6, 816.0), ("blue_steel", 1.2, 1200.0), ("thin_tray", 0.8, 1280.0))
@@ -146,20 +120,20 @@ def board_ms() -> tuple[int, float]:
         return len(match(ask).cells)
 
     cells = act()
-    return cells, median_ms(act, 3)
+    return cells, timed(act, 5)
 
 
-def formula_and_rise_ms() -> float:
+def formula_and_rise_time() -> Told:
     """A formula worked out and its rise curve drawn: what a drag of the dough asks for."""
     ask = FormulaInput(lines=usual_lines(styles()["new_york"]), pieces=(Piece(count=8, mass_g=250.0),))
     steps = (RiseStep(hours=1, temp_c=21), RiseStep(hours=46, temp_c=4, stage="balls"), RiseStep(hours=2, temp_c=21, stage="balls"))
-    return median_ms(lambda: (formula(ask), ferment(FermentInput(steps=steps))), 9)
+    return timed(lambda: (formula(ask), ferment(FermentInput(steps=steps))), 9)
 
 
-def timeline_ms() -> float:
+def timeline_time() -> Told:
     """Five days, eight pizzas, an absence each day."""
     away = tuple({"from_at": f"2026-11-{day}T08:30", "to_at": f"2026-11-{day}T17:00"} for day in range(24, 28))
     ask = TimelineInput.model_validate(
         {"now": "2026-11-23T19:00", "serve_at": "2026-11-28T19:30", "time_zone": "Europe/Lisbon", "programme": "cold_3", "pizzas": 8, "absences": away}
     )
-    return median_ms(lambda: timeline(ask), 5)
+    return timed(lambda: timeline(ask), 5)

@@ -6,13 +6,13 @@ import contextlib
 import http.cookiejar
 import json
 import os
-import statistics
 import subprocess
 import time
 import urllib.request
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 
+from bench.pairs import Pairs, Told
 from demo.stand_in import send
 from house.commands import demo_cook
 from house.places import ROOT
@@ -57,12 +57,12 @@ class Cook:
             return dict(json.loads(response.read() or b"{}"))
 
 
-def http_plan_ms(base: str, kind: str) -> float:
+def http_plan_time(base: str, kind: str) -> Told:
     """Median of plan requests, each with another wish so that nothing can be remembered."""
     cook = Cook(base)
     kitchen = cook.ask("GET", "/api/kitchen")
     hearth, surface = kitchen["hearths"][0]["id"], kitchen["surfaces"][0]["id"]  # type: ignore[index]
-    spent = []
+    pairs = Pairs()
     for i in range(REQUESTS + 1):
         sentence = {
             "hearth_id": hearth,
@@ -73,13 +73,12 @@ def http_plan_ms(base: str, kind: str) -> float:
         body: dict[str, object] = {"sentence": sentence}
         if kind == "sketch":
             body |= {"controls": {"setpoint_c": 250 + i, "level": 1 + i % 5, "preheat_min": 40}, "spread": {"look_from": 0.7, "window_end": 1.4}}
-        begun = time.perf_counter()
-        cook.ask("POST", f"/api/plans/{kind}", body)
-        spent.append((time.perf_counter() - begun) * 1e3)
-    return statistics.median(spent[1:])
+        with pairs.one():
+            cook.ask("POST", f"/api/plans/{kind}", body)
+    return pairs.told(leave_out=1)
 
 
-def board_again_ms(base: str) -> float:
+def board_again_time(base: str) -> Told:
     """The board of twelve rigs when it was asked before: found in the database by its content.
 
     In a kitchen of its own: an oven, two decks, four pans.
@@ -91,28 +90,26 @@ def board_again_ms(base: str) -> float:
     fresh = Cook(base, fresh=f"bench-{time.time_ns()}@skerry-light.example")
     fresh.ask("POST", "/api/exchange/import", {"document": told | {"plans": [], "styles": []}})
     assert len(fresh.ask("GET", "/api/match")["rigs"]) == 12  # type: ignore[arg-type]
-    spent = []
+    pairs = Pairs()
     for _ in range(REQUESTS):
-        begun = time.perf_counter()
-        fresh.ask("GET", "/api/match")
-        spent.append((time.perf_counter() - begun) * 1e3)
-    return statistics.median(spent)
+        with pairs.one():
+            fresh.ask("GET", "/api/match")
+    return pairs.told()
 
 
-def dough_drag_ms(base: str) -> float:
+def dough_drag_time(base: str) -> Told:
     """Formula, rise curve and water for a dragged border: median of requests that all differ."""
     cook = Cook(base)
     dough = cook.ask("GET", f"/api/dough/{_first(cook, '/api/dough')}")["dough"]
-    spent = []
+    pairs = Pairs()
     for i in range(2 * REQUESTS):
         dough["steps"][1]["hours"] = 30.0 + 0.5 * i  # type: ignore[index]
-        begun = time.perf_counter()
-        cook.ask("POST", "/api/dough/batch", {"dough": dough})
-        spent.append((time.perf_counter() - begun) * 1e3)
-    return statistics.median(spent[1:])
+        with pairs.one():
+            cook.ask("POST", "/api/dough/batch", {"dough": dough})
+    return pairs.told(leave_out=1)
 
 
-def timeline_drag_ms(base: str, *, possible: bool) -> float:
+def timeline_drag_time(base: str, *, possible: bool) -> Told:
     """Five days, eight pizzas, an absence each day, the serving time dragged; or a wish that cannot be, with its offers."""
     cook = Cook(base)
     words = dict(cook.ask("GET", f"/api/timeline/{_first(cook, '/api/timeline')}")["words"])  # type: ignore[call-overload]
@@ -122,14 +119,13 @@ def timeline_drag_ms(base: str, *, possible: bool) -> float:
         "programme": "cold_3", "pizzas": 8, "fixed": [], "in_warmth": False, "yeast_pct": None,
         "absences": [{"from_at": f"{day}T08:30", "to_at": f"{day}T16:30"} for day in days],
     }  # fmt: skip
-    spent = []
+    pairs = Pairs()
     for i in range(REQUESTS):
         serve = (now + timedelta(days=5 if possible else 1)).replace(hour=19) + timedelta(minutes=5 * i)
-        begun = time.perf_counter()
-        told = cook.ask("POST", "/api/timeline/preview", words | {"serve_at": serve.strftime("%Y-%m-%dT%H:%M")})
-        spent.append((time.perf_counter() - begun) * 1e3)
+        with pairs.one():
+            told = cook.ask("POST", "/api/timeline/preview", words | {"serve_at": serve.strftime("%Y-%m-%dT%H:%M")})
         assert told["result"]["feasible"] is possible, told["result"]["say"]  # type: ignore[index]
-    return statistics.median(spent[1:])
+    return pairs.told(leave_out=1)
 
 
 def _first(cook: Cook, path: str) -> int:
@@ -138,20 +134,19 @@ def _first(cook: Cook, path: str) -> int:
         return int(json.loads(response.read())[0]["id"])
 
 
-def live_lag_ms(base: str) -> float:
+def live_lag_time(base: str) -> Told:
     """From a device's request to the event in an open stream."""
     cook = Cook(base)
     kitchen = cook.ask("GET", "/api/kitchen")
     instrument = next(i["id"] for i in kitchen["instruments"] if i["kind"] == "wireless")  # type: ignore[attr-defined]
     made = cook.ask("POST", "/api/live/tokens", {"instrument_id": instrument})
-    spent = []
+    pairs = Pairs()
     with cook.opener.open(f"{base}/api/live/instruments/{instrument}/stream") as stream:
         stream.readline()
         for i in range(7):
-            begun = time.perf_counter()
-            send(base, str(made["secret"]), [{"at": datetime.now(UTC).isoformat(), "deck_c": 100.0 + i}])
-            while not stream.readline().startswith(b"data:"):
-                pass
-            spent.append((time.perf_counter() - begun) * 1e3)
+            with pairs.one():
+                send(base, str(made["secret"]), [{"at": datetime.now(UTC).isoformat(), "deck_c": 100.0 + i}])
+                while not stream.readline().startswith(b"data:"):
+                    pass
     cook.ask("DELETE", f"/api/live/tokens/{made['id']}")
-    return statistics.median(spent)
+    return pairs.told()

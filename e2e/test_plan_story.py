@@ -57,9 +57,9 @@ class Story(StoryCase):
         page.pick("surface", "15 mm round stone")
         page.wait(lambda: "stone" in page.one("[data-part=surface]").text)
         page.settled()
-        page.one("[data-testid=deck]").send_keys(Keys.ARROW_UP)
+        page.one("[data-testid=deck]").send_keys(Keys.ARROW_DOWN)
         page.settled()
-        page.one("input[aria-label='Name of the plan']").send_keys("Stone, one up")
+        page.one("input[aria-label='Name of the plan']").send_keys("Stone, one down")
         level = page.level()
         page.button("Save").click()
         page.button("Saved")
@@ -71,10 +71,10 @@ class Story(StoryCase):
 
         # Delete it, take that back, open it again.
         page.button("Plans").click()
-        page.one("button[aria-label='Delete Stone, one up']").click()
+        page.one("button[aria-label='Delete Stone, one down']").click()
         page.button("Undo").click()
         page.button("Plans").click()
-        page.wait(lambda: self.driver.find_elements(By.CSS_SELECTOR, "button[aria-label='Delete Stone, one up']"))
+        page.wait(lambda: self.driver.find_elements(By.CSS_SELECTOR, "button[aria-label='Delete Stone, one down']"))
         self.assertEqual(self.console(), [])
 
     def test_wrong_input_is_told_and_kept(self) -> None:
@@ -152,3 +152,25 @@ class Story(StoryCase):
         self.signed_in()
         printed = self.driver.execute_cdp_cmd("Page.printToPDF", {"preferCSSPageSize": True})["data"]
         self.assertEqual(len(re.findall(rb"/Type\s*/Page\b", base64.b64decode(printed))), 1)
+
+    def test_a_dial_that_bakes_nothing_says_so_in_words_and_comes_back(self) -> None:
+        """Turned down until nothing is done within reason: told in words with its figure, in the cook's own degrees; up again it is a plan."""
+        page = self.signed_in()
+        if page.glowing():
+            self.driver.execute_script("document.activeElement.blur()")
+            page.press("t")
+            page.wait(lambda: not page.glowing())
+        for _ in range(34):
+            page.one("[aria-label='dial lower']").click()
+        page.settled()
+        alert = page.wait(lambda: next((a for a in self.driver.find_elements(By.CSS_SELECTOR, "[role=alert]") if "not done within" in a.text), None))
+        self.assertNotIn("{", alert.text)
+        self.assertIn("No moment to pull", page.one("[aria-label='The card']").text)
+        self.driver.refresh()
+        page.settled()
+        page.says("not done within")
+        for _ in range(30):
+            page.one("[aria-label='dial higher']").click()
+        page.settled()
+        page.wait(lambda: not any("not done within" in a.text for a in self.driver.find_elements(By.CSS_SELECTOR, "[role=alert]")))
+        self.assertIn("Pull: base", page.one("[aria-label='The card']").text)

@@ -116,7 +116,7 @@ class Truths(TestCase):
         spec = bake_on(hearth=Hearth(setpoint_c=250, level=3, fan=True), events=(Event(at_s=0.0, do="top_element_on"), Event(at_s=90.0, do="top_element_off")))
 
         def after(truth: Variation) -> tuple[float, float]:
-            bake = Bake(spec, quick=True, coarse=True, variation=truth)
+            bake = Bake(spec, quick=True, variation=truth)
             bake.advance_to(240.0)
             row = bake.trace().rows[-1]
             return float(row[0, 2]), float(row[-1, 3])

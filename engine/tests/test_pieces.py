@@ -60,9 +60,9 @@ class Cells(TestCase):
         self.assertAlmostEqual(boiling_c(pressure_pa(altitude_m)), 100.0 - altitude_m / 299.0, delta=0.25 + abs(altitude_m) * 2e-4)
         self.assertGreater(boiling_c(pressure_pa(altitude_m)), boiling_c(pressure_pa(altitude_m + 50.0)))
 
-    @given(st.floats(1.0, 3000.0), st.booleans())
-    def test_the_grid_ends_where_it_is_told(self, until_s: float, coarse: bool) -> None:
-        grid = output_grid(until_s, coarse=coarse)
+    @given(st.floats(1.0, 3000.0))
+    def test_the_grid_ends_where_it_is_told(self, until_s: float) -> None:
+        grid = output_grid(until_s)
         self.assertEqual((grid[0], grid[-1]), (0.0, until_s))
         self.assertTrue((np.diff(grid) > 0).all())
 

@@ -154,7 +154,7 @@ def _baking(request: PlanInput, controls: Controls, result: SimulateResult, by_s
     steps.append(Step(at_s=0, kind="launch", text=launch, cautions=by_step.get("launch", [])))
     core_c = wanted(style_of(request), request.target, altitude_m=request.altitude_m).core_c
     probe = "instant_probe" in request.instruments and request.dough.shape == "pan"
-    said = [f"right between {clock(result.look_from_s)} and {clock(result.window_end_s)} in eight bakes of ten", result.low_confidence]
+    said = [f"eight of ten come between {clock(result.look_from_s)} and {clock(result.window_end_s)}", result.low_confidence]
     eight_of_ten = "" if result.no_pull else "; ".join(word for word in said if word)
     steps.append(Step(at_s=result.look_from_s, kind="look", text="Look from here: lift the edge", hint=eight_of_ten))
     steps.append(

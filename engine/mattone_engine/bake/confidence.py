@@ -22,9 +22,9 @@ def rig_class(spec: SimulateInput) -> str:
 
 
 LOW = {
-    "fan": "low confidence: no two fans move the air alike",
-    "full top element": "low confidence: top elements differ, and this one runs at full",
-    "grill": "low confidence: a hood's heat is hard to tell",
+    "fan": "low confidence: fans differ",
+    "full top element": "low confidence: top elements differ",
+    "grill": "low confidence: hoods differ",
 }
 
 

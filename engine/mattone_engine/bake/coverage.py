@@ -71,7 +71,7 @@ def _covered(spec: SimulateInput, draws: int, rng: np.random.Generator) -> Cover
     hidden = [(drawn(spec.knowledge, rng), drawn_values(rng)) for _ in range(draws)]
 
     def done_s(truth: tuple[Variation, dict[str, float]]) -> float:
-        bake = Bake(spec, quick=True, coarse=True, variation=truth[0], values=truth[1])
+        bake = Bake(spec, quick=True, variation=truth[0], values=truth[1])
         bake.advance_to(1.5 * horizon_s(spec))
         return likely_done(series(bake.trace()), target).t_s
 

@@ -86,9 +86,9 @@ class Search:
 
     def preheat_min(self, setpoint_c: float, level: int, fan: bool) -> float:
         """Minutes until the deck stands where it settles, for a dial in C on a level."""
-        spec = bake_of(self.request, Controls(setpoint_c=setpoint_c, level=level, preheat_min=30.0, fan=fan))
+        hearth = hearth_of(self.request, Controls(setpoint_c=setpoint_c, level=level, preheat_min=30.0, fan=fan))
         surface = self.request.surface.model_copy(update={"deck_c": None}) if self.request.surface is not None else None
-        return settle_minutes(spec.hearth, surface)
+        return settle_minutes(hearth, surface)
 
     def heated(self, spec: SimulateInput) -> Preheat:
         """The hearth at launch; handling during the bake does not change it."""

@@ -36,18 +36,18 @@ def horizon_s(spec: SimulateInput) -> float:
 def quick_outcome(
     spec: SimulateInput, target: TargetCrust, *, heated: Preheat | None = None, variation: Variation = AS_TOLD, whole: bool = False, brief: bool = False
 ) -> tuple[Done, Series]:
-    """Likely pull from one centre column and the rim on a coarse grid: for searching.
+    """Likely pull from one centre column and the rim: for searching.
 
-    With `whole`, from all columns on the fine grid: as `simulate` will tell it. With `brief`, only
+    With `whole`, from all columns: as `simulate` will tell it. With `brief`, only
     until the pull is clearly past: the series then ends soon after it.
     """
     horizon = LONGEST_S if whole else horizon_s(spec)
-    bake = Bake(spec, quick=not whole, coarse=not whole, heated=heated, variation=variation)
+    bake = Bake(spec, quick=not whole, heated=heated, variation=variation, balanced=False)
     # Most bakes are over in their style's band; look further only when this one is not.
     low, high = style_of(spec).bake_s
     until = 10.0 * round(0.11 * high)
     if brief:
-        until = min(until, 10.0 * round((1.1 * math.sqrt(low * high) + target.topped_s) / 10.0) + 30.0)
+        until = min(until, 10.0 * round((1.3 * math.sqrt(low * high) + target.topped_s) / 10.0) + 30.0)
     while True:
         until = min(horizon, until)
         bake.advance_to(until)

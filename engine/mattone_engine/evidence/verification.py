@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
 from scipy.optimize import brentq
 
+from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.evidence import ReferenceBake, reference_bakes
 from mattone_engine.heat import column as k
 from mattone_engine.heat.environment import pressure_pa
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.layout import build_columns
 from mattone_engine.heat.outcome import Series, first_there, series
-from mattone_engine.heat.parameters import parameter_values
+from mattone_engine.heat.parameters import Values, parameter_values
 from mattone_engine.heat.properties import properties
 from mattone_engine.heat.reference import ReferenceRun, bake_column
 from mattone_engine.heat.run import Bake
@@ -82,16 +84,27 @@ def times_of(result: Series, base_l: float = 68.0, rim_l: float = 70.0) -> tuple
     return first_there(result.t_s, result.base_l, base_l), first_there(result.t_s, result.rim_l, rim_l), first_there(result.t_s, -result.core_c, -93.0)
 
 
-def grid_error(bake: ReferenceBake) -> GridError:
-    """The production mesh against one four times as fine, on one reference bake."""
+def grid_error(bake: ReferenceBake, values: Values | None = None) -> GridError:
+    """The production mesh against one four times as fine, on one reference bake; values: other parameters."""
 
     def at(refine: int) -> tuple[float | None, float | None, float | None]:
-        run = Bake(bake.request, quick=True, refine=refine)
+        run = Bake(bake.request, quick=True, refine=refine, values=values)
         run.advance_to(1.5 * bake.window_s[1])
         return times_of(series(run.trace()))
 
     errors = [None if ours is None or fine is None else 100.0 * (ours / fine - 1.0) for ours, fine in zip(at(1), at(4), strict=True)]
     return GridError(bake.name, *errors)
+
+
+def worst_grid_pct(values: Values | None = None) -> float:
+    """The largest of these errors over all reference bakes, %."""
+    errors = in_parallel(lambda bake: grid_error(bake, values), reference_bakes())
+    return max(abs(v) for e in errors for v in (e.base_pct, e.rim_pct, e.core_pct) if v is not None)
+
+
+def nudged(by: float, names: Iterable[str]) -> Values:
+    """The parameters with these raised by a share of themselves (lowered: below 0)."""
+    return parameter_values() | {name: (1.0 + by) * parameter_values()[name] for name in names}
 
 
 def grid_errors() -> list[GridError]:

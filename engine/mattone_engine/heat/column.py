@@ -194,6 +194,28 @@ BOUNDARY_SIZE = 10
 ) = range(13)
 RECORD_SIZE = 13
 
+# What a crust is wanted to be, and its bounds: L*, weights, C, %, s.
+(
+    A_BASE,
+    A_RIM,
+    A_CHEESE,
+    A_WEIGHT_BASE,
+    A_WEIGHT_RIM,
+    A_WEIGHT_CHEESE,
+    A_CORE,
+    A_HOT,
+    A_SET_LOSS,
+    A_TOPPED,
+    A_MELTED,
+    A_BURNT_BASE,
+    A_BURNT_RIM,
+    A_BURNT_CHEESE,
+    A_PALE,
+    A_STEP,
+) = range(16)
+# What holds a crust back at its pull, or why there is none.
+E_BASE, E_RIM, E_CHEESE, E_CORE, E_RAW, E_BURNS, E_NOT_DONE = range(7)
+
 # Heat that food and deck take from the hearth, W.
 K_RADIANT_TOP, K_CONVECTIVE_TOP, K_RADIANT_UNDER, K_CONVECTIVE_UNDER = range(4)
 SINKS = 4
@@ -472,6 +494,11 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
             for i in range(first, n):
                 old = tn[i]
                 new = min(max(rhs[i], old - 40.0), old + 40.0)
+                # Only boiling cells and the face are not linear: the others are right at once.
+                if side[i] > 0.5 or new != rhs[i]:
+                    worst = max(worst, abs(new - old))
+                elif i == top:
+                    worst = max(worst, 0.2 * abs(new - old))
                 # Newton may not jump the boiling kink: it stops there and changes slope.
                 if side[i] < 0.5:
                     if new > kink[i]:
@@ -484,7 +511,6 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
                     else:
                         new = kink[i]
                     worst = 1.0
-                worst = max(worst, abs(new - old))
                 tn[i] = new
             if worst < 0.2:
                 break
@@ -604,7 +630,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
         s[S_STEPS] += 1.0
         # The error control is cheap: the next step aims at a largest change of Q_TOL kelvin.
         target = dt_use * q[Q_TOL] / (fastest + 0.05)
-        dt = min(max(target, 0.4 * dt_use, 0.01), 2.0 * dt_use, 10.0)
+        dt = min(max(target, 0.4 * dt_use, 0.01), 2.0 * dt_use, 5.0)
     s[S_DT] = dt
     return taken_top, taken_under, conv_top, conv_under, CONVERGED if left <= 1e-9 else TOO_MANY_STEPS
 
@@ -805,6 +831,74 @@ def record(row, t, x, s, q, m_dry, mass, loosen):
     row[R_GUMMY] = wet
     # The sauce next to the dough; a column without has none to wait for.
     row[R_SAUCE] = t[first + nf] if q[Q_TOPPING] > 0.0 else 1000.0
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def nearest_pull(t_s, base_l, rim_l, hot_rim_l, cheese_l, top_c, core_c, sauce_c, loss_pct, aim):
+    """The moment nearest the wanted crust, of those that are baked through and before anything burns.
+
+    All (n,) but aim, the A_ slots. Returns its index, how it ended (the E_ codes), the distance there, the index from
+    which something burns (n: nothing does), and the distances before and after it (-1: no such moment, or not allowed).
+    """
+    n = t_s.shape[0]
+    burns = n
+    set_from = n
+    best = -1
+    distance = 0.0
+    ended = E_NOT_DONE
+    before = -1.0
+    after = -1.0
+    for i in range(n):
+        if base_l[i] < aim[A_BURNT_BASE] or hot_rim_l[i] < aim[A_BURNT_RIM] or cheese_l[i] < aim[A_BURNT_CHEESE]:
+            burns = i
+            break
+    latest = 0.0
+    for i in range(burns):
+        if set_from == n:
+            hot = core_c[i] >= aim[A_CORE] and sauce_c[i] >= aim[A_HOT] and loss_pct[i] >= aim[A_SET_LOSS]
+            if hot and aim[A_TOPPED] > 0.0:
+                hot = t_s[i] > aim[A_TOPPED] + 5.0 and top_c[i] >= aim[A_MELTED]
+            if not hot:
+                continue
+            set_from = i
+        worst = 0.0
+        total = 0.0
+        which = E_BASE
+        for part in range(3):
+            value = base_l[i] if part == 0 else rim_l[i] if part == 1 else cheese_l[i]
+            wanted = aim[A_BASE + part]
+            # Wanted pale, it may be anything paler.
+            off = min(0.0, value - aim[A_PALE]) if wanted > aim[A_PALE] else value - wanted
+            off /= aim[A_STEP]
+            weight = aim[A_WEIGHT_BASE + part]
+            if part == 2 and off > 0.0:
+                weight *= 0.25
+            share = weight * off * off
+            total += share
+            if share > worst:
+                worst = share
+                which = E_BASE + part
+        if best < 0 or total < distance:
+            before = latest if i > set_from else -1.0
+            after = -1.0
+            best = i
+            distance = total
+            ended = E_CORE if i == set_from and i > 0 else which
+        elif i == best + 1:
+            after = total
+        latest = total
+    if best < 0 or best == n - 1:
+        best = max(0, burns - 1)
+        ended = E_NOT_DONE if burns == n else E_BURNS if core_c[best] >= aim[A_CORE] and sauce_c[best] >= aim[A_HOT] else E_RAW
+        distance = 0.0
+        for part in range(3):
+            value = base_l[best] if part == 0 else rim_l[best] if part == 1 else cheese_l[best]
+            wanted = aim[A_BASE + part]
+            off = min(0.0, value - aim[A_PALE]) if wanted > aim[A_PALE] else value - wanted
+            off /= aim[A_STEP]
+            weight = aim[A_WEIGHT_BASE + part] * (0.25 if part == 2 and off > 0.0 else 1.0)
+            distance += weight * off * off
+    return best, ended, distance, burns, before, after
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -10,10 +10,10 @@ import numpy as np
 from mattone_engine.heat import column as k
 from mattone_engine.heat.environment import enclosed_emissivity, pressure_pa
 from mattone_engine.heat.formula_effects import browning_factor, drying_factor, moisture_kg_kg
-from mattone_engine.heat.parameters import Values
+from mattone_engine.heat.parameters import Values, known
 from mattone_engine.heat.preheat import Preheat, deck_cells
 from mattone_engine.heat.variation import Variation
-from mattone_engine.things import Dough, SimulateInput
+from mattone_engine.things import Dough, Pan, SimulateInput, Surface, Toppings, deck_of
 from mattone_engine.things.capabilities import materials
 
 # Largest temperature change a step aims at, K.
@@ -22,7 +22,7 @@ STEP_K = 3.0
 FACE_M = 0.09e-3
 # How far the fine cells grow from the face, as a factor.
 FRONT_GROWTH = 2.0
-DOUGH_CELLS = 24
+DOUGH_CELLS = 26
 # Shares of a topping's mass, sauce below and cheese above: fine where it meets dough and heat.
 TOPPING_SHARES = (0.30, 0.15, 0.28, 0.15, 0.08, 0.04)
 TOPPING_CELLS = len(TOPPING_SHARES)
@@ -103,11 +103,11 @@ def baked_mm(dough: Dough) -> float:
 def dough_cell_masses(total: float, face: float, count: int, *, refine: int = 1) -> np.ndarray:
     """Masses (kg/m2) of dough cells, bottom to top.
 
-    Fine where the dry front travels (the first 45 % of the cells from below, a third from above,
+    Fine where the dry front travels (two fifths of the cells at either face,
     growing from `face` to FRONT_GROWTH times that), even in the middle where the crumb is nearly
     isothermal. With `refine` every cell is split alike.
     """
-    below, above = round(0.45 * count), round(0.32 * count)
+    below, above = round(0.42 * count), round(0.42 * count)
     low = face * np.minimum(1.4 ** np.arange(below), FRONT_GROWTH)
     high = face * np.minimum(1.4 ** np.arange(above), FRONT_GROWTH)[::-1]
     middle = count - below - above
@@ -127,20 +127,79 @@ def _shared(values: np.ndarray) -> np.ndarray:
     return values
 
 
+@dataclass(frozen=True)
+class Load:
+    """What lies in a hearth, and all that decides its columns but how hot deck and pan are.
+
+    later: what goes on during the bake, "add_topping", "add_cheese" or nothing.
+    """
+
+    surface: Surface | None
+    pan: Pan | None
+    dough: Dough
+    toppings: Toppings
+    other_half: Toppings | None
+    parchment: bool
+    altitude_m: float
+    uneven: float
+    later: str
+
+    @property
+    def deck(self) -> Surface | None:
+        """The surface where it is a deck."""
+        return deck_of(self.surface)
+
+
+def load_of(spec: SimulateInput, variation: Variation) -> Load:
+    """What lies in the hearth of this bake."""
+    surface = spec.surface
+    if surface is not None and surface.deck_c is not None:
+        surface = surface.model_copy(update={"deck_c": None})
+    return Load(
+        surface, spec.pan, spec.dough, spec.toppings, spec.other_half, spec.parchment, spec.altitude_m,
+        max(0.0, spec.hearth.uneven + variation.uneven),
+        next((e.do for e in spec.events if e.do in ("add_topping", "add_cheese")), ""),
+    )  # fmt: skip
+
+
 def build_columns(spec: SimulateInput, heated: Preheat, values: Values, variation: Variation, *, quick: bool, refine: int = 1) -> Columns:
-    """Stack deck, pan, dough and topping for the centre (one or two contacts a half) and the rim."""
-    dough = spec.dough
+    """Stack deck, pan, dough and topping for the centre (one or two contacts a half) and the rim.
+
+    A search asks for the same load again and again: its columns are laid out once and copied.
+    """
+    load = load_of(spec, variation)
+    usual = values is known(None)
+    laid = _laid_once(load, variation, quick, refine) if usual else _laid(load, values, variation, quick, refine)
+    c = replace(laid, **{name: getattr(laid, name).copy() for name in COPIED})
+    nd = heated.profile_c.size if load.deck is not None else 0
+    c.t[:, :nd] = heated.profile_c[:nd]
+    if spec.pan is not None and heated.pan_c is not None:
+        c.t[:, nd] = heated.pan_c
+    c.t_max[:] = c.t
+    return c
+
+
+# What of the columns a bake changes.
+COPIED = ("t", "x", "t_max", "s", "q", "m_dry", "mass", "c_solid", "loosen", "work", "waiting")
+
+
+@lru_cache(maxsize=128)
+def _laid_once(load: Load, variation: Variation, quick: bool, refine: int) -> Columns:
+    return _laid(load, known(None), variation, quick, refine)
+
+
+def _laid(load: Load, values: Values, variation: Variation, quick: bool, refine: int) -> Columns:
+    """The columns with deck and pan still cold."""
+    dough, deck = load.dough, load.deck
     sigma = values["contact_sigma"]
     rim_mass, rim_share = RIM[dough.shape]
     loading, inside = dough.loading_kg_m2 * variation.loading, centre_loading(dough) * variation.loading
     contacts = [variation.contact * c for c in ([1.0] if quick else [float(np.exp(z * sigma)) for z in (-1.0, 1.0)])]
-    halves = [spec.toppings] if spec.other_half is None else [spec.toppings, spec.other_half]
-    uneven = max(0.0, spec.hearth.uneven + variation.uneven)
-    layout = Layout(len(contacts), len(halves), 2 if uneven > 0.0 else 1)
+    halves = [load.toppings] if load.other_half is None else [load.toppings, load.other_half]
+    layout = Layout(len(contacts), len(halves), 2 if load.uneven > 0.0 else 1)
     count = layout.centres + layout.rims
-    has_pan = spec.pan is not None
-    cells = deck_cells(spec.surface) if spec.has_deck and spec.surface is not None else (np.zeros(0), np.zeros(0))
-    nd, npan = cells[0].size, int(has_pan)
+    cells = deck_cells(deck) if deck is not None else (np.zeros(0), np.zeros(0))
+    nd, npan = cells[0].size, int(load.pan is not None)
     nf, nt = DOUGH_CELLS * refine, TOPPING_CELLS * refine
     nodes = nd + npan + nf + nt
     x0 = moisture_kg_kg(dough)
@@ -151,34 +210,32 @@ def build_columns(spec: SimulateInput, heated: Preheat, values: Values, variatio
     t, x, m_dry, mass, c_solid, loosen = zeros(), zeros(), zeros(), zeros(), zeros(), zeros()
     s, q = np.zeros((count, k.COLUMN_STATE)), np.zeros((count, k.COLUMN_PARAMS))
     initial, waiting = np.zeros(count), np.zeros(count, dtype=np.int64)
-    later = next((e.do for e in spec.events if e.do in ("add_topping", "add_cheese")), "")
     sauce = SAUCE_CELLS * refine
     area = dough.area_cm2 * 1e-4 * (1.0 - rim_share)
     a, b = nd + npan, nd + npan + nf
     for j in range(count):
         rim = j >= layout.centres
-        load = loading * rim_mass if rim else inside
+        mine = loading * rim_mass if rim else inside
         on_top = halves[min(j // layout.contacts, layout.halves - 1)]
         topping_load = 0.0 if rim else on_top.mass_g * 1e-3 / area
         topping = nt if topping_load >= LEAST_TOPPING else 0
-        if spec.has_deck and spec.surface is not None:
-            material = materials()[spec.surface.kind]
-            t[j, :nd] = heated.profile_c
+        if deck is not None:
+            material = materials()[deck.kind]
             mass[j, :nd] = cells[1]
             c_solid[j, :nd] = cells[0] * material.density * material.heat
-        if spec.pan is not None:
-            metal = materials()[spec.pan.kind]
-            thick = spec.pan.thickness_mm * 1e-3
-            t[j, nd] = heated.pan_c if heated.pan_c is not None else spec.pan.start_c
+        if load.pan is not None:
+            metal = materials()[load.pan.kind]
+            thick = load.pan.thickness_mm * 1e-3
+            t[j, nd] = load.pan.start_c
             mass[j, nd] = 0.5 * thick / metal.conductivity
             c_solid[j, nd] = thick * metal.density * metal.heat
         t[j, a:b] = dough.temp_c
-        cell = dough_cell_masses(load, FACE_M * 1000.0 / 1.25, DOUGH_CELLS, refine=refine)
+        cell = dough_cell_masses(mine, FACE_M * 1000.0 / 1.25, DOUGH_CELLS, refine=refine)
         mass[j, a:b] = cell
         m_dry[j, a:b] = cell / (1.0 + x0)
         x[j, a:b] = x0
         middle = np.cumsum(cell) - 0.5 * cell
-        below = middle if topping else np.minimum(middle, load - middle)
+        below = middle if topping else np.minimum(middle, mine - middle)
         loosen[j, a:b] = 1.0 - np.exp(-((below / values["skin"]) ** 2))
         if topping:
             t[j, b : b + nt] = on_top.temp_c
@@ -187,15 +244,15 @@ def build_columns(spec: SimulateInput, heated: Preheat, values: Values, variatio
             water = _topping_water(on_top.water_pct / 100.0 * variation.topping_water, topping_load, refine)
             m_dry[j, b : b + nt] = topping_load * share * (1.0 - water)
             x[j, b : b + nt] = water / (1.0 - water)
-        initial[j] = load + (topping_load if topping else 0.0)
-        if later and topping:
-            waiting[j], topping = topping, 0 if later == "add_topping" else sauce
+        initial[j] = mine + (topping_load if topping else 0.0)
+        if load.later and topping:
+            waiting[j], topping = topping, 0 if load.later == "add_topping" else sauce
         q[j, k.Q_DECK_CELLS], q[j, k.Q_PAN], q[j, k.Q_DOUGH], q[j, k.Q_TOPPING] = nd, npan, nf, topping
         q[j, k.Q_AREA_SHARE] = rim_share / layout.rims if rim else (1.0 - rim_share) / layout.centres
         if layout.rims == 2 and rim:
-            q[j, k.Q_UNEVEN] = uneven if j == layout.centres else -uneven
+            q[j, k.Q_UNEVEN] = load.uneven if j == layout.centres else -load.uneven
         contact = variation.contact if rim else contacts[j % layout.contacts]
-        _fill_parameters(q[j], spec, values, variation, contact=contact, rim=rim, x0=x0)
+        _fill_parameters(q[j], load, values, variation, contact=contact, rim=rim, x0=x0)
         s[j, k.S_L_BASE] = L_START
         s[j, k.S_L_TOP] = CHEESE_START_L if topping else L_START
         s[j, k.S_DT] = FIRST_STEP_S
@@ -204,27 +261,27 @@ def build_columns(spec: SimulateInput, heated: Preheat, values: Values, variatio
     return Columns(t, x, t.copy(), s, q, m_dry, mass, c_solid, loosen, work, q[:, k.Q_AREA_SHARE].copy(), initial, layout, waiting)
 
 
-def _fill_parameters(q: np.ndarray, spec: SimulateInput, values: Values, variation: Variation, *, contact: float, rim: bool, x0: float) -> None:
+def _fill_parameters(q: np.ndarray, load: Load, values: Values, variation: Variation, *, contact: float, rim: bool, x0: float) -> None:
     """Physical parameters of one column; q (COLUMN_PARAMS,) holds its cell counts already."""
-    dough = spec.dough
-    kind = "oiled" if spec.pan is not None else "contact"
+    dough = load.dough
+    kind = "oiled" if load.pan is not None else "contact"
     q[k.Q_H_WET] = contact * values[f"{kind}_wet"]
-    q[k.Q_H_GAP] = contact * values["oiled_dry" if spec.pan is not None else "contact_gap"]
-    if spec.pan is None and spec.surface is not None and spec.surface.bars:
+    q[k.Q_H_GAP] = contact * values["oiled_dry" if load.pan is not None else "contact_gap"]
+    if load.pan is None and load.surface is not None and load.surface.bars:
         q[k.Q_H_WET] *= BARS
         q[k.Q_H_GAP] = BARS * q[k.Q_H_GAP] + (1.0 - BARS) * OVER_FIRE
     q[k.Q_LIFT] = 1000.0 * values["contact_lift"]
-    q[k.Q_R_PARCHMENT] = 1.0 / 400.0 if spec.parchment else 0.0
+    q[k.Q_R_PARCHMENT] = 1.0 / 400.0 if load.parchment else 0.0
     q[k.Q_X0] = x0
     q[k.Q_V0] = 1.25
     q[k.Q_V1] = VOLUME[dough.shape][1 if rim else 0]
     q[k.Q_K_WET], q[k.Q_K_DRY], q[k.Q_K_TOPPING] = values["k_wet"], values["k_dry"], values["k_topping"]
     q[k.Q_PIPE] = values["vapour_pipe"] * drying_factor(dough)
     q[k.Q_EPS_TOP] = values["food_emissivity"] * (values["pan_shelter"] if rim and dough.shape == "pan" else 1.0)
-    under = spec.surface.kind if spec.has_deck and spec.surface is not None else spec.pan.kind if spec.pan is not None else "steel"
+    under = load.deck.kind if load.deck is not None else load.pan.kind if load.pan is not None else "steel"
     q[k.Q_EPS_UNDER] = enclosed_emissivity(materials()[under].emissivity)
     q[k.Q_H_PAN_DECK] = values["pan_on_deck"]
-    q[k.Q_P_AMB] = pressure_pa(spec.altitude_m)
+    q[k.Q_P_AMB] = pressure_pa(load.altitude_m)
     q[k.Q_BROWN_BASE] = TOWARDS_END * values["brown"] * browning_factor(dough) * variation.browning
     q[k.Q_L_END_BASE] = CRUST_END_L
     q[k.Q_K_MAX] = values["brown_plateau"]

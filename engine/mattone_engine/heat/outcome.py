@@ -107,8 +107,9 @@ class Done:
         return self.limited_by not in NO_PULL
 
 
-# Of Done.limited_by: a bake that is nowhere done.
-NO_PULL = ("raw", "burns", "not done")
+# Of Done.limited_by, in the order of the kernel's E_ codes; the last three are of a bake that is nowhere done.
+LIMITS = ("base", "rim", "cheese", "core", "raw", "burns", "not done")
+NO_PULL = LIMITS[4:]
 
 # Words for the crumb by the share of mass lost, where a style usually loses USUAL_LOSS_PCT; each
 # holds up to its bound.
@@ -184,34 +185,34 @@ def topped_at(spec: SimulateInput) -> float:
 def series(trace: Trace) -> Series:
     """Weigh the columns of a trace by the area they stand for."""
     rows, layout = trace.rows, trace.layout
-    centre = rows[:, : layout.centres, :].mean(axis=1)
-    halves = [rows[:, h * layout.contacts : (h + 1) * layout.contacts, :].mean(axis=1) for h in range(layout.halves)]
+    # One column for the centre, as in a search, needs no means: they cost as much as half its bake.
+    centre = rows[:, 0, :] if layout.centres == 1 else rows[:, : layout.centres, :].mean(axis=1)
+    halves = [centre] if layout.halves == 1 else [rows[:, h * layout.contacts : (h + 1) * layout.contacts, :].mean(axis=1) for h in range(layout.halves)]
     rims = rows[:, layout.centres :, k.R_TOP_L]
     total = float((trace.initial_kg_m2 * trace.shares).sum())
     # The two contacts stand at -1 and +1 sigma (two-point Gauss-Hermite); their L* give the share
     # of the base darker than a spot.
+    spots = np.zeros(rows.shape[0])
     if layout.contacts == 2:
         spread = np.maximum(0.5 * np.abs(rows[:, 1, k.R_BASE_L] - rows[:, 0, k.R_BASE_L]), 0.3)
-    else:
-        spread = np.full(rows.shape[0], 3.0)
-    z = (SPOT_L - centre[:, k.R_BASE_L]) / spread
-    spots = 50.0 * (1.0 + erf(z / math.sqrt(2.0)))
+        z = (SPOT_L - centre[:, k.R_BASE_L]) / spread
+        spots = 50.0 * (1.0 + erf(z / math.sqrt(2.0)))
     return Series(
         t_s=trace.t_s,
         deck_c=centre[:, k.R_DECK],
         air_c=rows[:, 0, k.R_AIR],
         base_c=centre[:, k.R_BASE_WALL],
         base_l=centre[:, k.R_BASE_L],
-        rim_l=rims.mean(axis=1),
-        hot_rim_l=rims.min(axis=1),
+        rim_l=rims[:, 0] if layout.rims == 1 else rims.mean(axis=1),
+        hot_rim_l=rims[:, 0] if layout.rims == 1 else rims.min(axis=1),
         cheese_l=centre[:, k.R_TOP_L],
         top_c=centre[:, k.R_TOP_WALL],
-        sauce_c=rows[:, : layout.centres, k.R_SAUCE].min(axis=1),
+        sauce_c=rows[:, 0, k.R_SAUCE] if layout.centres == 1 else rows[:, : layout.centres, k.R_SAUCE].min(axis=1),
         # The crumb sets once: a core is as hot as it has been.
         core_c=np.maximum.accumulate(centre[:, k.R_CORE]),
-        loss_pct=100.0 * (rows[:, :, k.R_LOST] * trace.shares).sum(axis=1) / total,
+        loss_pct=rows[:, :, k.R_LOST] @ (100.0 / total * trace.shares),
         dry_mm=centre[:, k.R_DRY_MM],
-        wet_kg_m2=np.max([half[:, k.R_GUMMY] for half in halves], axis=0),
+        wet_kg_m2=halves[0][:, k.R_GUMMY] if len(halves) == 1 else np.max([half[:, k.R_GUMMY] for half in halves], axis=0),
         half_cheese_l=np.stack([half[:, k.R_TOP_L] for half in halves]),
         half_wet_kg_m2=np.stack([half[:, k.R_GUMMY] for half in halves]),
         spot_pct=spots,
@@ -237,38 +238,39 @@ def likely_done(s: Series, target: TargetCrust) -> Done:
     it is "not done".
     """
 
-    def off(values: np.ndarray, aim: float) -> np.ndarray:
-        if aim > PALE_L:
-            return np.minimum(0.0, values - PALE_L) / COLOUR_STEP
-        return (values - aim) / COLOUR_STEP
+    aim = np.array([
+        target.base, target.rim, target.cheese, target.weight_base, target.weight_rim, target.weight_cheese,
+        target.core_c, target.hot_c, target.set_loss_pct, target.topped_s, MELTED_C,
+        BURNT_BASE_L, BURNT_RIM_L, BURNT_CHEESE_L, PALE_L, COLOUR_STEP,
+    ])  # fmt: skip
+    index, ended, distance, burns_from, before, after = k.nearest_pull(
+        _whole(s.t_s), _whole(s.base_l), _whole(s.rim_l), _whole(s.hot_rim_l), _whole(s.cheese_l),
+        _whole(s.top_c), _whole(s.core_c), _whole(s.sauce_c), _whole(s.loss_pct), aim,
+    )  # fmt: skip
+    burns_s = float(s.t_s[burns_from]) if burns_from < s.t_s.size else None
+    limit = LIMITS[ended]
+    t_s = float(s.t_s[index])
+    if limit in NO_PULL:
+        return Done(index, t_s, limit, distance + NOT_DONE_DISTANCE, burns_s)
+    if limit == "core":
+        t_s = _set_at(s, target, index)
+    elif before >= 0.0 and after >= 0.0:
+        t_s = lowest_between(s.t_s[index - 1 : index + 2], before - distance, after - distance)
+    return Done(index, t_s, limit, distance, burns_s)
 
-    base, rim, cheese = off(s.base_l, target.base), off(s.rim_l, target.rim), off(s.cheese_l, target.cheese)
-    cheese_weight = np.where(cheese > 0.0, 0.25, 1.0) * target.weight_cheese
-    parts = np.stack([target.weight_base * base**2, target.weight_rim * rim**2, cheese_weight * cheese**2])
-    total = parts.sum(axis=0)
-    burnt = (s.base_l < BURNT_BASE_L) | (s.hot_rim_l < BURNT_RIM_L) | (s.cheese_l < BURNT_CHEESE_L)
-    burns_at = float(s.t_s[int(np.argmax(burnt))]) if burnt.any() else None
-    hot = (s.core_c >= target.core_c) & (s.sauce_c >= target.hot_c)
-    is_set = hot & (s.loss_pct >= target.set_loss_pct)
+
+def _whole(values: np.ndarray) -> np.ndarray:
+    """The same without gaps in memory: the kernel is compiled for that."""
+    return np.ascontiguousarray(values)
+
+
+def _set_at(s: Series, target: TargetCrust, index: int) -> float:
+    """When crumb and topping became what they must be, between the record before `index` and it."""
+    needs = [(s.core_c, target.core_c), (s.sauce_c, target.hot_c), (s.loss_pct, target.set_loss_pct)]
     if target.topped_s > 0.0:
-        is_set &= (s.t_s > target.topped_s + 5.0) & (s.top_c >= MELTED_C)
-    last = s.t_s.size - 1
-    set_from = int(np.argmax(is_set)) if is_set.any() else last + 1
-    burns_from = int(np.argmax(burnt)) if burnt.any() else last + 1
-    allowed = (np.arange(last + 1) >= set_from) & (np.arange(last + 1) < burns_from)
-    if not allowed.any():
-        index = max(0, burns_from - 1)
-        why = "not done" if burns_from > last else "burns" if hot[index] else "raw"
-        return Done(index, float(s.t_s[index]), why, float(total[index]) + NOT_DONE_DISTANCE, burns_at)
-    index = int(np.argmin(np.where(allowed, total, np.inf)))
-    if index == last:
-        return Done(index, float(s.t_s[index]), "not done", float(total[index]) + NOT_DONE_DISTANCE, burns_at)
-    t_s = lowest_between(s.t_s, total, index) if 0 < index < total.size - 1 and allowed[index - 1] and allowed[index + 1] else float(s.t_s[index])
-    if index == set_from and set_from > 0:
-        limit = "core"
-    else:
-        limit = ("base", "rim", "cheese")[int(np.argmax(parts[:, index]))]
-    return Done(index, t_s, limit, float(total[index]), burns_at)
+        needs += [(s.top_c, MELTED_C), (s.t_s, target.topped_s + 5.0)]
+    crossed = [(need - values[index - 1]) / (values[index] - values[index - 1]) for values, need in needs if values[index - 1] < need <= values[index]]
+    return round(float(s.t_s[index - 1] + max(crossed, default=1.0) * (s.t_s[index] - s.t_s[index - 1])), 1)
 
 
 def too_dark_s(s: Series, target: TargetCrust, done: Done) -> float | None:
@@ -286,13 +288,15 @@ def too_dark_s(s: Series, target: TargetCrust, done: Done) -> float | None:
     return min(found, default=None)
 
 
-def lowest_between(t_s: np.ndarray, total: np.ndarray, index: int) -> float:
-    """Where the parabola through three neighbouring records is lowest: finer than the record."""
-    a, b = t_s[index] - t_s[index - 1], t_s[index + 1] - t_s[index]
-    left, right = total[index - 1] - total[index], total[index + 1] - total[index]
-    # total = total[index] + slope dt + bend dt^2 through (-a, left) and (b, right).
+def lowest_between(t_s: np.ndarray, left: float, right: float) -> float:
+    """Where the parabola through three neighbouring records is lowest: finer than the record.
+
+    t_s: their times (3,); left, right: how much higher the outer ones are than the middle.
+    """
+    a, b = float(t_s[1] - t_s[0]), float(t_s[2] - t_s[1])
+    # total = middle + slope dt + bend dt^2 through (-a, left) and (b, right).
     bend = (left / a + right / b) / (a + b)
     if bend <= 0.0:
-        return float(t_s[index])
+        return float(t_s[1])
     slope = right / b - bend * b
-    return float(round(t_s[index] + float(np.clip(-0.5 * slope / bend, -0.5 * a, 0.5 * b)), 1))
+    return round(float(t_s[1]) + min(max(-0.5 * slope / bend, -0.5 * a), 0.5 * b), 1)

@@ -43,6 +43,7 @@ describe("crust", () => {
     { word: "pale", above_l: 76 },
     { word: "golden", above_l: 61 },
     { word: "dark", above_l: 35 },
+    { word: "charred", above_l: 0 },
   ];
 
   it("has a word for every lightness, charred below all", () => {
