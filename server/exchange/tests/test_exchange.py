@@ -10,6 +10,7 @@ from unittest.mock import patch
 import jsonschema_rs
 from django.contrib.auth.models import User
 from django.test import Client, TestCase
+from mattone_engine.formats.stable_names import PRINTED, renamed
 from mattone_engine.styles import styles
 
 from accounts import limits
@@ -52,6 +53,15 @@ class Exchange(TestCase):
         self.assertIn(plan["sentence"]["hearth_id"], mine)
         again = self.client.post("/api/plans/preview", {"sentence": plan["sentence"], "plan_id": plan["id"]}, content_type="application/json")
         self.assertEqual(again.status_code, 200, again.content[:300])
+
+    def test_a_kitchen_of_the_first_version_comes_in_and_goes_out_as_one_of_today(self) -> None:
+        """It called the base "bottom": in styles, in the words of plans, and in their questions."""
+        old = renamed(self.told, PRINTED) | {"version": 1}
+        self.assertIn('"bottom"', json.dumps(old))
+        self.assertNotIn('"base"', json.dumps([old["styles"], old["plans"]]))
+        told = self.bring_in(old)
+        self.assertEqual(told.status_code, 200, told.content[:300])
+        self.assertEqual(self.client.get("/api/exchange/export").content, self.document)
 
     def test_nothing_in_it_names_the_cook(self) -> None:
         self.assertNotIn(self.cook.email, self.document.decode())
