@@ -167,7 +167,8 @@ def window_section(into: Path, names: list[str]) -> list[str]:
     return [
         "## Does the window keep its promise",
         "",
-        "From *look from* to the end of the window is promised to hold 80 %. Hidden ovens and doughs are drawn (dial, power, browning, loading, topping water, every parameter of the "
+        "From *look from* to the end of the window is promised to hold 80 %. "
+        "Hidden ovens and doughs are drawn (dial, power, browning, loading, topping water, every parameter of the "
         "model strayed inside its range) and baked; the window knows none of it. `./mattone engine coverage` does this for any bake. "
         f"All together: **{told.inside_pct:.0f} %** inside; where the hearth is measured, and its window narrower, **{measured.inside_pct:.0f} %**.",
         "",
