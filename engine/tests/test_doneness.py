@@ -12,6 +12,7 @@ from mattone_engine.bake.match import MatchInput, MatchRig, match
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.result import SimulateResult
+from mattone_engine.bake.row import RowInput, row
 from mattone_engine.bake.simulate import LONGEST_S, simulate
 from mattone_engine.errors import InputError
 from mattone_engine.evidence import reference_bakes
@@ -78,6 +79,13 @@ class APull(TestCase):
         self.assertIn(slow.at_done.rim_word, ("golden", "golden-brown"))
         never = told(on_stone(120.0))
         self.assertRegex(never.no_pull, "not done within 40 min: base (pale|blond), rim (pale|blond)")
+
+    def test_a_row_and_a_plan_tell_the_same_pull_however_slow(self) -> None:
+        """The first of a row was looked at for a shorter time than a plan's bake."""
+        for setpoint_c in (180.0, 260.0):
+            spec = on_stone(setpoint_c)
+            first = row(RowInput(bake=spec, count=1)).launches[0]
+            self.assertEqual((first.likely_done_s, first.limited_by), (told(spec).likely_done_s, told(spec).limited_by))
 
     def test_what_burns_before_it_is_baked_is_raw(self) -> None:
         fierce = SimulateInput(

@@ -9,9 +9,9 @@ from pydantic import Field
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.result import AtDone
-from mattone_engine.bake.simulate import crust_at, horizon_s
+from mattone_engine.bake.simulate import crust_at, whole_bake
 from mattone_engine.heat.launch import heat_up
-from mattone_engine.heat.outcome import Done, Series, TargetCrust, likely_done, series, target_of
+from mattone_engine.heat.outcome import Done, Series, TargetCrust, target_of
 from mattone_engine.heat.preheat import Preheat, recover
 from mattone_engine.heat.run import Bake
 from mattone_engine.things import SimulateInput
@@ -95,10 +95,7 @@ def deck_back_min(spec: SimulateInput, done_s: float, heated: Preheat) -> float 
 
 def _until_done(spec: SimulateInput, heated: Preheat, target: TargetCrust) -> tuple[Bake, Series, Done]:
     """The bake stopped at its likely pull, its series, and that pull."""
-    whole = Bake(spec, heated=heated)
-    whole.advance_to(horizon_s(spec))
-    shown = series(whole.trace())
-    done = likely_done(shown, target)
+    _, shown, done = whole_bake(spec, target, heated)
     stopped = Bake(spec, heated=heated, quick=True)
     stopped.advance_to(done.t_s)
     return stopped, shown, done

@@ -17,7 +17,7 @@ from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.layout import baked_mm
 from mattone_engine.heat.outcome import GUM_WORDS, Done, Series, TargetCrust, bite_word, crumb_word, likely_done, series, target_of, too_dark_s, word_for
 from mattone_engine.heat.preheat import Preheat
-from mattone_engine.heat.run import Bake
+from mattone_engine.heat.run import Bake, Trace
 from mattone_engine.heat.variation import AS_TOLD, Variation
 from mattone_engine.knowledge.better import after_deck_reading
 from mattone_engine.knowledge.truths import one_off_each
@@ -96,6 +96,17 @@ def not_later_s(s: Series, target: TargetCrust, done: Done, window_end_s: float)
     return max(1.04 * done.t_s, dark_s if dark_s is not None else max(window_end_s, float(s.t_s[-1])))
 
 
+def whole_bake(spec: SimulateInput, target: TargetCrust, heated: Preheat) -> tuple[Trace, Series, Done]:
+    """All columns past the pull, as far as is worth drawing; to LONGEST_S where nothing is done before."""
+    bake = Bake(spec, heated=heated)
+    bake.advance_to(horizon_s(spec))
+    if likely_done(series(bake.trace(balanced=False)), target).limited_by == "not done":
+        bake.advance_to(LONGEST_S)
+    trace = bake.trace()
+    result = series(trace)
+    return trace, result, likely_done(result, target)
+
+
 def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) -> SimulateResult:
     """Bake `spec` as it stands: traces, likely pull, window, crust.
 
@@ -104,13 +115,7 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
     """
     target = target_of(spec)
     heated = heat_up(spec)
-    bake = Bake(spec, heated=heated)
-    bake.advance_to(horizon_s(spec))
-    if likely_done(series(bake.trace(balanced=False)), target).limited_by == "not done":
-        bake.advance_to(LONGEST_S)
-    trace = bake.trace()
-    result = series(trace)
-    done = likely_done(result, target)
+    trace, result, done = whole_bake(spec, target, heated)
     if spread is None:
         look, late = window(spec, target, heated, done.t_s)
     else:
