@@ -49,6 +49,16 @@ class ReferenceBakes(TestCase):
         near = [bake for bake in topped if abs(bake.result().at_done.cheese_l - target_of(bake.request).cheese) <= 4.0]
         self.assertGreaterEqual(len(near) / len(topped), 0.8)
 
+    def test_crusts_are_as_cooks_see_them_where_they_say_so(self) -> None:
+        """Base and rim inside their bands but for R13's base: model.md says it lags."""
+        off = []
+        for bake in reference_bakes():
+            crust = bake.result().at_done
+            for part, band, l_star in (("base", bake.base_l, crust.base_l), ("rim", bake.rim_l, crust.rim_l)):
+                if band is not None and outside(l_star, *band) != 0.0:
+                    off.append((bake.name, part))
+        self.assertEqual(off, [("R13", "base")])
+
     def test_a_bare_base_is_set_and_still_pale(self) -> None:
         crust = next(bake for bake in reference_bakes() if bake.name == "R10").result().at_done
         self.assertTrue(min(crust.base_l, crust.rim_l) > 76.0)

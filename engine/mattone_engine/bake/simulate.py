@@ -100,11 +100,15 @@ def whole_bake(spec: SimulateInput, target: TargetCrust, heated: Preheat) -> tup
     """All columns past the pull, as far as is worth drawing; to LONGEST_S where nothing is done before."""
     bake = Bake(spec, heated=heated)
     bake.advance_to(horizon_s(spec))
-    if likely_done(series(bake.trace(balanced=False)), target).limited_by == "not done":
-        bake.advance_to(LONGEST_S)
     trace = bake.trace()
     result = series(trace)
-    return trace, result, likely_done(result, target)
+    done = likely_done(result, target)
+    if done.limited_by == "not done" and bake.now_s < LONGEST_S:
+        bake.advance_to(LONGEST_S)
+        trace = bake.trace()
+        result = series(trace)
+        done = likely_done(result, target)
+    return trace, result, done
 
 
 def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) -> SimulateResult:

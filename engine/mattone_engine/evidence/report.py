@@ -126,7 +126,7 @@ def verification_section(into: Path) -> list[str]:
     plots.draw_agreement(into / "agreement.svg", runs)
     errors = grid_errors()
     plots.draw_grid(into / "grid.svg", errors)
-    worst = max(abs(v) for e in errors for v in (e.base_pct, e.rim_pct, e.core_pct) if v is not None)
+    worst = max(error.worst_pct for error in errors)
     energy, water = closure()
     rows: list[tuple[str, str, str]] = []
     for kind in ("stone", "steel", "firebrick"):

@@ -78,6 +78,11 @@ class GridError:
     rim_pct: float | None
     core_pct: float | None
 
+    @property
+    def worst_pct(self) -> float:
+        """The largest of the three, whichever way; 0 where none can be told."""
+        return max((abs(v) for v in (self.base_pct, self.rim_pct, self.core_pct) if v is not None), default=0.0)
+
 
 def times_of(result: Series, base_l: float = 68.0, rim_l: float = 70.0) -> tuple[float | None, float | None, float | None]:
     """Seconds until base and rim reach a colour and the core 93 C."""
@@ -98,8 +103,7 @@ def grid_error(bake: ReferenceBake, values: Values | None = None) -> GridError:
 
 def worst_grid_pct(values: Values | None = None) -> float:
     """The largest of these errors over all reference bakes, %."""
-    errors = in_parallel(lambda bake: grid_error(bake, values), reference_bakes())
-    return max(abs(v) for e in errors for v in (e.base_pct, e.rim_pct, e.core_pct) if v is not None)
+    return max(error.worst_pct for error in in_parallel(lambda bake: grid_error(bake, values), reference_bakes()))
 
 
 def nudged(by: float, names: Iterable[str]) -> Values:

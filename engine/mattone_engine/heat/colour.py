@@ -39,12 +39,17 @@ _PATH = np.array(
 
 def colour_word(l_star: float) -> str:
     """The word for a crust of this L*."""
-    return next((word for word, low in WORDS if l_star > low), WORDS[-1][0])
+    return _word(WORDS, l_star)
 
 
 def cheese_word(l_star: float) -> str:
     """The word for cheese of this mean L*."""
-    return next((word for word, low in CHEESE_WORDS if l_star > low), CHEESE_WORDS[-1][0])
+    return _word(CHEESE_WORDS, l_star)
+
+
+def _word(words: tuple[tuple[str, float], ...], l_star: float) -> str:
+    """The palest word that this is lighter than the bound of; below all bounds the last."""
+    return next((word for word, low in words if l_star > low), words[-1][0])
 
 
 def word_centre(word: str) -> float:

@@ -635,6 +635,12 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
     return taken_top, taken_under, conv_top, conv_under, CONVERGED if left <= 1e-9 else TOO_MANY_STEPS
 
 
+@njit(cache=True, nogil=True, inline="always", error_model="numpy", fastmath=FAST)
+def _shines_down_w(cav, p):
+    """What the elements overhead radiate towards a disk under them, W: a dull one as a ring, a glowing one as a whole."""
+    return (1.0 - p[P_CONV_SHARE]) * (p[P_RING_DULL] * cav[RAD_TOP] + p[P_RING_FULL] * cav[RAD_FULL])
+
+
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
 def step_cavity(span, cav, p, u, sinks):
     """Advance the hearth's lumps by `span` seconds.
@@ -674,7 +680,7 @@ def step_cavity(span, cav, p, u, sinks):
         over_direct = 0.0
         if p[P_OVER_C] > 0.0:
             # A second deck takes the top elements' heat in the food's stead and gives its own.
-            over_direct = (1.0 - p[P_CONV_SHARE]) * (p[P_RING_DULL] * cav[RAD_TOP] + p[P_RING_FULL] * cav[RAD_FULL]) * p[P_OVER_TOP_VIEW]
+            over_direct = _shines_down_w(cav, p) * p[P_OVER_TOP_VIEW]
             over_4 = (cav[OVER] + K0) ** 4
             liner_4 = (cav[LINER] + K0) ** 4
             over_liner = EPS_OVER * p[P_OVER_AREA] * (2.0 - p[P_OVER_SEEN]) * SIGMA * (over_4 - liner_4)
@@ -684,7 +690,7 @@ def step_cavity(span, cav, p, u, sinks):
             cav[OVER] += h / p[P_OVER_C] * (over_direct - over_liner - over_air - over_food)
         to_air = p[P_CONV_SHARE] * released + ring + over_air
         radiant = (1.0 - p[P_CONV_SHARE]) * released
-        direct_top = (1.0 - p[P_CONV_SHARE]) * (p[P_RING_DULL] * cav[RAD_TOP] + p[P_RING_FULL] * cav[RAD_FULL])
+        direct_top = _shines_down_w(cav, p)
         direct_top *= u[U_VIEW_TOP] * u[U_SHIELD] * (1.0 - p[P_OVER_SEEN])
         direct_under = (1.0 - p[P_CONV_SHARE]) * cav[RAD_BOTTOM] * u[U_VIEW_BOTTOM]
         swap_liner = h_air * p[P_A_LINER] * (cav[LINER] - cav[AIR])
@@ -726,7 +732,7 @@ def boundary(cav, p, u, sector, bc, humid):
         # Overhead the food sees door glass and cooler walls beside the ceiling.
         view = cav[LINER] - (p[P_COOL_FAN] if fan else p[P_COOL_STATIC]) * hot + layer
         bc[B_AIR_TOP] = cav[AIR] + layer
-        direct = share * (p[P_RING_DULL] * cav[RAD_TOP] + p[P_RING_FULL] * cav[RAD_FULL]) * u[U_VIEW_TOP] / p[P_A_DECK]
+        direct = _shines_down_w(cav, p) * u[U_VIEW_TOP] / p[P_A_DECK]
         bc[B_RADIANT_TOP] = direct * sector * u[U_SHIELD] * (1.0 - p[P_OVER_SEEN])
         bc[B_VIEW_TOP] = view if u[U_SHIELD] > 0.99 else 0.5 * (view + cav[AIR]) - 20.0
         if p[P_OVER_C] > 0.0 and u[U_SHIELD] > 0.99:
@@ -833,6 +839,29 @@ def record(row, t, x, s, q, m_dry, mass, loosen):
     row[R_SAUCE] = t[first + nf] if q[Q_TOPPING] > 0.0 else 1000.0
 
 
+@njit(cache=True, nogil=True, inline="always", error_model="numpy")
+def _distance(base_l, rim_l, cheese_l, aim):
+    """How far a crust is from the wanted one, weighted, and the E_ code of the part that is farthest off."""
+    worst = 0.0
+    total = 0.0
+    which = E_BASE
+    for part in range(3):
+        value = base_l if part == 0 else rim_l if part == 1 else cheese_l
+        wanted = aim[A_BASE + part]
+        # Wanted pale, it may be anything paler.
+        off = min(0.0, value - aim[A_PALE]) if wanted > aim[A_PALE] else value - wanted
+        off /= aim[A_STEP]
+        weight = aim[A_WEIGHT_BASE + part]
+        if part == 2 and off > 0.0:
+            weight *= 0.25
+        share = weight * off * off
+        total += share
+        if share > worst:
+            worst = share
+            which = E_BASE + part
+    return total, which
+
+
 @njit(cache=True, nogil=True, error_model="numpy")
 def nearest_pull(t_s, base_l, rim_l, hot_rim_l, cheese_l, top_c, core_c, sauce_c, loss_pct, aim):
     """The moment nearest the wanted crust, of those that are baked through and before anything burns.
@@ -861,23 +890,7 @@ def nearest_pull(t_s, base_l, rim_l, hot_rim_l, cheese_l, top_c, core_c, sauce_c
             if not hot:
                 continue
             set_from = i
-        worst = 0.0
-        total = 0.0
-        which = E_BASE
-        for part in range(3):
-            value = base_l[i] if part == 0 else rim_l[i] if part == 1 else cheese_l[i]
-            wanted = aim[A_BASE + part]
-            # Wanted pale, it may be anything paler.
-            off = min(0.0, value - aim[A_PALE]) if wanted > aim[A_PALE] else value - wanted
-            off /= aim[A_STEP]
-            weight = aim[A_WEIGHT_BASE + part]
-            if part == 2 and off > 0.0:
-                weight *= 0.25
-            share = weight * off * off
-            total += share
-            if share > worst:
-                worst = share
-                which = E_BASE + part
+        total, which = _distance(base_l[i], rim_l[i], cheese_l[i], aim)
         if best < 0 or total < distance:
             before = latest if i > set_from else -1.0
             after = -1.0
@@ -890,14 +903,7 @@ def nearest_pull(t_s, base_l, rim_l, hot_rim_l, cheese_l, top_c, core_c, sauce_c
     if best < 0 or best == n - 1:
         best = max(0, burns - 1)
         ended = E_NOT_DONE if burns == n else E_BURNS if core_c[best] >= aim[A_CORE] and sauce_c[best] >= aim[A_HOT] else E_RAW
-        distance = 0.0
-        for part in range(3):
-            value = base_l[best] if part == 0 else rim_l[best] if part == 1 else cheese_l[best]
-            wanted = aim[A_BASE + part]
-            off = min(0.0, value - aim[A_PALE]) if wanted > aim[A_PALE] else value - wanted
-            off /= aim[A_STEP]
-            weight = aim[A_WEIGHT_BASE + part] * (0.25 if part == 2 and off > 0.0 else 1.0)
-            distance += weight * off * off
+        distance, _ = _distance(base_l[best], rim_l[best], cheese_l[best], aim)
     return best, ended, distance, burns, before, after
 
 
