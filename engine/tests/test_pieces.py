@@ -49,10 +49,11 @@ class Cells(TestCase):
 
     @given(st.floats(0.02, 5.9))
     def test_where_a_moisture_boils_is_the_sorption_turned_round(self, x: float) -> None:
-        table = properties(101325.0)
-        at = k.T_LO + k.T_STEP * np.interp(x, table[::-1, k.ROW_XQ], np.arange(k.T_COUNT)[::-1])
-        found = float(np.interp(x**0.25, k.V_STEP * np.arange(k.T_COUNT), table[:, k.ROW_BOIL]))
-        self.assertAlmostEqual(found, at, delta=0.02)
+        rows = properties(101325.0).rows
+        steps = np.arange(k.ROW_COUNT)
+        at = k.T_LO + k.T_STEP * np.interp(x, rows[k.ROW_XQ, ::-1], steps[::-1])
+        found = float(np.interp(x**0.5, k.V_STEP * steps, rows[k.ROW_BOIL]))
+        self.assertAlmostEqual(found, at, delta=0.05)
 
     @given(st.floats(-400.0, 5000.0))
     def test_water_boils_cooler_higher_up(self, altitude_m: float) -> None:

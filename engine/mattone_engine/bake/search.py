@@ -19,11 +19,10 @@ from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.errors import InputError
-from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import first_there, topped_at, wanted
-from mattone_engine.heat.preheat import Preheat, preheat
+from mattone_engine.heat.preheat import preheat
 from mattone_engine.styles import style_of
-from mattone_engine.things import Hearth, Overhead, SimulateInput, Surface, deck_of
+from mattone_engine.things import Hearth, Overhead, Surface, deck_of
 from mattone_engine.things.hearth import LOWEST_SETPOINT_C
 
 LONGEST_PREHEAT_MIN = 75
@@ -80,7 +79,6 @@ class Search:
         self.limits = limits_of(request)
         self.target = wanted(self.style, request.target, topped=request.toppings.mass_g > 0, altitude_m=request.altitude_m)
         self.tried: dict[Controls, Candidate] = {}
-        self._heated: dict[object, Preheat] = {}
         # What Why has looked at beside the chosen one; see neighbour.
         self.compared: dict[Controls, Candidate] = {}
 
@@ -89,14 +87,6 @@ class Search:
         hearth = hearth_of(self.request, Controls(setpoint_c=setpoint_c, level=level, preheat_min=30.0, fan=fan))
         surface = self.request.surface.model_copy(update={"deck_c": None}) if self.request.surface is not None else None
         return settle_minutes(hearth, surface)
-
-    def heated(self, spec: SimulateInput) -> Preheat:
-        """The hearth at launch; handling during the bake does not change it."""
-        early = tuple(e for e in spec.events if e.at_s < 0 and not e.do.startswith("hob"))
-        key = (spec.hearth, spec.surface, spec.pan, spec.overhead, spec.preheat_min, early)
-        if key not in self._heated:
-            self._heated[key] = heat_up(spec)
-        return self._heated[key]
 
     def try_controls(self, controls: Controls, *, whole: bool = False) -> Candidate:
         """What these controls bake: quickly, or `whole` as it will be told."""
@@ -109,7 +99,7 @@ class Search:
         """One bake by these controls, not remembered."""
         spec = bake_of(self.request, controls)
         target = replace(self.target, topped_s=topped_at(spec))
-        done, result = quick_outcome(spec, target, heated=self.heated(spec), whole=whole, brief=brief)
+        done, result = quick_outcome(spec, target, whole=whole, brief=brief)
         i = done.index
         return Candidate(
             controls=controls,

@@ -15,7 +15,20 @@ from mattone_engine.bake.result import AtDone, Closure, Half, PreheatTrace, Simu
 from mattone_engine.heat.colour import cheese_word, colour_word
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.layout import baked_mm
-from mattone_engine.heat.outcome import GUM_WORDS, Done, Series, TargetCrust, bite_word, crumb_word, likely_done, series, target_of, too_dark_s, word_for
+from mattone_engine.heat.outcome import (
+    GUM_WORDS,
+    Done,
+    Series,
+    TargetCrust,
+    aim_of,
+    bite_word,
+    crumb_word,
+    likely_done,
+    series,
+    target_of,
+    too_dark_s,
+    word_for,
+)
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.run import Bake, Trace
 from mattone_engine.heat.variation import AS_TOLD, Variation
@@ -42,7 +55,7 @@ def quick_outcome(
     until the pull is clearly past: the series then ends soon after it.
     """
     horizon = LONGEST_S if whole else horizon_s(spec)
-    bake = Bake(spec, quick=not whole, heated=heated, variation=variation, balanced=False)
+    bake = Bake(spec, quick=not whole, heated=heated, variation=variation, balanced=False, aim=None if whole else aim_of(target))
     # Most bakes are over in their style's band; look further only when this one is not.
     low, high = style_of(spec).bake_s
     until = 10.0 * round(0.11 * high)
@@ -54,7 +67,7 @@ def quick_outcome(
         result = series(bake.trace(balanced=False))
         done = likely_done(result, target)
         past = until - max(15.0, 0.06 * until) if brief else float(result.t_s[-2])
-        if done.t_s <= past or until >= horizon:
+        if bake.is_over or done.t_s <= past or until >= horizon:
             return done, result
         until = 10.0 * round(0.13 * until) if brief or whole else horizon
 

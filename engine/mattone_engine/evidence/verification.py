@@ -154,9 +154,9 @@ def agreement(spec: SimulateInput | None = None, column: int = 0, until_s: float
     table = properties(pressure_pa(0))
     times = np.linspace(0.0, until_s, round(until_s / 4.0) + 1)
     reference = bake_column(c, column, STEADY_BOUNDARY, table, times, rtol=3e-4, atol=1e-5)
-    rows = np.zeros((times.size, 12))
+    rows = np.zeros((times.size, c.t.shape[0], k.RECORD_SIZE))
     j = column
     for i, span in enumerate(np.diff(times)):
-        k.advance_column(span, c.t[j], c.x[j], c.t_max[j], c.s[j], c.q[j], c.m_dry[j], c.mass[j], c.c_solid[j], c.loosen[j], STEADY_BOUNDARY, table, c.work)
-        k.record(rows[i + 1], c.t[j], c.x[j], c.s[j], c.q[j], c.m_dry[j], c.mass[j], c.loosen[j])
-    return Agreement(times[1:], rows[1:], reference)
+        k.advance_column(j, span, c.t, c.x, c.t_max, c.s, c.q, c.m_dry, c.mass, c.c_solid, c.loosen, STEADY_BOUNDARY, table.air, table.rows, c.work)
+        k.record(j, rows[i + 1], c.t, c.x, c.s, c.q, c.m_dry, c.mass, c.loosen)
+    return Agreement(times[1:], rows[1:, j], reference)

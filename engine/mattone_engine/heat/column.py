@@ -11,6 +11,9 @@ has a temperature; dough and topping nodes also have a moisture X (kg water / kg
 2. computes the fluxes from the solved temperatures and moves enthalpy and water by them,
 3. flashes every node: what exceeds the sorption moisture at ambient pressure leaves as steam.
 
+Loops over the cells of a column work on rows of the stack (see `_stack_row`), which makes them vector loops; what is
+looked up in a table is fetched one cell after the other.
+
 Because 2 moves the same flux out of one node and into the next, energy and water close to
 rounding whatever the Newton iteration left over.
 
@@ -21,9 +24,14 @@ browning, Purlis & Salvadori (2009); saturation pressure, Wagner & Pruss (2002).
 from __future__ import annotations
 
 import math
+import operator
+from typing import Any, NamedTuple
 
 import numpy as np
-from numba import njit
+from llvmlite import ir
+from numba import njit, types
+from numba.core import cgutils
+from numba.extending import intrinsic, overload
 
 # Reordering and fused operations only: NaN and infinity keep their meaning.
 FAST = {"contract", "arcp", "nsz", "reassoc"}
@@ -40,25 +48,39 @@ STANDARD_PRESSURE_PA = 101325.0
 GUMMY = 1.25  # moisture against the dough's own from which the crumb under the sauce is gummy
 EPS_OVER = 0.85  # of a second deck
 CORE_LAYER = 0.30  # kg/m2 of dough that is its core: the coldest such layer
+SMALLEST, LARGEST = 1e-60, 1e60  # between these a leading minor stays
+CALM = 0.15  # how much a change counts, for the length of a step, where nothing boils
 CONTACT_LAYER = 0.20  # kg/m2 of dough that must boil before the base begins to lift
 
-# Tables over temperature: T_LO + i * T_STEP in C.
+# What water does over temperature is smooth: polynomials of (C - AIR_MID_C) / AIR_HALF_K, between AIR_MID_C
+# -/+ AIR_HALF_K; of the eighth roots for the first two.
+AIR_MID_C = 155.0
+AIR_HALF_K = 175.0
+AIR_DEGREE = 6
+AIR_PSAT = 0  # Pa
+AIR_PIPE = 1  # heat carried by free vapour diffusion at saturation, W/mK
+AIR_SORB = 2  # 1 / Oswin scale, kg/kg
+
+# Rows that bend sharply, with fine steps.
+ROW_XQ = 0  # sorption moisture at a_w = p_ambient / p_sat, over T_LO + i * T_STEP in C
+ROW_ACTIVITY = 1  # water activity, over moisture / Oswin scale
+ROW_BOIL = 2  # C at which a moisture begins to boil off, over its square root
+ROW_COUNT = 9601
 T_LO = -20.0
 T_STEP = 0.05
 T_INV = 1.0 / T_STEP
-T_COUNT = 9601  # to 460 C
-
-# Rows of the property table.
-ROW_PSAT = 0  # Pa
-ROW_XQ = 1  # sorption moisture at a_w = p_ambient / p_sat
-ROW_SORB = 2  # 1 / Oswin scale, kg/kg
-ROW_PIPE = 3  # heat carried by free vapour diffusion at saturation, W/mK
-ROW_ACTIVITY = 4  # water activity, over moisture / Oswin scale
-ROW_BOIL = 5  # C at which a moisture begins to boil off, over its fourth root
-U_STEP = 0.0025
+U_STEP = 0.01
 U_INV = 1.0 / U_STEP
-V_STEP = 1.6 / (T_COUNT - 1)
+V_STEP = 0.0004
 V_INV = 1.0 / V_STEP
+
+
+class Tables(NamedTuple):
+    """What water does at one ambient pressure: air (3, AIR_DEGREE + 1), lowest power first; rows (3, ROW_COUNT)."""
+
+    air: np.ndarray
+    rows: np.ndarray
+
 
 # Cavity state.
 AIR, LINER, SKIN, RAD_BOTTOM, RAD_TOP, RAD_FULL, SENSOR, CALLING, DUTY, OVER = range(10)
@@ -159,7 +181,12 @@ COLUMN_PARAMS = 30
 # Column scalars that evolve.
 S_L_BASE, S_L_TOP, S_LIFT, S_LOST, S_HEAT_IN, S_DT, S_STEPS, S_WALL_BASE, S_WALL_TOP = range(9)
 COLUMN_STATE = 9
-WORK_ROWS = 17
+
+# What was looked up for every cell.
+W_WET, W_WET_NEXT, W_BOIL, W_BOIL_NEXT, W_STAYS, W_STAYS_SLOPE = range(6)
+WORK_ROWS = 6
+# Most nodes a column may have: 19 cache lines, an odd number, so that rows do not fall on one another.
+MOST_NODES = 152
 
 # What a column meets at its faces: films W/m2K, temperatures C, fluxes W/m2, vapour pressure Pa.
 (
@@ -194,7 +221,7 @@ BOUNDARY_SIZE = 10
 ) = range(13)
 RECORD_SIZE = 13
 
-# What a crust is wanted to be, and its bounds: L*, weights, C, %, s.
+# What a crust is wanted to be, and its bounds: L*, weights, C, %, s; A_SET_LOST, of one load, kg/m2.
 (
     A_BASE,
     A_RIM,
@@ -212,7 +239,9 @@ RECORD_SIZE = 13
     A_BURNT_CHEESE,
     A_PALE,
     A_STEP,
-) = range(16)
+    A_SET_LOST,
+) = range(17)
+AIM_SIZE = 17
 # What holds a crust back at its pull, or why there is none.
 E_BASE, E_RIM, E_CHEESE, E_CORE, E_RAW, E_BURNS, E_NOT_DONE = range(7)
 
@@ -225,42 +254,135 @@ CONVERGED, TOO_MANY_STEPS, NO_COLUMN = range(3)
 MOST_STEPS = 200000
 
 
-@njit(cache=True, inline="always", error_model="numpy", fastmath=FAST)
-def _look(table, row, t_c):
-    f = (t_c - T_LO) * T_INV
-    if f < 0.0:
-        f = 0.0
-    if f > T_COUNT - 1.001:
-        f = T_COUNT - 1.001
-    i = int(f)
-    a = table[i, row]
-    slope = table[i + 1, row] - a
-    return a + (f - i) * slope, slope * T_INV
+# Rows as bare pointers: the compiler sees that rows of its own on the stack lie apart from all else, and makes the
+# loops over them four cells wide; nothing is counted, nothing wrapped around.
+_POINTER = types.CPointer(types.float64)
+_DOUBLE = ir.DoubleType()
 
 
-@njit(cache=True, inline="always", error_model="numpy", fastmath=FAST)
-def _activity(table, x, t_c):
-    """Water activity of moisture x at t_c, by two table look-ups."""
-    inverse_scale, _ = _look(table, ROW_SORB, t_c)
-    f = x * inverse_scale * U_INV
-    if f < 0.0:
-        f = 0.0
-    if f > T_COUNT - 1.001:
-        f = T_COUNT - 1.001
-    i = int(f)
-    a = table[i, ROW_ACTIVITY]
-    return a + (f - i) * (table[i + 1, ROW_ACTIVITY] - a)
+def _stack_row_code(typing_context):
+    """A row of MOST_NODES numbers that lives as long as the function that asks for it."""
+
+    def generate(context, builder, signature, arguments):
+        return cgutils.alloca_once(builder, _DOUBLE, size=MOST_NODES)
+
+    return _POINTER(), generate
 
 
-@njit(cache=True, inline="always", error_model="numpy", fastmath=FAST)
-def _boiling_c(table, x):
-    """Temperature at which moisture x begins to boil off: the ROW_XQ table inverted, over the fourth root of x."""
-    f = math.sqrt(math.sqrt(max(0.0, x))) * V_INV
-    if f > T_COUNT - 1.001:
-        f = T_COUNT - 1.001
-    i = int(f)
-    a = table[i, ROW_BOIL]
-    return a + (f - i) * (table[i + 1, ROW_BOIL] - a)
+_stack_row: Any = intrinsic(_stack_row_code)
+
+
+def _row_code(typing_context, array, j):
+    """Row j of a contiguous array of two dimensions."""
+
+    def generate(context, builder, signature, arguments):
+        rows = context.make_array(signature.args[0])(context, builder, arguments[0])
+        columns = builder.extract_value(rows.shape, 1)
+        return builder.gep(rows.data, [builder.mul(arguments[1], columns)], inbounds=True, source_etype=_DOUBLE)
+
+    return _POINTER(array, types.intp), generate
+
+
+_row: Any = intrinsic(_row_code)
+
+
+def _number_at_code(typing_context, row, i):
+    def generate(context, builder, signature, arguments):
+        return builder.load(builder.gep(arguments[0], [arguments[1]], inbounds=True, source_etype=_DOUBLE), typ=_DOUBLE)
+
+    return types.float64(_POINTER, types.intp), generate
+
+
+_number_at: Any = intrinsic(_number_at_code)
+
+
+def _put_at_code(typing_context, row, i, number):
+    def generate(context, builder, signature, arguments):
+        builder.store(arguments[2], builder.gep(arguments[0], [arguments[1]], inbounds=True, source_etype=_DOUBLE))
+        return context.get_dummy_value()
+
+    return types.void(_POINTER, types.intp, types.float64), generate
+
+
+_put_at: Any = intrinsic(_put_at_code)
+
+
+@overload(operator.getitem, inline="never")
+def _row_getitem(row, i):
+    if row == _POINTER:
+        return lambda row, i: _number_at(row, i)
+    return None
+
+
+@overload(operator.setitem, inline="never")
+def _row_setitem(row, i, number):
+    if row == _POINTER:
+        return lambda row, i, number: _put_at(row, i, number)
+    return None
+
+
+@njit(cache=True, forceinline=True, error_model="numpy", fastmath=FAST)
+def _look(row, f):
+    """A row of the tables at f steps from its beginning, and its slope a step."""
+    f = min(max(f, 0.0), ROW_COUNT - 1.001)
+    whole = int(f)
+    low = row[whole]
+    slope = row[whole + 1] - low
+    return low + (f - whole) * slope, slope
+
+
+@njit(cache=True, forceinline=True, error_model="numpy", fastmath=FAST)
+def _boiling_moisture(stays, t_c):
+    """Moisture that stays at t_c and ambient pressure, and its slope, 1/K; stays: the row ROW_XQ."""
+    found, slope = _look(stays, (t_c - T_LO) * T_INV)
+    return found, slope * T_INV
+
+
+@njit(cache=True, forceinline=True, error_model="numpy", fastmath=FAST)
+def _air_at(t_c):
+    """Where a temperature stands in the polynomials over temperature."""
+    return min(max((t_c - AIR_MID_C) * (1.0 / AIR_HALF_K), -1.0), 1.0)
+
+
+@njit(cache=True, forceinline=True, error_model="numpy", fastmath=FAST)
+def _smooth(row, u):
+    """A polynomial at u, its coefficients lowest power first."""
+    found = row[AIR_DEGREE]
+    for k in range(AIR_DEGREE):
+        found = found * u + row[AIR_DEGREE - 1 - k]
+    return found
+
+
+@njit(cache=True, forceinline=True, error_model="numpy", fastmath=FAST)
+def _eighth_power(y):
+    y *= y
+    y *= y
+    return y * y
+
+
+@njit(cache=True, forceinline=True, error_model="numpy", fastmath=FAST)
+def _saturation_pa(row, t_c):
+    """Saturation pressure (Pa) and its slope (Pa/K); row: AIR_PSAT."""
+    u = _air_at(t_c)
+    root = _smooth(row, u)
+    rise = 0.0
+    for k in range(AIR_DEGREE):
+        rise = rise * u + (AIR_DEGREE - k) * row[AIR_DEGREE - k]
+    psat = _eighth_power(root)
+    return psat, 8.0 * psat / root * rise * (1.0 / AIR_HALF_K)
+
+
+@njit(cache=True, forceinline=True, error_model="numpy", fastmath=FAST)
+def _activity(sorb_of, activity_of, x, t_c):
+    """Water activity of moisture x at t_c; the rows AIR_SORB and ROW_ACTIVITY."""
+    found, _ = _look(activity_of, x * _smooth(sorb_of, _air_at(t_c)) * U_INV)
+    return found
+
+
+@njit(cache=True, forceinline=True, error_model="numpy", fastmath=FAST)
+def _decay(z):
+    """exp(-z), z >= 0; a small one, as most steps have, by its series to 1e-6."""
+    return 1.0 - z * (1.0 - z * (0.5 - z * (1.0 / 6.0))) if z < 0.05 else math.exp(-z)
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
@@ -272,41 +394,85 @@ def browning_rate(t_c, a_w, multiplier, k_max):
     return k * k_max / (k + k_max)
 
 
+@njit(cache=True, forceinline=True, error_model="numpy", fastmath=FAST)
+def _largest(values, n):
+    """The largest of the first n values, found in four chains side by side."""
+    a = b = c = d = 0.0
+    whole = n // 4 * 4
+    for i in range(0, whole, 4):
+        a = max(a, values[i])
+        b = max(b, values[i + 1])
+        c = max(c, values[i + 2])
+        d = max(d, values[i + 3])
+    for i in range(whole, n):
+        a = max(a, values[i])
+    return max(max(a, b), max(c, d))
+
+
 @njit(cache=True, nogil=True, inline="always", error_model="numpy", fastmath=FAST)
 def _solve_symmetric(begin, end, link, di, rhs, solution):
-    """Solve di T[i] - link[i-1] T[i-1] - link[i] T[i+1] = rhs over begin <= i < end, in place.
+    """Solve di T[i] - link[i-1] T[i-1] - link[i] T[i+1] = rhs over begin <= i < end; di and rhs are used up.
 
-    Eliminates from both ends to the middle and substitutes outwards: two short chains of
-    divisions that run side by side instead of one long one. di becomes its reciprocals.
+    Eliminates from both ends to the middle by leading minors p, with p[i] = di p[i-1] - link[i-1]^2 p[i-2]: the long
+    chains multiply, and no division waits for another. Minors are scaled by the middle's di, and again before they
+    leave what a number can hold. What is left of a row is T[i] = rhs[i] + di[i] T[i+1] below the middle, T[i-1] above.
     """
     above = (end - 1 - begin) // 2
     mid = end - 1 - above
     last = end - 1
+    scale = 1.0 / di[mid]
+    low = high = 1.0
+    low_before = high_before = low_sum = high_sum = low_link = high_link = 0.0
     for k in range(above):
         i = begin + k
-        di[i] = 1.0 / di[i]
-        w = link[i] * di[i]
-        rhs[i + 1] += w * rhs[i]
-        di[i + 1] -= w * link[i]
+        minor = scale * di[i] * low - low_link * low_link * low_before
+        low_sum = scale * rhs[i] * low + low_link * low_sum
+        low_link = scale * link[i]
+        share = 1.0 / minor
+        rhs[i] = low_sum * share
+        di[i] = low_link * low * share
+        low_before = low
+        low = minor
         i = last - k
-        di[i] = 1.0 / di[i]
-        w = link[i - 1] * di[i]
-        rhs[i - 1] += w * rhs[i]
-        di[i - 1] -= w * link[i - 1]
+        minor = scale * di[i] * high - high_link * high_link * high_before
+        high_sum = scale * rhs[i] * high + high_link * high_sum
+        high_link = scale * link[i - 1]
+        share = 1.0 / minor
+        rhs[i] = high_sum * share
+        di[i] = high_link * high * share
+        high_before = high
+        high = minor
+        if k % 8 == 7 and not (SMALLEST < low < LARGEST and SMALLEST < high < LARGEST):
+            low_before /= low
+            low_sum /= low
+            low = 1.0
+            high_before /= high
+            high_sum /= high
+            high = 1.0
     if mid - begin > above:
         i = mid - 1
-        di[i] = 1.0 / di[i]
-        w = link[i] * di[i]
-        rhs[mid] += w * rhs[i]
-        di[mid] -= w * link[i]
-    solution[mid] = rhs[mid] / di[mid]
+        minor = scale * di[i] * low - low_link * low_link * low_before
+        low_sum = scale * rhs[i] * low + low_link * low_sum
+        low_link = scale * link[i]
+        share = 1.0 / minor
+        rhs[i] = low_sum * share
+        di[i] = low_link * low * share
+        low_before = low
+        low = minor
+    # The middle's row, over both sides' minors.
+    minor = low * high - low_link * low_link * low_before * high - high_link * high_link * high_before * low
+    found = (scale * rhs[mid] * low * high + low_link * low_sum * high + high_link * high_sum * low) / minor
+    solution[mid] = found
+    below = found
     for k in range(1, above + 1):
         i = mid - k
-        solution[i] = (rhs[i] + link[i] * solution[i + 1]) * di[i]
+        below = rhs[i] + di[i] * below
+        solution[i] = below
         i = mid + k
-        solution[i] = (rhs[i] + link[i - 1] * solution[i - 1]) * di[i]
+        found = rhs[i] + di[i] * found
+        solution[i] = found
     if mid - begin > above:
-        solution[begin] = (rhs[begin] + link[begin] * solution[begin + 1]) * di[begin]
+        solution[begin] = rhs[begin] + di[begin] * below
 
 
 @njit(cache=True, nogil=True, inline="always", error_model="numpy", fastmath=FAST)
@@ -323,37 +489,87 @@ def _conduction_rows(h, t, c_solid, half, link, di, rhs):
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
-def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, table, work):
+def advance_column(j, span, t_all, x_all, t_max_all, s_all, q_all, m_dry_all, mass_all, c_all, loosen_all, bc, air, rows, work):
     """Advance one column by `span` seconds under a constant boundary.
 
     t, x, t_max, m_dry, mass_r, c_solid, loosen: shape (nodes,). bc: the B_ slots. Returns heat taken from above and below,
     J/m2, the convective part of each, and how it ended. Its six stages stand in one loop: each in a
     function of its own cost a fiftieth of every bake.
     """
+    q = _row(q_all, j)
     nd = int(q[Q_DECK_CELLS])
     npan = int(q[Q_PAN])
     first = nd + npan
     nf = int(q[Q_DOUGH])
-    n = first + nf + int(q[Q_TOPPING])
-    if nd < 0 or npan < 0 or nf < 1 or n < first + nf:
-        return 0.0, 0.0, 0.0, 0.0, NO_COLUMN  # never so; it tells the compiler that no index is negative
-    c = work[0]
-    g = work[1]
-    pipe = work[2]
-    link = work[3]
-    di = work[4]
-    rhs = work[5]
-    tn = work[6]
-    half = work[7]
-    e = work[8]
-    khp = work[9]
-    kink = work[10]
-    side = work[11]
-    di_lin = work[12]
-    rhs_lin = work[13]
-    flow = work[14]
-    moved = work[15]
-    half_up = work[16]
+    after = first + nf
+    n = after + int(q[Q_TOPPING])
+    if not (0 <= nd <= first and 0 < first < after <= n <= MOST_NODES):
+        return 0.0, 0.0, 0.0, 0.0, NO_COLUMN  # never so: a row on the stack holds no more
+    m_dry = _row(m_dry_all, j)
+    mass_r = _row(mass_all, j)
+    c_solid = _row(c_all, j)
+    loosen = _row(loosen_all, j)
+    psat_of = _row(air, AIR_PSAT)
+    pipe_of = _row(air, AIR_PIPE)
+    sorb_of = _row(air, AIR_SORB)
+    stays_of = _row(rows, ROW_XQ)
+    activity_of = _row(rows, ROW_ACTIVITY)
+    boils_of = _row(rows, ROW_BOIL)
+    # What is looked up is put in rows of the caller's, one cell after the other: the compiler would gather four at a
+    # time, which takes longer on many processors.
+    wet_low = _row(work, W_WET)
+    wet_high = _row(work, W_WET_NEXT)
+    boil_low = _row(work, W_BOIL)
+    boil_high = _row(work, W_BOIL_NEXT)
+    stays = _row(work, W_STAYS)
+    stays_slope = _row(work, W_STAYS_SLOPE)
+    # What changes is worked on here, and put back at the end.
+    t_there = _row(t_all, j)
+    x_there = _row(x_all, j)
+    t_max_there = _row(t_max_all, j)
+    s_there = _row(s_all, j)
+    t = _stack_row()
+    x = _stack_row()
+    t_max = _stack_row()
+    s = _stack_row()
+    c = _stack_row()
+    g = _stack_row()
+    pipe = _stack_row()
+    link = _stack_row()
+    di = _stack_row()
+    rhs = _stack_row()
+    tn = _stack_row()
+    half = _stack_row()
+    half_up = _stack_row()
+    e = _stack_row()
+    carried = _stack_row()
+    across = _stack_row()
+    kink = _stack_row()
+    side = _stack_row()
+    di_lin = _stack_row()
+    rhs_lin = _stack_row()
+    flow = _stack_row()
+    moved = _stack_row()
+    held = _stack_row()
+    cell = _stack_row()
+    b_c = _stack_row()
+    b_e = _stack_row()
+    b_heat = _stack_row()
+    b_x = _stack_row()
+    b_latent = _stack_row()
+    psat = _stack_row()
+    free = _stack_row()
+    wet_at = _stack_row()
+    wet_part = _stack_row()
+    boil_at = _stack_row()
+    boil_part = _stack_row()
+    a_w = _stack_row()
+    for i in range(n):
+        t[i] = t_there[i]
+        x[i] = x_there[i]
+        t_max[i] = t_max_there[i]
+    for i in range(COLUMN_STATE):
+        s[i] = s_there[i]
     p_amb = q[Q_P_AMB]
     taken_top = 0.0
     taken_under = 0.0
@@ -364,12 +580,13 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
     top = n - 1
     near_boiling = 78.0 - (STANDARD_PRESSURE_PA - p_amb) / 3500.0
     inv_x0 = 1.0 / q[Q_X0]
-    k_dry = q[Q_K_DRY]
-    k_wet = q[Q_K_WET]
+    inv_k_dry = 1.0 / q[Q_K_DRY]
+    inv_k_wet = 1.0 / q[Q_K_WET]
+    inv_k_topping = 1.0 / q[Q_K_TOPPING]
     v0 = q[Q_V0]
     v_span = q[Q_V1] - v0
     # Dough above this cell dries towards the top: the upper half of a bare column.
-    turn = first + nf if n > first + nf else first + nf // 2
+    turn = after if n > after else first + nf // 2
     sky = bc[B_RADIANT_TOP] + SIGMA * (bc[B_VIEW_TOP] + K0) ** 4
     ground = bc[B_RADIANT_UNDER] + SIGMA * (bc[B_VIEW_UNDER] + K0) ** 4
     # Surface film for evaporation below boiling (Lewis relation).
@@ -383,45 +600,61 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
         guard += 1
         dt_use = left / math.ceil(left / dt - 0.1) if dt < left else left
         # Stage 1: what every cell conducts, holds and lets through at the start of the step.
-        for i in range(first, first + nf):
+        for i in range(first, after):
             v = v0 + v_span * min(1.0, max(0.0, (t_max[i] - 35.0) * 0.02)) * loosen[i]
             dx = mass_r[i] * v * 1e-3
             # A cell dries from its outer side: a dry layer with the front behind it, in series.
             dry = max(0.0, 1.0 - x[i] * inv_x0)
-            path = dx * (v + 0.3) / 1.5
+            path = dx * (v + 0.3) * (1.0 / 1.5)
             # Once little is left the front has passed, and the cell's middle is its middle again.
             passed = 0.5 * min(1.0, max(0.0, 4.0 * dry - 2.8))
-            inner = 0.5 * path * (1.0 - dry) / k_wet
-            outer = inner + (1.0 - passed) * path * dry / k_dry
-            inner += passed * path * dry / k_dry
-            if i < turn:
-                half[i] = outer
-                half_up[i] = inner
-            else:
-                half[i] = inner
-                half_up[i] = outer
-            khp[i] = 2.0 * q[Q_PIPE] / dx
-        for i in range(first + nf, n):
-            half[i] = 0.5 * mass_r[i] * 1e-3 / q[Q_K_TOPPING]
+            inner = 0.5 * path * (1.0 - dry) * inv_k_wet
+            rest = path * dry * inv_k_dry
+            half[i] = inner + (1.0 - passed) * rest
+            half_up[i] = inner + passed * rest
+            carried[i] = 2.0 * q[Q_PIPE]
+            across[i] = dx
+        for i in range(turn, after):
+            outer = half[i]
+            half[i] = half_up[i]
+            half_up[i] = outer
+        for i in range(after, n):
+            half[i] = 0.5 * mass_r[i] * 1e-3 * inv_k_topping
             half_up[i] = half[i]
-            khp[i] = 0.5 * q[Q_PIPE] / (mass_r[i] * 1e-3)
+            carried[i] = 0.5 * q[Q_PIPE]
+            across[i] = mass_r[i] * 1e-3
         for i in range(first, n):
-            t_i = t[i]
-            c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
-            psat, _ = _look(table, ROW_PSAT, t_i)
-            free, _ = _look(table, ROW_PIPE, t_i)
-            a_w = _activity(table, x[i], t_i)
-            p_v = min(a_w * psat, 0.9 * p_amb)
-            moist = p_amb * a_w if t_i < 105.0 else 0.0
-            khp[i] *= free * moist / (p_amb - p_v)
+            u = _air_at(t[i])
+            psat[i] = _eighth_power(_smooth(psat_of, u))
+            free[i] = _eighth_power(_smooth(pipe_of, u))
+            f = min(max(x[i] * _smooth(sorb_of, u) * U_INV, 0.0), ROW_COUNT - 1.001)
+            wet_at[i] = math.floor(f)
+            wet_part[i] = f - wet_at[i]
+            f = min(math.sqrt(max(0.0, x[i])) * V_INV, ROW_COUNT - 1.001)
+            boil_at[i] = math.floor(f)
+            boil_part[i] = f - boil_at[i]
         for i in range(first, n):
+            k = int(wet_at[i])
+            wet_low[i] = activity_of[k]
+            wet_high[i] = activity_of[k + 1]
+            k = int(boil_at[i])
+            boil_low[i] = boils_of[k]
+            boil_high[i] = boils_of[k + 1]
+        for i in range(first, n):
+            a_w[i] = wet_low[i] + wet_part[i] * (wet_high[i] - wet_low[i])
+            held[i] = m_dry[i] * x[i]
+            c[i] = m_dry[i] * C_DRY + C_WATER * held[i]
+            p_v = min(a_w[i] * psat[i], 0.9 * p_amb)
+            moist = p_amb * a_w[i] if t[i] < 105.0 else 0.0
+            carried[i] *= free[i] * moist
+            across[i] *= p_amb - p_v
             # Far below boiling the exact kink cannot matter to this step.
-            t_i = t[i]
-            kink[i] = _boiling_c(table, x[i]) if t_i > near_boiling else near_boiling + 10.0
-            side[i] = 1.0 if t_i > kink[i] else 0.0
+            boils_at = boil_low[i] + boil_part[i] * (boil_high[i] - boil_low[i])
+            kink[i] = boils_at if t[i] > near_boiling else near_boiling + 10.0
+            side[i] = 1.0 if t[i] > kink[i] else 0.0
         # Stage 2: what links the cells: contact, conduction, vapour.
         # The base lifts on the steam it makes: by the heat that went in since its layer boiled.
-        wet = math.exp(-s[S_LIFT] / q[Q_LIFT])
+        wet = _decay(s[S_LIFT] / q[Q_LIFT])
         h_c = q[Q_H_GAP] + (q[Q_H_WET] - q[Q_H_GAP]) * wet
         tm = 0.5 * (t[first - 1] + t[first]) + K0
         h_c += 4.0 * SIGMA * 0.85 * tm * tm * tm
@@ -430,26 +663,34 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
         g[first - 1] += 1.0 / h_c + q[Q_R_PARCHMENT]
         if npan == 1 and nd > 0:
             g[nd - 1] += 1.0 / q[Q_H_PAN_DECK]
-        for i in range(n - 1):
+        for i in range(first):
             g[i] = 1.0 / g[i]
-        # Vapour flows in parallel with conduction, and only between two moist cells.
+        spare = 0.45 * LATENT / dt_use
+        # Vapour flows in parallel with conduction, and only between two moist cells: half of either cell in series,
+        # as carried / across.
         for i in range(first, n - 1):
-            along = khp[i] * khp[i + 1] / (khp[i] + khp[i + 1] + 1e-30)
+            along = carried[i] * carried[i + 1]
+            over = carried[i] * across[i + 1] + carried[i + 1] * across[i] + 1e-30
             # No more than the giving cell can spare at the difference the step starts with.
-            donor = i if t[i] > t[i + 1] else i + 1
-            along = min(along, 0.45 * LATENT * m_dry[donor] * x[donor] / (dt_use * (abs(t[i] - t[i + 1]) + 0.2)))
-            g[i] += along
-            pipe[i] = along / g[i]
+            fall = t[i] - t[i + 1]
+            giving = spare * (held[i] if fall > 0.0 else held[i + 1])
+            apart = abs(fall) + 0.2
+            limited = along * apart > giving * over
+            along = giving if limited else along
+            over = apart if limited else over
+            along *= g[i]
+            pipe[i] = along / (over + along)
+            g[i] = (over + along) / (over * g[i])
         for i in range(n - 1):
             link[i] = dt_use * g[i]
         # The linear part of the rows; radiation from below at the slope of the step's start.
         for i in range(n):
-            di_lin[i] = c[i]
             rhs_lin[i] = c[i] * t[i]
             tn[i] = t[i]
-        for i in range(n - 1):
-            di_lin[i] += link[i]
-            di_lin[i + 1] += link[i]
+        di_lin[0] = c[0] + link[0]
+        for i in range(1, top):
+            di_lin[i] = c[i] + (link[i - 1] + link[i])
+        di_lin[top] = c[top] + link[top - 1]
         tk = t[0] + K0
         slope = 4.0 * q[Q_EPS_UNDER] * SIGMA * tk * tk * tk
         di_lin[0] += dt_use * (slope + bc[B_FILM_UNDER])
@@ -460,59 +701,53 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
             w = link[i] * di_lin[i]
             di_lin[i + 1] -= w * link[i]
             rhs_lin[i + 1] += w * rhs_lin[i]
-        aw_top = _activity(table, x[top], t[top])
+        aw_top = a_w[top]
         water_top = m_dry[top] * x[top]
         # Stage 3: Newton on the boiling kink.
         for _it in range(12):
             for i in range(first, n):
-                di[i] = di_lin[i]
-                rhs[i] = rhs_lin[i]
                 if side[i] > 0.5:
-                    xq, dxq = _look(table, ROW_XQ, tn[i])
-                    latent = LATENT * m_dry[i]
-                    di[i] -= latent * dxq
-                    rhs[i] -= latent * (max(0.0, x[i] - xq) + dxq * tn[i])
+                    stays[i], stays_slope[i] = _boiling_moisture(stays_of, tn[i])
+            for i in range(first, n):
+                latent = LATENT * m_dry[i] * side[i]
+                di[i] = di_lin[i] - latent * stays_slope[i]
+                rhs[i] = rhs_lin[i] - latent * (max(0.0, x[i] - stays[i]) + stays_slope[i] * tn[i])
             tk = tn[top] + K0
-            psat, dpsat = _look(table, ROW_PSAT, tn[top])
+            p_top, dp_top = _saturation_pa(psat_of, tn[top])
             rho = M_WATER / (R_GAS * tk)
-            p_s = aw_top * psat
-            dp_s = aw_top * dpsat
+            p_s = aw_top * p_top
+            dp_s = aw_top * dp_top
             if p_s > p_amb:
                 p_s = p_amb
                 dp_s = 0.0
             w = h_m * rho * max(0.0, p_s - bc[B_VAPOUR])
             # A cell dries in proportion to what it still holds: implicit, so never below nothing.
-            held = water_top / (water_top + dt_use * w + 1e-30)
-            w *= held
-            dw = h_m * rho * dp_s * held * held
+            kept = water_top / (water_top + dt_use * w + 1e-30)
+            w *= kept
+            dw = h_m * rho * dp_s * kept * kept
             slope = 4.0 * q[Q_EPS_TOP] * SIGMA * tk * tk * tk + bc[B_FILM_TOP] + LATENT * dw
             net = q[Q_EPS_TOP] * (sky - SIGMA * tk * tk * tk * tk) + bc[B_FILM_TOP] * (bc[B_AIR_TOP] - tn[top]) - LATENT * w
             rhs[top] += dt_use * (net + slope * tn[top])
             di[top] += dt_use * slope
             _solve_symmetric(first, n, link, di, rhs, rhs)
-            worst = 0.0
+            unsettled = 0
+            face = 1.0 - side[top]
+            top_was = tn[top]
             for i in range(first, n):
                 old = tn[i]
                 new = min(max(rhs[i], old - 40.0), old + 40.0)
                 # Only boiling cells and the face are not linear: the others are right at once.
-                if side[i] > 0.5 or new != rhs[i]:
-                    worst = max(worst, abs(new - old))
-                elif i == top:
-                    worst = max(worst, 0.2 * abs(new - old))
+                off = abs(new - old) if side[i] > 0.5 or new != rhs[i] else 0.0
                 # Newton may not jump the boiling kink: it stops there and changes slope.
-                if side[i] < 0.5:
-                    if new > kink[i]:
-                        new = kink[i]
-                        side[i] = 1.0
-                        worst = 1.0
-                elif new < kink[i]:
-                    if old <= kink[i] + 1e-9:
-                        side[i] = 0.0
-                    else:
-                        new = kink[i]
-                    worst = 1.0
+                up = side[i] < 0.5 and new > kink[i]
+                down = side[i] > 0.5 and new < kink[i]
+                leaves = down and old <= kink[i] + 1e-9
+                new = kink[i] if up or (down and not leaves) else new
+                side[i] = 1.0 if up else 0.0 if leaves else side[i]
+                unsettled += 1 if off >= 0.2 or up or down else 0
                 tn[i] = new
-            if worst < 0.2:
+            unsettled += 1 if face > 0.5 and abs(tn[top] - top_was) >= 1.0 else 0
+            if unsettled == 0:
                 break
         # The fluxes must be those of the solved rows: a node held at its kink is off by little in
         # temperature, but by much in what a vapour link carries.
@@ -528,7 +763,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
             through = pipe[i] * flow[i]
             flow[i] -= through
             # Never more than nearly half, either way, of the water of the cell it comes from.
-            m = min(max(through / LATENT, -0.45 * m_dry[i + 1] * x[i + 1]), 0.45 * m_dry[i] * x[i])
+            m = min(max(through * (1.0 / LATENT), -0.45 * held[i + 1]), 0.45 * held[i])
             moved[i] = m
             flow[i] += m * (LATENT + C_WATER * (tn[i] if m > 0.0 else tn[i + 1]))
         e[0] = c[0] * t[0] - flow[0]
@@ -545,8 +780,8 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
         taken_top += heat
         conv_top += dt_use * q_conv
         e[top] += heat
-        psat, _ = _look(table, ROW_PSAT, tn[top])
-        w = h_m * M_WATER / (R_GAS * tk) * max(0.0, min(aw_top * psat, p_amb) - bc[B_VAPOUR])
+        p_top, _ = _saturation_pa(psat_of, tn[top])
+        w = h_m * M_WATER / (R_GAS * tk) * max(0.0, min(aw_top * p_top, p_amb) - bc[B_VAPOUR])
         water_top = m_dry[top] * x[top]
         dried = dt_use * w * water_top / (water_top + dt_use * w + 1e-30)
         out_energy = dried * (LATENT + C_WATER * tn[top])
@@ -565,38 +800,46 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
         for i in range(first, n):
             c[i] = m_dry[i] * (C_DRY + C_WATER * x[i])
             rhs[i] = e[i] / c[i]
+        # Those that may boil stand side by side for it. What came in as vapour may have moved a boiling point a little.
+        boiling = 0
         for i in range(first, n):
-            if rhs[i] > near_boiling:
-                xq, _ = _look(table, ROW_XQ, rhs[i])
-                if x[i] > xq:
-                    latent = LATENT * m_dry[i]
-                    tt = tn[i]
-                    for _k in range(12):
-                        xq, dxq = _look(table, ROW_XQ, tt)
-                        f = c[i] * tt - e[i]
-                        d = c[i]
-                        if x[i] > xq:
-                            f += latent * (x[i] - xq)
-                            d -= latent * dxq
-                        step = min(max(f / d, -15.0), 15.0)
-                        tt -= step
-                        if abs(step) < 1e-6:
-                            break
-                    steam = (e[i] - c[i] * tt) / LATENT
-                    if steam < 0.0:
-                        steam = 0.0
-                        tt = e[i] / c[i]
-                    elif steam > 0.999 * m_dry[i] * x[i]:
-                        steam = 0.999 * m_dry[i] * x[i]
-                        tt = (e[i] - LATENT * steam) / c[i]
-                    x[i] -= steam / m_dry[i]
-                    s[S_LOST] += steam
-                    out_energy += steam * (LATENT + C_WATER * tt)
-                    rhs[i] = tt
-        fastest = 0.0
+            if rhs[i] > kink[i] - 5.0:
+                cell[boiling] = i
+                b_c[boiling] = tn[i]
+                b_e[boiling] = e[i]
+                b_heat[boiling] = c[i]
+                b_x[boiling] = x[i]
+                b_latent[boiling] = LATENT * m_dry[i]
+                boiling += 1
+        for _k in range(12 if boiling > 0 else 0):
+            unsettled = 0
+            for b in range(boiling):
+                stays[b], stays_slope[b] = _boiling_moisture(stays_of, b_c[b])
+            for b in range(boiling):
+                over = b_x[b] - stays[b]
+                latent = b_latent[b] if over > 0.0 else 0.0
+                f = b_heat[b] * b_c[b] - b_e[b] + latent * over
+                step = min(max(f / (b_heat[b] - latent * stays_slope[b]), -15.0), 15.0)
+                b_c[b] -= step
+                unsettled += 1 if abs(step) >= 0.02 else 0
+            if unsettled == 0:
+                break
+        for b in range(boiling):
+            i = int(cell[b])
+            steam = min(max(0.0, (b_e[b] - b_heat[b] * b_c[b]) * (1.0 / LATENT)), 0.999 * m_dry[i] * b_x[b])
+            rhs[i] = (b_e[b] - LATENT * steam) / b_heat[b]
+            x[i] -= steam / m_dry[i]
+            s[S_LOST] += steam
+            out_energy += steam * (LATENT + C_WATER * rhs[i])
+        # Far below boiling a cell only conducts, and so do deck and pan: there an implicit step may change more.
         for i in range(n):
-            fastest = max(fastest, abs(rhs[i] - t[i]))
+            flow[i] = abs(rhs[i] - t[i])
+            if rhs[i] < near_boiling:
+                flow[i] *= CALM
             t[i] = rhs[i]
+        for i in range(first):
+            flow[i] *= CALM
+        fastest = _largest(flow, n)
         for i in range(first, n):
             t_max[i] = max(t_max[i], t[i])
         s[S_HEAT_IN] += heat + heat_u - out_energy
@@ -606,7 +849,7 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
         if not boils:
             mean = 0.0
             rest = CONTACT_LAYER
-            for i in range(first, first + nf):
+            for i in range(first, after):
                 part = min(rest, mass_r[i])
                 mean += part * t[i]
                 rest -= part
@@ -617,21 +860,27 @@ def advance_column(span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, 
             s[S_LIFT] += dt_use * max(0.0, flux)
         wall = t[first] + max(0.0, flux * half[first])
         s[S_WALL_BASE] = wall
-        a_w = max(q[Q_AW_FLOOR], _activity(table, x[first], t[first]))
+        a_wall = max(q[Q_AW_FLOOR], _activity(sorb_of, activity_of, x[first], t[first]))
         end = q[Q_L_END_BASE]
-        s[S_L_BASE] = end + (s[S_L_BASE] - end) * math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_BASE], q[Q_K_MAX]))
+        s[S_L_BASE] = end + (s[S_L_BASE] - end) * _decay(dt_use * browning_rate(wall, a_wall, q[Q_BROWN_BASE], q[Q_K_MAX]))
         wall = t[top] + max(0.0, (heat - dried * LATENT) / dt_use * half_up[top])
         wall = min(wall, t[top] + 60.0)
         s[S_WALL_TOP] = wall
-        a_w = max(q[Q_AW_FLOOR], _activity(table, x[top], t[top]))
+        a_wall = max(q[Q_AW_FLOOR], _activity(sorb_of, activity_of, x[top], t[top]))
         end = q[Q_L_END_TOP]
-        s[S_L_TOP] = end + (s[S_L_TOP] - end) * math.exp(-dt_use * browning_rate(wall, a_w, q[Q_BROWN_TOP], q[Q_K_MAX]))
+        s[S_L_TOP] = end + (s[S_L_TOP] - end) * _decay(dt_use * browning_rate(wall, a_wall, q[Q_BROWN_TOP], q[Q_K_MAX]))
         left -= dt_use
         s[S_STEPS] += 1.0
         # The error control is cheap: the next step aims at a largest change of Q_TOL kelvin.
         target = dt_use * q[Q_TOL] / (fastest + 0.05)
         dt = min(max(target, 0.4 * dt_use, 0.01), 2.0 * dt_use, 5.0)
     s[S_DT] = dt
+    for i in range(n):
+        t_there[i] = t[i]
+        x_there[i] = x[i]
+        t_max_there[i] = t_max[i]
+    for i in range(COLUMN_STATE):
+        s_there[i] = s[i]
     return taken_top, taken_under, conv_top, conv_under, CONVERGED if left <= 1e-9 else TOO_MANY_STEPS
 
 
@@ -747,17 +996,23 @@ def boundary(cav, p, u, sector, bc, humid):
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
-def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, table, out, work):
+def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, table, out, work, aim):
     """March all columns and the hearth over `times` (k+1,), controls (k, CONTROL_SIZE).
 
     t, x, t_max, m_dry, mass_r, c_solid, loosen: (columns, nodes); s: (columns, COLUMN_STATE);
     q: (columns, COLUMN_PARAMS). out: (k+1, columns, RECORD_SIZE), the R_ slots;
     row 0 must be filled by the caller. Everything is advanced in place, so a bake can be stopped
-    at any grid time and continued with identical results. Returns how it ended.
+    at any grid time and continued with identical results. aim: the A_ slots of a crust towards which column 0 is the
+    centre and the others the rim, to stop one record after which no later moment can be nearer to it; or empty.
+    Returns how it ended, and how many intervals were marched.
     """
     columns = t.shape[0]
     bc = np.zeros(BOUNDARY_SIZE)
     sinks = np.zeros(SINKS)
+    air = table.air
+    rows = table.rows
+    core_c = -1e9
+    past = False
     for k in range(times.shape[0] - 1):
         span = times[k + 1] - times[k]
         u = controls[k]
@@ -765,11 +1020,9 @@ def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, mass_r, c_solid,
         for j in range(columns):
             boundary(cav, p, u, 1.0 + u[U_SECTOR] * q[j, Q_UNEVEN], bc, 3000.0)
             bc[B_RADIANT_TOP] *= q[j, Q_VIEW_FOOD]
-            top_j, under_j, ctop, cunder, ended = advance_column(
-                span, t[j], x[j], t_max[j], s[j], q[j], m_dry[j], mass_r[j], c_solid[j], loosen[j], bc, table, work
-            )
+            top_j, under_j, ctop, cunder, ended = advance_column(j, span, t, x, t_max, s, q, m_dry, mass_r, c_solid, loosen, bc, air, rows, work)
             if ended != CONVERGED:
-                return ended
+                return ended, k
             share = q[j, Q_AREA_SHARE]
             direct_top = q[j, Q_EPS_TOP] * bc[B_RADIANT_TOP] * span
             direct_under = q[j, Q_EPS_UNDER] * bc[B_RADIANT_UNDER] * span
@@ -777,16 +1030,64 @@ def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, mass_r, c_solid,
             sinks[K_CONVECTIVE_TOP] += share * p[P_A_FOOD] * ctop / span
             sinks[K_RADIANT_UNDER] += share * p[P_A_DECK] * (under_j - cunder - direct_under - bc[B_HOB] * span) / span
             sinks[K_CONVECTIVE_UNDER] += share * p[P_A_DECK] * cunder / span
-            record(out[k + 1, j], t[j], x[j], s[j], q[j], m_dry[j], mass_r[j], loosen[j])
+            record(j, out[k + 1], t, x, s, q, m_dry, mass_r, loosen)
         step_cavity(span, cav, p, u, sinks)
         out[k + 1, 0, R_AIR] = cav[AIR]
         out[k + 1, 0, R_LINER] = cav[LINER]
-    return CONVERGED
+        if aim.shape[0] > 0:
+            if past:
+                return CONVERGED, k + 1
+            core_c = max(core_c, out[k + 1, 0, R_CORE])
+            past = _past(times[k + 1], out[k + 1], q, core_c, aim)
+    return CONVERGED, times.shape[0] - 1
+
+
+@njit(cache=True, nogil=True, inline="always", error_model="numpy")
+def _past(t_s, row, q, core_c, aim):
+    """Whether no later moment can be nearer the wanted crust: colours only darken.
+
+    row: (columns, RECORD_SIZE); core_c: the hottest the core has been. It is past where base and rim are darker than
+    wanted, and the cheese too on a set crust, or something burns.
+    """
+    if row[0, R_BASE_L] > aim[A_BASE]:
+        return False
+    lost = row[0, R_LOST] * q[0, Q_AREA_SHARE]
+    for j in range(1, row.shape[0]):
+        if row[j, R_TOP_L] > aim[A_RIM]:
+            return False
+        lost += row[j, R_LOST] * q[j, Q_AREA_SHARE]
+    for j in range(1, row.shape[0]):
+        if row[j, R_TOP_L] < aim[A_BURNT_RIM]:
+            return True
+    if row[0, R_BASE_L] < aim[A_BURNT_BASE] or row[0, R_TOP_L] < aim[A_BURNT_CHEESE]:
+        return True
+    if row[0, R_TOP_L] > aim[A_CHEESE] or core_c < aim[A_CORE] or row[0, R_SAUCE] < aim[A_HOT] or lost < aim[A_SET_LOST]:
+        return False
+    return aim[A_TOPPED] <= 0.0 or (t_s > aim[A_TOPPED] + 5.0 and row[0, R_TOP_WALL] >= aim[A_MELTED])
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
-def record(row, t, x, s, q, m_dry, mass, loosen):
-    """Write the reported quantities of one column into row (RECORD_SIZE,)."""
+def stored(t, x, q, m_dry, c_solid, energy, water):
+    """Fill energy (columns,) with the enthalpy above 0 C of what takes part now, J/m2, and water (columns,), kg/m2."""
+    for j in range(t.shape[0]):
+        energy[j] = water[j] = 0.0
+        for i in range(int(q[j, Q_DECK_CELLS] + q[j, Q_PAN] + q[j, Q_DOUGH] + q[j, Q_TOPPING])):
+            held = m_dry[j, i] * x[j, i]
+            energy[j] += (m_dry[j, i] * C_DRY + held * C_WATER if m_dry[j, i] > 0.0 else c_solid[j, i]) * t[j, i]
+            water[j] += held
+
+
+@njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)
+def record(j, out, t_all, x_all, s_all, q_all, m_dry_all, mass_all, loosen_all):
+    """Write the reported quantities of column j into its row of out (columns, RECORD_SIZE)."""
+    row = _row(out, j)
+    t = _row(t_all, j)
+    x = _row(x_all, j)
+    s = _row(s_all, j)
+    q = _row(q_all, j)
+    m_dry = _row(m_dry_all, j)
+    mass = _row(mass_all, j)
+    loosen = _row(loosen_all, j)
     nd = int(q[Q_DECK_CELLS])
     first = nd + int(q[Q_PAN])
     nf = int(q[Q_DOUGH])
@@ -798,20 +1099,21 @@ def record(row, t, x, s, q, m_dry, mass, loosen):
     row[R_BASE_WALL] = s[S_WALL_BASE]
     row[R_BASE_L] = s[S_L_BASE]
     row[R_TOP_L] = s[S_L_TOP]
-    # The core is the coldest layer, not the coldest cell: it is the same on any mesh.
+    # The core is the coldest layer, not the coldest cell: it is the same on any mesh. Sums from the base up keep
+    # the loop from waiting for itself.
+    load = _stack_row()
+    heat = _stack_row()
+    load[0] = heat[0] = 0.0
+    for i in range(nf):
+        load[i + 1] = load[i] + mass[first + i]
+        heat[i + 1] = heat[i] + mass[first + i] * t[first + i]
     cold = 1e9
-    layer = 0.0
-    heat = 0.0
-    low = first
-    for i in range(first, first + nf):
-        layer += mass[i]
-        heat += mass[i] * t[i]
-        while layer - mass[low] >= CORE_LAYER:
-            layer -= mass[low]
-            heat -= mass[low] * t[low]
+    low = 0
+    for i in range(1, nf + 1):
+        while load[i] - load[low + 1] >= CORE_LAYER:
             low += 1
-        if layer >= CORE_LAYER or i == first + nf - 1:
-            cold = min(cold, heat / layer)
+        if load[i] - load[low] >= CORE_LAYER or i == nf:
+            cold = min(cold, (heat[i] - heat[low]) / (load[i] - load[low]))
     row[R_CORE] = cold
     row[R_LOST] = s[S_LOST]
     row[R_TOP_WALL] = s[S_WALL_TOP]

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
 from mattone_engine.heat import column as k
 from mattone_engine.heat.environment import cavity_parameters, dome_of, flame_floor_c, steady_cavity
 from mattone_engine.heat.parameters import Values
 from mattone_engine.heat.preheat import Preheat, deck_cells, preheat
-from mattone_engine.things import Hearth, SimulateInput, Surface
+from mattone_engine.things import Event, Hearth, Overhead, Pan, SimulateInput, Surface
 
 
 def heat_up(spec: SimulateInput, hearth: Hearth | None = None, values: Values | None = None) -> Preheat:
@@ -18,10 +20,26 @@ def heat_up(spec: SimulateInput, hearth: Hearth | None = None, values: Values | 
         return flame_heat(spec, used)
     pan = spec.pan if spec.pan is not None and spec.pan.preheated else None
     surface = spec.deck
-    heated = preheat(used, surface, spec.preheat_min, events=spec.events, pan=pan, overhead=spec.overhead, values=values)
+    unread = surface.model_copy(update={"deck_c": None}) if surface is not None and surface.deck_c is not None else surface
+    # What is done before launch decides; a burner elsewhere does not.
+    early = tuple(e for e in spec.events if e.at_s < 0 and not e.do.startswith("hob"))
+    if values is None:
+        heated = preheated(used, unread, spec.preheat_min, early, pan, spec.overhead)
+    else:
+        heated = preheat(used, unread, spec.preheat_min, events=early, pan=pan, overhead=spec.overhead, values=values)
     if surface is None or surface.deck_c is None:
         return heated
     return with_reading(heated, surface)
+
+
+@lru_cache(maxsize=1024)
+def preheated(hearth: Hearth, surface: Surface | None, minutes: float, early: tuple[Event, ...], pan: Pan | None, overhead: Overhead | None) -> Preheat:
+    """One preheat, remembered: a kitchen asks for the same one for every style. Its arrays are not to be written."""
+    heated = preheat(hearth, surface, minutes, events=early, pan=pan, overhead=overhead)
+    for values in (heated.t_s, heated.deck_c, heated.under_c, heated.air_c, heated.profile_c, heated.cavity, heated.pan_trace_c):
+        if values is not None:
+            values.flags.writeable = False
+    return heated
 
 
 def flame_heat(spec: SimulateInput, hearth: Hearth) -> Preheat:

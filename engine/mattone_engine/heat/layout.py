@@ -30,7 +30,7 @@ TOPPING_CELLS = len(TOPPING_SHARES)
 SAUCE_CELLS = 2
 # Of the cells above, none is thinner than this, kg/m2.
 FINEST_TOPPING = 0.05
-FIRST_STEP_S = 0.02
+FIRST_STEP_S = 0.05
 # A topping thinner than this, kg/m2, is left out.
 LEAST_TOPPING = 0.05
 # What part of a base a grate's bars touch; the rest hangs over the fire.

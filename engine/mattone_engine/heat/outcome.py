@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 from scipy.special import erf
@@ -229,6 +230,16 @@ def first_there(t_s: np.ndarray, l_star: np.ndarray, aim: float) -> float | None
     return float(np.interp(-aim, -l_star[index - 1 : index + 1], t_s[index - 1 : index + 1]))
 
 
+@lru_cache(maxsize=256)
+def aim_of(target: TargetCrust) -> np.ndarray:
+    """The target as the kernels take it, (k.AIM_SIZE,)."""
+    return np.array([
+        target.base, target.rim, target.cheese, target.weight_base, target.weight_rim, target.weight_cheese,
+        target.core_c, target.hot_c, target.set_loss_pct, target.topped_s, MELTED_C,
+        BURNT_BASE_L, BURNT_RIM_L, BURNT_CHEESE_L, PALE_L, COLOUR_STEP, 0.0,
+    ])  # fmt: skip
+
+
 def likely_done(s: Series, target: TargetCrust) -> Done:
     """The time of least weighted squared distance from the target, set crumb and nothing burnt.
 
@@ -238,14 +249,9 @@ def likely_done(s: Series, target: TargetCrust) -> Done:
     it is "not done".
     """
 
-    aim = np.array([
-        target.base, target.rim, target.cheese, target.weight_base, target.weight_rim, target.weight_cheese,
-        target.core_c, target.hot_c, target.set_loss_pct, target.topped_s, MELTED_C,
-        BURNT_BASE_L, BURNT_RIM_L, BURNT_CHEESE_L, PALE_L, COLOUR_STEP,
-    ])  # fmt: skip
     index, ended, distance, burns_from, before, after = k.nearest_pull(
         _whole(s.t_s), _whole(s.base_l), _whole(s.rim_l), _whole(s.hot_rim_l), _whole(s.cheese_l),
-        _whole(s.top_c), _whole(s.core_c), _whole(s.sauce_c), _whole(s.loss_pct), aim,
+        _whole(s.top_c), _whole(s.core_c), _whole(s.sauce_c), _whole(s.loss_pct), aim_of(target),
     )  # fmt: skip
     burns_s = float(s.t_s[burns_from]) if burns_from < s.t_s.size else None
     limit = LIMITS[ended]

@@ -15,7 +15,7 @@ import numpy as np
 from scipy.integrate import solve_ivp
 
 from mattone_engine.heat import column as k
-from mattone_engine.heat.properties import oswin_scale, water_activity
+from mattone_engine.heat.properties import free_pipe_w_mk, oswin_scale, saturation_pa, water_activity
 
 RELAX_S = 0.02
 
@@ -83,7 +83,7 @@ class _Shape:
     nt: int
 
 
-def _rates(columns: Any, j: int, bc: np.ndarray, table: np.ndarray) -> Callable[[float, Any], np.ndarray]:
+def _rates(columns: Any, j: int, bc: np.ndarray, table: k.Tables) -> Callable[[float, Any], np.ndarray]:
     """The right-hand side of the whole column, vectorized over states."""
     q = columns.q[j]
     shape = _Shape(int(q[k.Q_DECK_CELLS] + q[k.Q_PAN]), int(q[k.Q_DOUGH]), int(q[k.Q_TOPPING]))
@@ -104,12 +104,12 @@ def _rates(columns: Any, j: int, bc: np.ndarray, table: np.ndarray) -> Callable[
         out = np.zeros_like(shaped)
         tf = t[first:]
         md = m_dry[first:, None]
-        psat, _ = _look(table, k.ROW_PSAT, tf)
+        psat = saturation_pa(tf + k.K0)
         a_w = water_activity(x, oswin_scale(tf + k.K0))
         p_v = np.minimum(a_w * psat, 0.9 * q[k.Q_P_AMB])
         porous = np.ones((food, 1))
         porous[nf:] = 0.25
-        free, _ = _look(table, k.ROW_PIPE, tf)
+        free = free_pipe_w_mk(np.minimum(tf, 300.0) + k.K0, q[k.Q_P_AMB])
         kp = np.where(tf < 105.0, q[k.Q_PIPE] * porous * free * a_w * q[k.Q_P_AMB] / (q[k.Q_P_AMB] - p_v), 0.0)
         below, above, dx = _resistances(q, shape, columns.loosen[j], mass, x, tf, hottest)
         r = above[:-1] + below[1:]
@@ -136,7 +136,7 @@ def _rates(columns: Any, j: int, bc: np.ndarray, table: np.ndarray) -> Callable[
         net[-1] += heat - dried * k.LATENT
         dx_dt[-1] -= dried / md[-1]
         net[0] += _under(q, bc, t[0])
-        x_q, _ = _look(table, k.ROW_XQ, tf)
+        x_q = np.interp(tf, k.T_LO + k.T_STEP * np.arange(k.ROW_COUNT), table.rows[k.ROW_XQ])
         steam = np.maximum(0.0, x - x_q) / RELAX_S * md
         net[first:] -= steam * k.LATENT
         dx_dt -= steam / md
@@ -157,7 +157,7 @@ def _rates(columns: Any, j: int, bc: np.ndarray, table: np.ndarray) -> Callable[
     return rates
 
 
-def bake_column(columns: Any, j: int, bc: np.ndarray, table: np.ndarray, t_eval: np.ndarray, *, rtol: float = 1e-4, atol: float = 1e-4) -> ReferenceRun:
+def bake_column(columns: Any, j: int, bc: np.ndarray, table: k.Tables, t_eval: np.ndarray, *, rtol: float = 1e-4, atol: float = 1e-4) -> ReferenceRun:
     """Bake column `j` of `heat.run.Columns` under the constant boundary `bc` (see advance_column)."""
     q, s = columns.q[j], columns.s[j]
     first = int(q[k.Q_DECK_CELLS] + q[k.Q_PAN])
@@ -190,14 +190,6 @@ def _core(t: np.ndarray, mass: np.ndarray) -> np.ndarray:
         if layer >= k.CORE_LAYER or last == mass.size - 1:
             found = np.minimum(found, (heat[last] - (heat[low - 1] if low else 0.0)) / layer)
     return found
-
-
-def _look(table: np.ndarray, row: int, t_c: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    f = np.clip((t_c - k.T_LO) * k.T_INV, 0.0, k.T_COUNT - 1.001)
-    i = f.astype(np.int64)
-    low = table[i, row]
-    slope = table[i + 1, row] - low
-    return low + (f - i) * slope, slope * k.T_INV
 
 
 def _browning(t_c: np.ndarray, a_w: np.ndarray, multiplier: float, k_max: float) -> np.ndarray:

@@ -29,6 +29,11 @@ def _whole_grid(from_s: float) -> np.ndarray:
     return grid
 
 
+@lru_cache(maxsize=64)
+def _grid_times(from_s: float) -> frozenset[float]:
+    return frozenset(_whole_grid(from_s).tolist())
+
+
 def output_grid(until_s: float, *, from_s: float = 0.0) -> np.ndarray:
     """The times at which a bake is recorded and the hearth is updated; a function of time only.
 
@@ -79,6 +84,7 @@ class Bake:
         heated: Preheat | None = None,
         refine: int = 1,
         balanced: bool = True,
+        aim: np.ndarray | None = None,
     ) -> None:
         self.spec = spec
         self.values = known(values)
@@ -92,15 +98,22 @@ class Bake:
         self._table = properties(pressure_pa(spec.altitude_m))
         self._variation = variation
         self._flipped: list[Event] = []
+        # With an aim (outcome.aim_of) a quick bake ends once no later moment can be nearer to it.
+        self.is_over = False
+        self._aim = np.zeros(0)
+        if aim is not None and self._columns.layout.centres == 1:
+            self._aim = aim.copy()
+            self._aim[k.A_SET_LOST] = 0.01 * aim[k.A_SET_LOSS] * float((self._columns.initial_kg_m2 * self._columns.shares).sum())
         # Without `balanced` nobody will ask for the two closures of this bake.
         self._balanced = balanced
-        self._energy_0: np.ndarray = self._energy() if balanced else np.zeros(0)
-        self._water_0: np.ndarray = self._water() if balanced else np.zeros(0)
+        self._energy_0: np.ndarray
+        self._water_0: np.ndarray
+        self._energy_0, self._water_0 = self._stored() if balanced else (np.zeros(0), np.zeros(0))
         self.now_s = spec.starts_s
         first = np.zeros((1, self._columns.t.shape[0], k.RECORD_SIZE))
         for j in range(first.shape[1]):
             c = self._columns
-            k.record(first[0, j], c.t[j], c.x[j], c.s[j], c.q[j], c.m_dry[j], c.mass[j], c.loosen[j])
+            k.record(j, first[0], c.t, c.x, c.s, c.q, c.m_dry, c.mass, c.loosen)
         first[0, 0, k.R_AIR], first[0, 0, k.R_LINER] = self._cavity[k.AIR], self._cavity[k.LINER]
         self._t: list[np.ndarray] = [np.array([self.now_s])]
         self._rows: list[np.ndarray] = [first]
@@ -124,7 +137,7 @@ class Bake:
             raise ValueError(f"{until_s:g} s is longer than any bake; stop at 5400 s.")
         if until_s > self.now_s + 1e-9:
             self._back_to_grid()
-        while self.now_s < until_s - 1e-9:
+        while self.now_s < until_s - 1e-9 and not self.is_over:
             self._carry_out()
             ahead = [e.at_s for e in self.spec.events if e.do in MOVES] + [0.0]
             stop = min([until_s, *(at for at in ahead if at > self.now_s + 1e-9)])
@@ -158,7 +171,7 @@ class Bake:
                 self._flip()
         if not c.waiting.any() or not any(e.do in ("add_topping", "add_cheese") and e.at_s <= self.now_s + 1e-9 for e in self.spec.events):
             return
-        before_energy, before_water = (self._energy(), self._water()) if self._balanced else (0.0, 0.0)
+        before_energy, before_water = self._stored() if self._balanced else (np.zeros(0), np.zeros(0))
         for j in np.flatnonzero(c.waiting):
             bare = c.q[j, k.Q_TOPPING] == 0
             c.q[j, k.Q_TOPPING] = c.waiting[j]
@@ -171,8 +184,9 @@ class Bake:
         c.waiting[:] = 0
         # What lies ready counts from the moment it lies on the base.
         if self._balanced:
-            self._energy_0 += self._energy() - before_energy
-            self._water_0 += self._water() - before_water
+            energy, water = self._stored()
+            self._energy_0 += energy - before_energy
+            self._water_0 += water - before_water
 
     def _flip(self) -> None:
         """Turn the bare base over: every column's dough upside down, its faces exchanged."""
@@ -205,16 +219,16 @@ class Bake:
         """One stretch in one place: the hearth, or a pan on the hob in the kitchen."""
         grid = _whole_grid(self.spec.starts_s)
         edges = {t for e in self.spec.events for t in (e.at_s, e.at_s + door_s(e)) if t > 0.0} | {DOOR_OPEN_S}
-        extra = [t for t in edges if not np.any(grid == t)]
-        stops = np.sort(np.concatenate([grid, np.array(extra)])) if extra else grid
-        between = stops[(stops > self.now_s + 1e-9) & (stops < until_s - 1e-9)]
+        stops = np.union1d(grid, np.array(sorted(edges))) if edges - _grid_times(self.spec.starts_s) else grid
         near = int(np.searchsorted(stops, until_s - 1e-9))
+        between = stops[np.searchsorted(stops, self.now_s + 1e-9, side="right") : near]
         if near >= stops.size or abs(stops[near] - until_s) >= 1e-9:
             # A stop between two times must not change what comes after it.
             if between.size:
                 self._run(np.concatenate([[self.now_s], between]), on_hob)
-            self._resume = (self.now_s, [array.copy() for array in self._state()])
-            self._run(np.array([self.now_s, until_s]), on_hob)
+            if not self.is_over:
+                self._resume = (self.now_s, [array.copy() for array in self._state()])
+                self._run(np.array([self.now_s, until_s]), on_hob)
             return
         self._run(np.concatenate([[self.now_s], between, [until_s]]), on_hob)
 
@@ -231,22 +245,25 @@ class Bake:
             t, x, t_max, m_dry, mass, c_solid, loosen = (np.ascontiguousarray(a[:, deck:]) for a in (c.t, c.x, c.t_max, c.m_dry, c.mass, c.c_solid, c.loosen))
             q = c.q.copy()
             q[:, k.Q_DECK_CELLS] = 0
-            ended = k.run_bake(times, controls, cavity, kitchen_parameters(), t, x, t_max, c.s, q, m_dry, mass, c_solid, loosen, self._table, out, c.work)
+            ended, marched = k.run_bake(
+                times, controls, cavity, kitchen_parameters(), t, x, t_max, c.s, q, m_dry, mass, c_solid, loosen, self._table, out, c.work, self._aim
+            )
             c.t[:, deck:], c.x[:, deck:], c.t_max[:, deck:] = t, x, t_max
             if deck:
                 # The deck waits in the oven meanwhile.
                 out[:, :, k.R_DECK] = c.t[:, deck - 1]
             out[:, 0, k.R_AIR], out[:, 0, k.R_LINER] = self._cavity[k.AIR], self._cavity[k.LINER]
         else:
-            ended = k.run_bake(
+            ended, marched = k.run_bake(
                 times, controls, self._cavity, self._p,
-                c.t, c.x, c.t_max, c.s, c.q, c.m_dry, c.mass, c.c_solid, c.loosen, self._table, out, c.work,
+                c.t, c.x, c.t_max, c.s, c.q, c.m_dry, c.mass, c.c_solid, c.loosen, self._table, out, c.work, self._aim,
             )  # fmt: skip
-        if ended != k.CONVERGED or not np.isfinite(out[1:, :, : k.R_DECK]).all():
+        if ended != k.CONVERGED or not np.isfinite(out[1 : marched + 1, :, : k.R_DECK]).all():
             raise FloatingPointError(f"the bake lost its numbers; input was {self.spec.model_dump_json()}")
-        self._t.append(times[1:])
-        self._rows.append(out[1:])
-        self.now_s = float(times[-1])
+        self.is_over = marched < times.size - 1
+        self._t.append(times[1 : marched + 1])
+        self._rows.append(out[1 : marched + 1])
+        self.now_s = float(times[marched])
 
     def left_behind(self) -> Preheat:
         """Deck and hearth as this bake leaves them, for what is launched next."""
@@ -263,27 +280,18 @@ class Bake:
             nan = float("nan")
             return Trace(np.concatenate(self._t), np.concatenate(self._rows), c.shares, c.initial_kg_m2, c.layout, nan, nan, int(c.s[:, k.S_STEPS].sum()))
         heat_in = c.s[:, k.S_HEAT_IN]
-        energy = np.abs(self._energy() - self._energy_0 - heat_in) / np.maximum(np.abs(self._energy_0) + np.abs(heat_in), 1.0)
+        energy, water = self._stored()
+        energy = np.abs(energy - self._energy_0 - heat_in) / np.maximum(np.abs(self._energy_0) + np.abs(heat_in), 1.0)
         lost = c.s[:, k.S_LOST]
-        water = np.abs(self._water() + lost - self._water_0) / np.maximum(self._water_0, 1e-9)
+        water = np.abs(water + lost - self._water_0) / np.maximum(self._water_0, 1e-9)
         return Trace(
             np.concatenate(self._t), np.concatenate(self._rows), c.shares, c.initial_kg_m2, c.layout,
             float(energy.max()), float(water.max()), int(c.s[:, k.S_STEPS].sum()),
         )  # fmt: skip
 
-    def _energy(self) -> np.ndarray:
-        """Enthalpy of every column above 0 C, J/m2, shape (columns,)."""
+    def _stored(self) -> tuple[np.ndarray, np.ndarray]:
+        """Enthalpy above 0 C, J/m2, and water, kg/m2, of every column, each of shape (columns,)."""
         c = self._columns
-        capacity = np.where(c.m_dry > 0, c.m_dry * (k.C_DRY + k.C_WATER * c.x), c.c_solid)
-        return np.asarray((capacity * c.t * self._there()).sum(axis=1))
-
-    def _water(self) -> np.ndarray:
-        """Water in every column, kg/m2."""
-        c = self._columns
-        return np.asarray((c.m_dry * c.x * self._there()).sum(axis=1))
-
-    def _there(self) -> np.ndarray:
-        """1 for nodes that take part now, shape (columns, nodes)."""
-        c = self._columns
-        used = c.q[:, [k.Q_DECK_CELLS, k.Q_PAN, k.Q_DOUGH, k.Q_TOPPING]].sum(axis=1)
-        return np.asarray(np.arange(c.t.shape[1])[None, :] < used[:, None], dtype=float)
+        energy, water = np.zeros(c.t.shape[0]), np.zeros(c.t.shape[0])
+        k.stored(c.t, c.x, c.q, c.m_dry, c.c_solid, energy, water)
+        return energy, water
