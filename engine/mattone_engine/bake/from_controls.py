@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.fire import short_by_k
 from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.things import Event, Hearth, SimulateInput, Toppings
+from mattone_engine.things import Event, Hearth, HearthLimits, SimulateInput, Toppings
 
 # How cold the cheese comes, C: its share of the toppings decides what that does.
 CHEESE_C = {"room": 18.0, "fridge": 6.0, "frozen": -14.0}
@@ -13,20 +15,25 @@ CHEESE_C = {"room": 18.0, "fridge": 6.0, "frozen": -14.0}
 
 def hearth_of(request: PlanInput, controls: Controls) -> Hearth:
     """The hearth as these controls set it."""
-    limits, fire = request.hearth, request.fire
+    return hearth_set(request.hearth, controls.setpoint_c, controls.level, controls.fan, controls.dome_over_k)
+
+
+@lru_cache(maxsize=2048)
+def hearth_set(limits: HearthLimits, setpoint_c: float, level: int, fan: bool, dome_over_k: float | None = None) -> Hearth:
+    """A hearth set to a dial or floor in C, a level, and over a fire its top so far over that."""
+    fire = limits.traits.fire
     if fire is not None:
-        over = controls.dome_over_k if controls.dome_over_k is not None else fire.dome_usual_k
+        over = dome_over_k if dome_over_k is not None else fire.dome_usual_k
         # What lies over a weak top loses heat upwards: the fire under it is hotter than its face.
-        face_c = controls.setpoint_c
-        floor_c = face_c + max(0.0, -over) / 3.0
-        air_c = None if fire.air_share == 0.5 else min(400.0, face_c + fire.air_share * over)
-        return Hearth(kind=limits.kind, levels=1, level=1, floor_c=floor_c, dome_c=face_c + over, air_c=air_c, rack_cm2=limits.room_cm2)
+        floor_c = setpoint_c + max(0.0, -over) / 3.0
+        air_c = None if fire.air_share == 0.5 else min(400.0, setpoint_c + fire.air_share * over)
+        return Hearth(kind=limits.kind, levels=1, level=1, floor_c=floor_c, dome_c=setpoint_c + over, air_c=air_c, rack_cm2=limits.room_cm2)
     return Hearth(
         kind=limits.kind,
-        setpoint_c=controls.setpoint_c,
-        fan=controls.fan,
+        setpoint_c=setpoint_c,
+        fan=fan,
         levels=limits.levels,
-        level=controls.level,
+        level=level,
         dial_error_k=limits.dial_error_k,
         power_kw=limits.power_kw,
         top_element_kw=limits.top_element_kw,
@@ -36,8 +43,8 @@ def hearth_of(request: PlanInput, controls: Controls) -> Hearth:
     )
 
 
-def bake_of(request: PlanInput, controls: Controls) -> SimulateInput:
-    """The one bake that these controls make of the rig."""
+def bake_of(request: PlanInput, controls: Controls, like: SimulateInput | None = None) -> SimulateInput:
+    """The one bake that these controls make of the rig; like: another of the same request, whose checks need not be made again."""
     c = controls
     events: list[Event] = []
     for span, name in ((c.top_element, "top_element"), (c.shield, "shield")):
@@ -60,22 +67,21 @@ def bake_of(request: PlanInput, controls: Controls) -> SimulateInput:
     hearth, surface = hearth_of(request, c), request.surface
     if request.fire is not None and surface is not None and surface.deck_c is None:
         surface = surface.model_copy(update={"deck_c": max(40.0, c.setpoint_c - short_by_k(hearth, surface, c.preheat_min))})
-    return SimulateInput(
-        hearth=hearth,
-        surface=surface,
-        preheat_min=c.preheat_min,
-        pan=request.pan,
-        dough=request.dough if c.dough is None else c.dough.made(request.dough),
-        toppings=request.toppings if c.cheese == "room" else colder(request.toppings, CHEESE_C[c.cheese]),
-        overhead=c.overhead,
-        parchment=request.parchment,
-        events=tuple(sorted(events, key=lambda event: event.at_s)),
-        style=request.style,
-        own_style=request.own_style,
-        target=request.target,
-        altitude_m=request.altitude_m,
-        knowledge=request.knowledge,
-    )
+    changes = {
+        "hearth": hearth,
+        "surface": surface,
+        "preheat_min": c.preheat_min,
+        "dough": request.dough if c.dough is None else c.dough.made(request.dough),
+        "toppings": request.toppings if c.cheese == "room" else colder(request.toppings, CHEESE_C[c.cheese]),
+        "overhead": c.overhead,
+        "events": tuple(sorted(events, key=lambda event: event.at_s)),
+    }
+    if like is None or events or c.overhead is not None:
+        return SimulateInput.model_validate(
+            {name: getattr(request, name) for name in ("pan", "parchment", "style", "own_style", "target", "altitude_m", "knowledge")} | changes
+        )
+    # Nothing is done during it that its rig could refuse: it stands as the other does.
+    return like.model_copy(update=changes)
 
 
 def colder(toppings: Toppings, cheese_c: float) -> Toppings:

@@ -11,7 +11,7 @@ from mattone_engine.bake.candidate import Candidate, score_of
 from mattone_engine.bake.controls import Controls, DoughChange, Move, Span
 from mattone_engine.bake.finishing import LATEST_S, best_of_each_method, closer, finished, five
 from mattone_engine.bake.fire import lit_minutes
-from mattone_engine.bake.from_controls import bake_of, hearth_of
+from mattone_engine.bake.from_controls import bake_of, hearth_of, hearth_set
 from mattone_engine.bake.limits import limits_of
 from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.no_pull import no_pull
@@ -22,7 +22,7 @@ from mattone_engine.errors import InputError
 from mattone_engine.heat.outcome import first_there, topped_at, wanted
 from mattone_engine.heat.preheat import preheat
 from mattone_engine.styles import style_of
-from mattone_engine.things import Hearth, Overhead, Surface, deck_of
+from mattone_engine.things import Hearth, Overhead, SimulateInput, Surface, deck_of
 from mattone_engine.things.hearth import LOWEST_SETPOINT_C
 
 LONGEST_PREHEAT_MIN = 75
@@ -79,12 +79,13 @@ class Search:
         self.limits = limits_of(request)
         self.target = wanted(self.style, request.target, topped=request.toppings.mass_g > 0, altitude_m=request.altitude_m)
         self.tried: dict[Controls, Candidate] = {}
+        self._like: SimulateInput | None = None
         # What Why has looked at beside the chosen one; see neighbour.
         self.compared: dict[Controls, Candidate] = {}
 
     def preheat_min(self, setpoint_c: float, level: int, fan: bool) -> float:
         """Minutes until the deck stands where it settles, for a dial in C on a level."""
-        hearth = hearth_of(self.request, Controls(setpoint_c=setpoint_c, level=level, preheat_min=30.0, fan=fan))
+        hearth = hearth_set(self.request.hearth, setpoint_c, level, fan)
         surface = self.request.surface.model_copy(update={"deck_c": None}) if self.request.surface is not None else None
         return settle_minutes(hearth, surface)
 
@@ -97,8 +98,9 @@ class Search:
 
     def baked(self, controls: Controls, *, whole: bool, brief: bool) -> Candidate:
         """One bake by these controls, not remembered."""
-        spec = bake_of(self.request, controls)
-        target = replace(self.target, topped_s=topped_at(spec))
+        spec = self._like = bake_of(self.request, controls, self._like)
+        topped_s = topped_at(spec)
+        target = self.target if topped_s == self.target.topped_s else replace(self.target, topped_s=topped_s)
         done, result = quick_outcome(spec, target, whole=whole, brief=brief)
         i = done.index
         return Candidate(

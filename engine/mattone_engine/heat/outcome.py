@@ -214,8 +214,8 @@ def series(trace: Trace) -> Series:
         loss_pct=rows[:, :, k.R_LOST] @ (100.0 / total * trace.shares),
         dry_mm=centre[:, k.R_DRY_MM],
         wet_kg_m2=halves[0][:, k.R_GUMMY] if len(halves) == 1 else np.max([half[:, k.R_GUMMY] for half in halves], axis=0),
-        half_cheese_l=np.stack([half[:, k.R_TOP_L] for half in halves]),
-        half_wet_kg_m2=np.stack([half[:, k.R_GUMMY] for half in halves]),
+        half_cheese_l=centre[None, :, k.R_TOP_L] if len(halves) == 1 else np.stack([half[:, k.R_TOP_L] for half in halves]),
+        half_wet_kg_m2=centre[None, :, k.R_GUMMY] if len(halves) == 1 else np.stack([half[:, k.R_GUMMY] for half in halves]),
         spot_pct=spots,
     )
 
