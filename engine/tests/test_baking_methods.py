@@ -70,15 +70,22 @@ class Methods(TestCase):
     def test_handlings_are_told_with_what_would_be_without_them(self) -> None:
         controls = Controls(
             setpoint_c=260, level=2, preheat_min=45, shield=Span(on_s=240, off_s=600), overhead=Overhead(kind="stone", thickness_mm=15, level=4),
-            cheese="frozen", move=Move(at_s=150, level=3), dough=DoughChange(hydration_pct=4, paste_pct=10),
+            cheese="frozen", dough=DoughChange(hydration_pct=4, paste_pct=10),
         )  # fmt: skip
         told = plan(request(spares=(STONE,), controls=controls))
         said = {reason.decision: reason for reason in told.reasons}
-        for decision in ("shield", "overhead", "move", "cheese", "dough"):
+        for decision in ("shield", "overhead", "cheese", "dough"):
             self.assertIn("Without it", said[decision].otherwise)
         kinds = [step.kind for step in told.card]
         self.assertIn("shield_on", kinds)
-        self.assertIn("move", kinds)
+        tray = request(
+            "thin_crisp",
+            surface=Surface(kind="upturned_tray", thickness_mm=1.5),
+            controls=Controls(setpoint_c=250, level=2, preheat_min=30, move=Move(at_s=150, level=4)),
+        )
+        moved = plan(tray)
+        self.assertIn("Without it", next(reason for reason in moved.reasons if reason.decision == "move").otherwise)
+        self.assertIn("move", [step.kind for step in moved.card])
         self.assertEqual(told.dough.hydration_pct, styles()["home_oven_round"].hydration_pct + 4)
 
     def test_a_free_formula_is_never_worse_and_stays_near_its_style(self) -> None:

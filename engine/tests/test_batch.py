@@ -6,7 +6,7 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from mattone_engine.bake.controls import DoughChange
-from mattone_engine.bake.oven_wish import AcceptInput, WishInput, accepted, kept_pct, oven_wish
+from mattone_engine.bake.oven_wish import AcceptInput, WishInput, _water_wanted, accepted, kept_pct, oven_wish
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.topping_effect import EffectInput, topping_effect
@@ -145,6 +145,15 @@ class Oven(TestCase):
         self.assertGreater(result.then.kept_pct, result.now.kept_pct)
         usual = oven_wish(WishInput(plan=STEEL, dough=dough()))
         self.assertTrue(usual.change is None or usual.change.hydration_pct == 0.0)
+
+    @given(hydration=st.floats(45, 100), oil=st.floats(0, 8), loss=st.floats(5, 30), style=st.sampled_from(sorted(styles())))
+    def test_a_crumb_that_dries_out_is_never_answered_with_less_water(self, hydration: float, oil: float, loss: float, style: str) -> None:
+        """Nor is one that keeps enough answered with more; what is beyond the style's band may come back into it."""
+        asked = STEEL.model_copy(update={"style": style})
+        piece = Dough(hydration_pct=hydration, oil_pct=oil)
+        points = _water_wanted(asked, piece, loss)
+        dries_out = kept_pct(piece, loss) < kept_pct(styles()[style].dough(), styles()[style].loss_pct)
+        self.assertTrue(points >= 0.0 if dries_out else points <= 0.0, points)
 
     def test_water_is_conserved_in_what_the_crumb_keeps(self) -> None:
         piece = Dough(hydration_pct=65.0, oil_pct=2.0, sugar_pct=1.0)

@@ -27,6 +27,10 @@ DOUGH_PENALTY = 0.04
 GUMMY_PENALTY = 1.5
 
 
+# What a par-baked base needs with its topping on, s.
+SHORTEST_TOPPED_S = 150.0
+
+
 @dataclass(frozen=True)
 class Candidate:
     """One set of controls with what it would bake; lower scores are nearer the target."""
@@ -65,6 +69,9 @@ def score_of(done: Done, result: Series, target: TargetCrust, known: Style, cont
     score += COLD_CHEESE_PENALTY * (controls.cheese != "room")
     if controls.dough is not None:
         score += DOUGH_PENALTY * len(controls.dough.model_fields_set)
+    if controls.par_bake_s is not None and done.t_s - controls.par_bake_s < SHORTEST_TOPPED_S:
+        # There is no time to top it and still melt the cheese on a set base.
+        score += 2.0
     for late in (controls.top_element, controls.shield):
         if late is not None and late.on_s > done.t_s - 40.0:
             # What has hardly begun to act when the pull comes is chance, not a plan.

@@ -7,6 +7,7 @@ from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.bake.text import celsius, clock, millimetres
+from mattone_engine.heat.flour import flour_golden_s
 from mattone_engine.heat.outcome import wanted
 from mattone_engine.styles import style_of
 from mattone_engine.things import deck_of
@@ -55,7 +56,7 @@ def _heat(request: PlanInput, controls: Controls, result: SimulateResult, by_ste
     if request.has_deck:
         place = f"{support_name(request).capitalize()} on level {controls.level}{above}"
         steps.append(Step(at_s=start - 60, kind="place", text=place, cautions=by_step.get("place", [])))
-        check = Step(at_s=-300, kind="check", text=f"Deck near {celsius(result.deck_at_launch_c)}?", hint=_deck_hint(request))
+        check = Step(at_s=-300, kind="check", text=f"Deck near {celsius(result.deck_at_launch_c)}?", hint=_deck_hint(request, result.deck_at_launch_c))
     else:
         if second is not None:
             steps.append(Step(at_s=start - 60, kind="place", text=above.removeprefix("; ").capitalize(), cautions=by_step.get("place", [])))
@@ -66,9 +67,21 @@ def _heat(request: PlanInput, controls: Controls, result: SimulateResult, by_ste
     return steps
 
 
-def _deck_hint(request: PlanInput) -> str:
+def flour_words(deck_c: float) -> str:
+    """What a pinch of flour does on a deck at deck_c."""
+    seconds = flour_golden_s(deck_c)
+    if seconds > 240.0:
+        return "a pinch of flour keeps its colour for minutes"
+    if seconds > 100.0:
+        return f"a pinch of flour is golden after {seconds / 60.0:.0f} minutes"
+    if seconds > 12.0:
+        return f"a pinch of flour is golden in about {5.0 * round(seconds / 5.0):.0f} seconds"
+    return f"a pinch of flour is golden in {round(seconds)} seconds, then dark" if seconds > 5.5 else "a pinch of flour darkens at once"
+
+
+def _deck_hint(request: PlanInput, deck_c: float) -> str:
     """How to read the deck with what is there, and without."""
-    looks = "flour browns in half a minute"
+    looks = flour_words(deck_c)
     if "infrared" not in request.instruments:
         return f"{looks}, the oven's light has come and gone twice"
     aim = request.surface.traits.aim if request.surface is not None else ""
@@ -88,7 +101,7 @@ def _light(request: PlanInput, controls: Controls, by_step: dict[str, list[str]]
             0, Step(at_s=start - 60, kind="place", text=f"{support_name(request).capitalize()} on the grate, while cold", cautions=by_step.get("place", []))
         )
     read = "infrared, front and back; or " if "infrared" in request.instruments else ""
-    hint = "a hand over it lasts a second or two" if request.on_grate else f"{read}flour browns in seconds"
+    hint = "a hand over it lasts a second or two" if request.on_grate else read + flour_words(controls.setpoint_c)
     steps.append(Step(at_s=-120, kind="check", text=f"{what.capitalize()} near {celsius(controls.setpoint_c)}?", hint=hint))
     return steps
 

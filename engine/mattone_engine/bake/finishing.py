@@ -12,6 +12,10 @@ from mattone_engine.bake.plan_input import PlanInput
 
 # The latest moment a control can be set to, as in Controls.
 LATEST_S = 3600.0
+# An element lit for less has hardly begun to glow, s.
+SHORTEST_LIT_S = 60.0
+# Hands do one thing at a time: so far apart a turn stands from what else is done, s.
+APART_S = 45.0
 
 
 def five(seconds: float) -> float:
@@ -43,13 +47,34 @@ def finished(chosen: Candidate, request: PlanInput) -> Controls:
         return chosen.controls
     # Beside a flame a round is turned all the time; the first turn stands for the others.
     flame = request.fire is not None and not request.fire.hooded
-    changes: dict[str, object] = {"turn_s": 20.0 if flame else turn_at(chosen.done.t_s)}
-    end_s = min(LATEST_S, 5.0 * math.ceil(chosen.done.t_s / 5.0))
+    done_s = chosen.done.t_s
+    changes: dict[str, object] = {"turn_s": 20.0 if flame else turn_beside(chosen.controls, done_s)}
+    end_s = min(LATEST_S, 5.0 * math.ceil(done_s / 5.0))
     for name in ("top_element", "shield"):
         span = getattr(chosen.controls, name)
-        if span is not None and span.off_s > chosen.done.t_s > span.on_s and end_s > span.on_s:
-            changes[name] = Span(on_s=span.on_s, off_s=end_s)
+        if span is None:
+            continue
+        on_s, off_s = span.on_s, min(span.off_s, end_s)
+        if name == "top_element" and off_s - on_s < SHORTEST_LIT_S:
+            on_s = max(0.0, off_s - SHORTEST_LIT_S)
+            off_s = max(off_s, on_s + SHORTEST_LIT_S)
+        # What would begin after the pull is left out.
+        changes[name] = Span(on_s=on_s, off_s=off_s) if on_s < done_s and off_s > on_s else None
+    if chosen.controls.move is not None and chosen.controls.move.at_s >= done_s:
+        changes["move"] = None
     return chosen.controls.model_copy(update=changes)
+
+
+def turn_beside(c: Controls, done_s: float) -> float | None:
+    """When to turn: a little after half time, apart from what else hands do then; None where no moment is left."""
+    busy = [at for at in (c.par_bake_s, c.cheese_s, c.move.at_s if c.move is not None else None) if at is not None]
+    wanted = turn_at(done_s)
+    free = [
+        at
+        for at in (wanted, *(at + APART_S for at in busy), *(at - APART_S for at in busy))
+        if 15.0 <= at <= done_s - APART_S and all(abs(at - other) >= APART_S for other in busy)
+    ]
+    return min((five(at) for at in free), key=lambda at: abs(at - wanted), default=None)
 
 
 def best_of_each_method(ranked: Iterable[Candidate], request: PlanInput) -> list[Candidate]:

@@ -34,6 +34,8 @@ class Asked(Protocol):
     @property
     def may_hob(self) -> bool: ...
     @property
+    def may_move(self) -> bool: ...
+    @property
     def on_grate(self) -> bool: ...
 
 
@@ -125,6 +127,14 @@ def _refuse_of_oven(request: Asked, limits: Limits, c: Controls) -> None:
 
 def _refuse_levels(request: Asked, c: Controls) -> None:
     levels = request.hearth.levels
+    if c.move is not None and not request.may_move:
+        raise ValueError("controls.move: a hot deck stays where it lies; only a pan or a tray is moved. Leave the move out.")
+    if c.move is not None and c.move.level == c.level:
+        raise ValueError(f"controls.move: it stands on level {c.level} already; choose another level or leave the move out.")
+    if c.shield is not None and c.level >= levels:
+        raise ValueError(f"controls.shield: nothing goes above the top level, {levels}; bake a level lower or leave the shield out.")
+    if c.shield is not None and c.top_element is not None and c.shield.on_s < c.top_element.off_s and c.top_element.on_s < c.shield.off_s:
+        raise ValueError("controls.shield: a shield under the top element keeps its heat from the top; leave one of the two out.")
     if c.move is not None and c.move.level > levels:
         raise ValueError(f"controls.move: level {c.move.level} is above the top level, {levels}.")
     if c.overhead is None:

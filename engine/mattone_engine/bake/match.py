@@ -14,6 +14,7 @@ from pydantic import Field
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, Span
+from mattone_engine.bake.finishing import SHORTEST_LIT_S
 from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan import verdict
@@ -29,7 +30,7 @@ from mattone_engine.things.base import StrictModel
 from mattone_engine.things.dough import LARGEST_CM2
 from mattone_engine.things.rig import Reach, Rig, allowed
 
-TOP_ELEMENT_S = (45.0, 120.0)
+TOP_ELEMENT_S = (SHORTEST_LIT_S, 120.0)
 
 
 # What a head eats, as dough or, where it is thin, as a plate full; a pizza's rest before the knife; the usual wait between two, in minutes.

@@ -60,5 +60,5 @@ def possible_methods(request: PlanInput, limits: Limits) -> list[str]:
     if request.toppings.mass_g > 0:
         found.append("par-bake")
     if levels >= 2:
-        found += ["shield", "moved between levels"]
+        found += ["shield", *(["moved between levels"] if request.may_move else [])]
     return found

@@ -88,8 +88,8 @@ def _water_wanted(request: PlanInput, dough: Dough, loss_pct: float) -> float:
     share = loss_pct / 100.0
     wanted = (aim + share * (100.0 + dough.oil_pct + dough.sugar_pct)) / (1.0 - share)
     low, high = known.band.hydration_pct
-    # Less water than the cook chose only where it leaves the style's band.
-    aimed = max(low, min(high, wanted)) if wanted > dough.hydration_pct else min(dough.hydration_pct, high)
+    # Never less where the crumb dries out, and else only where the cook's water leaves the style's band.
+    aimed = max(dough.hydration_pct, low, min(high, wanted)) if wanted > dough.hydration_pct else min(dough.hydration_pct, high)
     points = round(aimed - dough.hydration_pct)
     return float(max(-20, min(20, points))) if abs(points) >= LEAST_POINTS else 0.0
 

@@ -9,10 +9,10 @@ from functools import lru_cache
 
 from mattone_engine.bake.candidate import Candidate, score_of
 from mattone_engine.bake.controls import Controls, DoughChange, Move, Span
-from mattone_engine.bake.finishing import LATEST_S, best_of_each_method, closer, finished, five
+from mattone_engine.bake.finishing import LATEST_S, SHORTEST_LIT_S, best_of_each_method, closer, finished, five
 from mattone_engine.bake.fire import lit_minutes
 from mattone_engine.bake.from_controls import bake_of, hearth_of, hearth_set
-from mattone_engine.bake.limits import limits_of
+from mattone_engine.bake.limits import limits_of, refuse_controls
 from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.no_pull import no_pull
 from mattone_engine.bake.parallel import in_parallel
@@ -31,7 +31,7 @@ LONGEST_PREHEAT_MIN = 75
 NEAR_PLATEAU_K = 8.0
 
 
-TOP_SECONDS = (45.0, 90.0, 150.0)
+TOP_SECONDS = (SHORTEST_LIT_S, 90.0, 150.0)
 
 
 LATE_SECONDS = (60.0, 100.0)
@@ -157,8 +157,7 @@ class Search:
             chosen = whole[0].controls
             for level in (chosen.level - 1, chosen.level + 1):
                 near = chosen.model_copy(update={"level": level})
-                clear = chosen.overhead is None or level < chosen.overhead.level
-                if 1 <= level <= self.request.hearth.levels and clear and near not in self.tried and self._asked(near):
+                if level >= 1 and near not in self.tried and self._can(near) and self._asked(near):
                     whole.append(self.try_controls(near, whole=True))
             whole.sort(key=lambda c: c.score)
         if self.request.formula_free:
@@ -214,7 +213,7 @@ class Search:
         if on_s > 0.0:
             return
         for change in (-25.0, 25.0):
-            if off_s + change > on_s + 10.0:
+            if off_s + change >= on_s + SHORTEST_LIT_S:
                 self.at(setpoint_c, best.controls.level, Span(on_s=on_s, off_s=off_s + change))
 
     def _late(self, setpoint_c: float, level: int, end_s: float, seconds: float) -> None:
@@ -235,14 +234,17 @@ class Search:
         ways = list(self._handlings(best))
         if best.controls.top_element is not None:
             ways += self._second_decks(plain[0].controls)
-        in_parallel(self.try_controls, ways)
+        in_parallel(self.try_controls, [way for way in ways if self._can(way)])
         for name in ("shield", "move", "hob_s", "par_bake_s", "cheese_s", "overhead"):
             with_it = [c for c in self.ranked() if getattr(c.controls, name) is not None]
             if with_it and with_it[0].score < best.score + 0.15:
-                in_parallel(self.try_controls, list(closer(with_it[0].controls, name)))
+                in_parallel(self.try_controls, [way for way in closer(with_it[0].controls, name) if self._can(way)])
         ahead = self.ranked()[0]
-        if ahead.controls.cheese == "room" and self.request.toppings.mass_g > 0 and ahead.controls.par_bake_s is None:
-            in_parallel(self.try_controls, [ahead.controls.model_copy(update={"cheese": cold}) for cold in ("fridge", "frozen")])
+        # Cold cheese browns later: no help where it is too pale already. Frozen, it sheds water on what bakes slowly.
+        dark = ahead.cheese_l <= self.target.cheese
+        if dark and ahead.controls.cheese == "room" and self.request.toppings.mass_g > 0 and ahead.controls.par_bake_s is None:
+            brittle = self.request.surface is not None and self.request.surface.traits.brittle
+            in_parallel(self.try_controls, [ahead.controls.model_copy(update={"cheese": cold}) for cold in ("fridge", *(() if brittle else ("frozen",)))])
 
     def _handlings(self, base: Candidate) -> Iterable[Controls]:
         # What is done by hand is done within the hour that controls reach.
@@ -254,13 +256,15 @@ class Search:
 
         if levels >= 2:
             for share in (0.45, 0.7):
-                yield but(shield=Span(on_s=five(share * done), off_s=five(1.8 * done)))
+                below = min(c.level, levels - 1)
+                yield but(level=below, top_element=None, shield=Span(on_s=five(share * done), off_s=five(1.8 * done)))
                 for level in {max(1, c.level - 2), min(levels, c.level + 2)} - {c.level}:
                     yield but(move=Move(at_s=five(share * done), level=level))
         if self.limits.may_hob:
             for seconds in (60.0, 120.0, 200.0):
                 yield but(hob_s=seconds)
         if request.toppings.mass_g > 0:
+            yield but(par_bake_s=five(max(0.3 * done, min(0.7 * done, done - 240.0))))
             for share in (0.3, 0.55):
                 yield but(par_bake_s=five(share * done))
                 yield but(cheese_s=five(share * done))
@@ -302,6 +306,14 @@ class Search:
             and change.paste_pct <= 20.0
             and 0.8 <= change.thickness <= 1.25
         )
+
+    def _can(self, controls: Controls) -> bool:
+        """Whether these controls can be set and done on this rig."""
+        try:
+            refuse_controls(self.request, self.limits, controls)
+        except ValueError:
+            return False
+        return True
 
     def _asked(self, controls: Controls) -> bool:
         return not self.request.methods or method_of(self.request, controls) in self.request.methods

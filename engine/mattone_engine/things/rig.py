@@ -55,6 +55,11 @@ class Rig(StrictModel):
         return self.surface is not None and self.surface.bars and self.pan is None
 
     @property
+    def may_move(self) -> bool:
+        """Whether what bakes can go to another level: a pan or a tray can, a hot deck is left where it lies."""
+        return self.fire is None and (self.pan is not None or (self.surface is not None and self.surface.traits.role == "tray"))
+
+    @property
     def may_hob(self) -> bool:
         """A hob start: a burner, a bare metal pan with walls, the dough proofed in it."""
         return self.hob_kw is not None and self.fire is None and self.pan is not None and self.pan.traits.burner and self.coating_limit_c is None

@@ -41,8 +41,13 @@ export function handlingsOf(
       controls.level >= (levels + 1) / 2
         ? Math.max(1, controls.level - 2)
         : Math.min(levels, controls.level + 2);
-    add("shield", "a shield above", { shield: { on_s: five(0.55 * done), off_s: five(1.8 * done) } });
-    add("move", `move to level ${String(to)}`, { move: { at_s: five(0.5 * done), level: to } });
+    if (controls.level < levels || controls.shield != null)
+      add("shield", "a shield above", {
+        shield: { on_s: five(0.55 * done), off_s: five(1.8 * done) },
+        top_element: null,
+      });
+    if (can("moved between levels") || controls.move != null)
+      add("move", `move to level ${String(to)}`, { move: { at_s: five(0.5 * done), level: to } });
   }
   if (can("par-bake")) {
     const once = { par_bake_s: null, cheese_s: null };
