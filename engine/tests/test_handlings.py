@@ -67,11 +67,13 @@ def faults(request: PlanInput, told: PlanResult) -> list[str]:
     late = {"turn": c.turn_s, "move": c.move.at_s if c.move else None, "topping": c.par_bake_s, "cheese": c.cheese_s}
     late |= {"element": c.top_element.on_s if c.top_element else None, "shield": c.shield.on_s if c.shield else None}
     found += [f"{name} after the pull" for name, at in late.items() if at is not None and at > done_s]
+    # What lasts to the end goes off at the pull, on a round five seconds.
+    found += [f"{span} to go off after the pull" for span in (c.top_element, c.shield) if span is not None and span.off_s > done_s + 10.0]
     busy = [at for at in (c.move.at_s if c.move else None, c.par_bake_s, c.cheese_s) if at is not None]
     if c.turn_s is not None and any(abs(c.turn_s - at) < APART_S for at in busy):
         found.append("turned while something else is done")
     if c.par_bake_s is not None and done_s - c.par_bake_s < SHORTEST_TOPPED_S - 10.0:
-        found.append("topped too late")
+        found.append(f"topped too late: {c.par_bake_s:g} of {done_s:g}")
     if c.cheese == "frozen" and request.surface is not None and request.surface.traits.brittle:
         found.append("frozen cheese on a stone")
     return found

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 from functools import lru_cache
 
-from mattone_engine.bake.candidate import Candidate, score_of
+from mattone_engine.bake.candidate import SHORTEST_TOPPED_S, Candidate, score_of
 from mattone_engine.bake.controls import Controls, DoughChange, Move, Span
 from mattone_engine.bake.finishing import LATEST_S, SHORTEST_LIT_S, best_of_each_method, closer, finished, five
 from mattone_engine.bake.fire import lit_minutes
@@ -80,6 +80,8 @@ class Search:
         self.target = wanted(self.style, request.target, topped=request.toppings.mass_g > 0, altitude_m=request.altitude_m)
         self.tried: dict[Controls, Candidate] = {}
         self._like: SimulateInput | None = None
+        # What goes off after the pull however it is set: nothing to be told.
+        self._unsettled: set[Controls] = set()
         # What Why has looked at beside the chosen one; see neighbour.
         self.compared: dict[Controls, Candidate] = {}
 
@@ -150,7 +152,7 @@ class Search:
         # one is named.
         finalists = ranked[:FINALISTS]
         finalists += [c for c in best_of_each_method(ranked, self.request)[:3] if c not in finalists]
-        whole = in_parallel(lambda candidate: self.try_controls(finished(candidate, self.request), whole=True), finalists)
+        whole = in_parallel(self._finished, finalists)
         whole.sort(key=lambda c: c.score)
         if self.request.fire is None:
             # One step up or down from the best, measured as it was.
@@ -158,11 +160,18 @@ class Search:
             for level in (chosen.level - 1, chosen.level + 1):
                 near = chosen.model_copy(update={"level": level})
                 if level >= 1 and near not in self.tried and self._can(near) and self._asked(near):
-                    whole.append(self.try_controls(near, whole=True))
+                    whole.append(self._settled(self.try_controls(near, whole=True)))
             whole.sort(key=lambda c: c.score)
         if self.request.formula_free:
-            whole.append(self._with_dough(whole[0]))
-        return sorted(whole, key=lambda c: c.score)
+            whole.append(self._settled(self._with_dough(whole[0])))
+        in_time = [c for c in whole if c.controls not in self._unsettled and not _topped_too_late(c)]
+        if not in_time and not self.request.methods:
+            plain = next(c for c in self.ranked() if c.controls.top_element is None and c.controls.shield is None and c.controls.par_bake_s is None)
+            in_time = [self.try_controls(finished(plain, self.request), whole=True)]
+        if not in_time:
+            asked = " or ".join(self.request.methods)
+            raise InputError("methods", f"By {asked} this bake is done before what has to be done in it; choose another method.")
+        return sorted(in_time, key=lambda c: c.score)
 
     def _in_oven(self) -> None:
         limits = self.request.hearth
@@ -307,6 +316,21 @@ class Search:
             and 0.8 <= change.thickness <= 1.25
         )
 
+    def _finished(self, candidate: Candidate) -> Candidate:
+        """The candidate as it is told, baked whole."""
+        return self._settled(self.try_controls(finished(candidate, self.request), whole=True))
+
+    def _settled(self, found: Candidate) -> Candidate:
+        """What lasts to the end goes off at the pull that the whole bake has; a later or sooner end moves it a little."""
+        for _ in range(5):
+            again = finished(found, self.request)
+            if all(getattr(again, name) == getattr(found.controls, name) for name in ("top_element", "shield", "move")):
+                return found
+            found = self.try_controls(again, whole=True)
+        # Lit late it brings the pull so near that a minute of it never ends there.
+        self._unsettled.add(found.controls)
+        return found
+
     def _can(self, controls: Controls) -> bool:
         """Whether these controls can be set and done on this rig."""
         try:
@@ -321,6 +345,10 @@ class Search:
     def ranked(self, *, asked: bool = False) -> list[Candidate]:
         """All candidates, best first; with `asked` only those of the methods asked for."""
         return sorted((c for c in self.tried.values() if not asked or self._asked(c.controls)), key=lambda c: c.score)
+
+
+def _topped_too_late(c: Candidate) -> bool:
+    return c.controls.par_bake_s is not None and c.done.is_pull and c.done.t_s - c.controls.par_bake_s < SHORTEST_TOPPED_S
 
 
 def _range(low: float, high: float) -> list[float]:
