@@ -80,8 +80,6 @@ class Search:
         self.target = wanted(self.style, request.target, topped=request.toppings.mass_g > 0, altitude_m=request.altitude_m)
         self.tried: dict[Controls, Candidate] = {}
         self._like: SimulateInput | None = None
-        # What goes off after the pull however it is set: nothing to be told.
-        self._unsettled: set[Controls] = set()
         # What Why has looked at beside the chosen one; see neighbour.
         self.compared: dict[Controls, Candidate] = {}
 
@@ -152,7 +150,7 @@ class Search:
         # one is named.
         finalists = ranked[:FINALISTS]
         finalists += [c for c in best_of_each_method(ranked, self.request)[:3] if c not in finalists]
-        whole = in_parallel(self._finished, finalists)
+        whole = in_parallel(lambda candidate: self.try_controls(finished(candidate, self.request), whole=True), finalists)
         whole.sort(key=lambda c: c.score)
         if self.request.fire is None:
             # One step up or down from the best, measured as it was.
@@ -160,18 +158,32 @@ class Search:
             for level in (chosen.level - 1, chosen.level + 1):
                 near = chosen.model_copy(update={"level": level})
                 if level >= 1 and near not in self.tried and self._can(near) and self._asked(near):
-                    whole.append(self._settled(self.try_controls(near, whole=True)))
+                    whole.append(self.try_controls(near, whole=True))
             whole.sort(key=lambda c: c.score)
         if self.request.formula_free:
-            whole.append(self._settled(self._with_dough(whole[0])))
-        in_time = [c for c in whole if c.controls not in self._unsettled and not _topped_too_late(c)]
-        if not in_time and not self.request.methods:
+            whole.append(self._with_dough(whole[0]))
+        told = self._best_settled(whole)
+        if not told and not self.request.methods:
             plain = next(c for c in self.ranked() if c.controls.top_element is None and c.controls.shield is None and c.controls.par_bake_s is None)
-            in_time = [self.try_controls(finished(plain, self.request), whole=True)]
-        if not in_time:
+            told = [self.try_controls(finished(plain, self.request), whole=True)]
+        if not told:
             asked = " or ".join(self.request.methods)
             raise InputError("methods", f"By {asked} this bake is done before what has to be done in it; choose another method.")
-        return sorted(in_time, key=lambda c: c.score)
+        return told
+
+    def _best_settled(self, whole: list[Candidate]) -> list[Candidate]:
+        """Best first, the best of them as a cook can do it; those that nobody can are left out as they come up."""
+        left = [c for c in whole if not _topped_too_late(c)]
+        ready: set[Controls] = set()
+        while left:
+            left.sort(key=lambda c: c.score)
+            if left[0].controls in ready:
+                break
+            settled = self._settled(left.pop(0))
+            if settled is not None and not _topped_too_late(settled):
+                ready.add(settled.controls)
+                left.append(settled)
+        return left
 
     def _in_oven(self) -> None:
         limits = self.request.hearth
@@ -316,20 +328,17 @@ class Search:
             and 0.8 <= change.thickness <= 1.25
         )
 
-    def _finished(self, candidate: Candidate) -> Candidate:
-        """The candidate as it is told, baked whole."""
-        return self._settled(self.try_controls(finished(candidate, self.request), whole=True))
+    def _settled(self, found: Candidate) -> Candidate | None:
+        """What lasts to the end goes off at the pull that the whole bake has; a later or sooner end moves that a little.
 
-    def _settled(self, found: Candidate) -> Candidate:
-        """What lasts to the end goes off at the pull that the whole bake has; a later or sooner end moves it a little."""
-        for _ in range(5):
+        None where it never does: lit late, an element can bring the pull so near that a minute of it does not end there.
+        """
+        for _ in range(6):
             again = finished(found, self.request)
             if all(getattr(again, name) == getattr(found.controls, name) for name in ("top_element", "shield", "move")):
                 return found
             found = self.try_controls(again, whole=True)
-        # Lit late it brings the pull so near that a minute of it never ends there.
-        self._unsettled.add(found.controls)
-        return found
+        return None
 
     def _can(self, controls: Controls) -> bool:
         """Whether these controls can be set and done on this rig."""
