@@ -48,14 +48,16 @@ class Calibrating(TestCase):
     def test_a_plan_made_afterwards_knows_of_it(self) -> None:
         sentence = {"hearth_id": self.hearth.pk, "surface_id": self.log["surface_id"]}
 
-        def planned() -> tuple[dict[str, Any], float]:
-            told = self.client.post("/api/plans/preview", {"sentence": sentence}, content_type="application/json").json()
-            return told["ask"], told["result"]["result"]["window_end_s"] / told["result"]["result"]["look_from_s"]
+        def planned(**kept: Any) -> tuple[dict[str, Any], float, dict[str, Any]]:
+            told = self.client.post("/api/plans/preview", {"sentence": sentence, **kept}, content_type="application/json").json()
+            result = told["result"]["result"]
+            return told["ask"], result["window_end_s"] / result["look_from_s"], told["result"]["controls"]
 
-        before, wide = planned()
+        before, wide, controls = planned()
         self.assertEqual(before["knowledge"]["dial_k"]["spread"], 12.0)
         made = self.post(f"hearths/{self.hearth.pk}/calibrations?version=1", self.log).json()
-        asked, narrow = planned()
+        # Set as before: another way of baking has a window of its own.
+        asked, narrow, _ = planned(controls=controls)
         self.hearth.refresh_from_db()
         for name in ("dial_error_k", "power_kw", "loss_factor", "deck_factor"):
             self.assertEqual(asked["hearth"][name], getattr(self.hearth, name))
@@ -63,7 +65,7 @@ class Calibrating(TestCase):
         self.assertLess(asked["knowledge"]["dial_k"]["spread"], 6.0)
         self.assertLess(narrow, wide)
         self.post(f"calibrations/{made['id']}/roll-back")
-        self.assertEqual(planned(), (before, wide))
+        self.assertEqual(planned(), (before, wide, controls))
 
     def test_one_made_before_spreads_were_kept_narrows_as_usual(self) -> None:
         Calibration.objects.create(owner=self.cook, hearth=self.hearth, say="", trust="good", before={}, after={})
