@@ -4,8 +4,9 @@ from unittest import TestCase
 
 from mattone_engine.bake.help import help_most
 from mattone_engine.bake.match import MatchInput, MatchRig, match, portion
-from mattone_engine.bake.plan import plan, verdict
+from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.verdict import verdict
 from mattone_engine.styles import style, styles
 from mattone_engine.things import Pan, Surface
 from mattone_engine.things.capabilities import materials
@@ -27,7 +28,7 @@ class TheBoard(TestCase):
         shaped = {"neapolitan", "home_oven_round", "new_york", "thin_crisp", "family_tray", "gluten_free_round"}
         in_pans = {"cast_iron_pan", "tall_square_pan", "grandma", "sicilian", "roman_tray", "focaccia"}
         found = {(cell.style, cell.rig) for cell in told.cells}
-        self.assertEqual(found, {(key, rig) for key in shaped for rig in ("steel", "tray")} | {(key, "iron") for key in in_pans})
+        self.assertEqual(found, {(key, rig) for key in shaped for rig in ("steel", "tray")} | {(key, rig) for key in in_pans for rig in ("iron", "tray")})
         # What is grilled wants a grill; everything else there is stands somewhere.
         self.assertEqual(set(told.styles) - {key for key, _ in found}, {"grilled"})
 

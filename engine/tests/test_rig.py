@@ -77,8 +77,10 @@ class StylesOnRigs(TestCase):
             walls = KINDS.pans[pan].walled
             if known.shape == "pan" and walls:
                 self.assertIs(verdict, Verdict.GOES, (known.key, pan))
-            if known.shape != "pan" and walls:
+            if known.shape != "pan" and not KINDS.pans[pan].carries:
                 self.assertLess(verdict.reach, Reach.OFFERED, (known.key, pan))
+            bare = allowed(known, Rig(hearth=oven, pan=Pan(kind=pan, wall_cm=0.5)), 500.0)
+            self.assertEqual(bare is Verdict.WANTS_WALLS, known.shape == "pan", (known.key, pan))
         self.assertIs(allowed(style("focaccia"), Rig(hearth=oven, surface=Surface(kind="stone"))), Verdict.NEEDS_A_PAN)
 
     def test_what_the_board_shows_a_plan_takes(self) -> None:

@@ -65,7 +65,7 @@ def surface_thing(row: Surface) -> SurfaceThing:
 
 
 def pan_thing(row: Pan) -> PanThing:
-    return PanThing.model_validate({"kind": row.kind, "thickness_mm": row.thickness_mm})
+    return PanThing.model_validate({"kind": row.kind, "thickness_mm": row.thickness_mm, "wall_cm": row.wall_cm})
 
 
 def hob_kw(request: HttpRequest) -> float | None:
@@ -130,7 +130,7 @@ class Offered:
         self._known: dict[tuple[object, ...], tuple[list[str], list[int]]] = {}
 
     def on(self, rig: MatchRig) -> tuple[list[str], list[int]]:
-        kind = (rig.hearth, rig.surface.kind if rig.surface else "", rig.pan.kind if rig.pan else "", rig.pan_area_cm2, rig.coating_limit_c)
+        kind = (rig.hearth, rig.surface.kind if rig.surface else "", (rig.pan.kind, rig.pan.wall_mm) if rig.pan else "", rig.pan_area_cm2, rig.coating_limit_c)
         if kind not in self._known:
             self._known[kind] = (
                 [style.key for style in styles().values() if _offered(style, rig)],

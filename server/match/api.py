@@ -86,10 +86,12 @@ def _cells(request: HttpRequest, rigs: list[tuple[RigOut, MatchRig]]) -> tuple[M
     for here, text in zip(slices, answers_in_slices(request, "match", asks), strict=False):
         told = MatchResult.model_validate_json(text)
         named = {f"r{i}": rig.key for i, rig in enumerate(here)}
-        parts.append(told.model_copy(update={"cells": [cell.model_copy(update={"rig": named[cell.rig]}) for cell in told.cells]}))
+        renamed = {name: [one.model_copy(update={"rig": named[one.rig]}) for one in getattr(told, name)] for name in ("cells", "left_out")}
+        parts.append(told.model_copy(update=renamed))
     order = {key: i for i, key in enumerate(parts[0].styles)}
     cells = sorted((cell for part in parts for cell in part.cells), key=lambda cell: order[cell.style])
-    return MatchResult(styles=parts[0].styles, cells=cells, engine=parts[0].engine), sum(map(len, slices[len(parts) :]))
+    left_out = [one for part in parts for one in part.left_out]
+    return MatchResult(styles=parts[0].styles, cells=cells, left_out=left_out, engine=parts[0].engine), sum(map(len, slices[len(parts) :]))
 
 
 @router.get("/help", response=HelpResult)

@@ -6,7 +6,8 @@ import math
 from dataclasses import dataclass
 
 from mattone_engine.bake.controls import Controls
-from mattone_engine.heat.outcome import GUMMY_KG_M2, SET_KG_M2, Done, Series, TargetCrust
+from mattone_engine.bake.verdict import NOT_HERE, WORDS, heat_term, rank_of
+from mattone_engine.heat.outcome import GUMMY_KG_M2, PALE_L, SET_KG_M2, Done, Series, TargetCrust
 from mattone_engine.styles import Style
 
 # What each handling costs beside what it brings: another thing to do, to lift, to forget.
@@ -33,7 +34,10 @@ SHORTEST_TOPPED_S = 150.0
 
 @dataclass(frozen=True)
 class Candidate:
-    """One set of controls with what it would bake; lower scores are nearer the target."""
+    """One set of controls with what it would bake; lower scores are nearer the target.
+
+    misfit: the place in WORDS that its rig and handling leave at best.
+    """
 
     controls: Controls
     done: Done
@@ -48,12 +52,38 @@ class Candidate:
     wet_kg_m2: float
     base_there_s: float | None
     rim_there_s: float | None
+    misfit: int = 0
+
+    @property
+    def is_pizza(self) -> bool:
+        """Whether there is a moment to pull it, its base no longer pale."""
+        return not self.no_pull and self.base_l <= PALE_L
+
+    @property
+    def rank(self) -> int:
+        """The place of its word in WORDS: the worse of crust and rig."""
+        return max(self.misfit, rank_of(self.score)) if self.is_pizza else NOT_HERE
+
+    @property
+    def word(self) -> str:
+        """What the rig deserves with these controls."""
+        return WORDS[self.rank]
+
+    @property
+    def order(self) -> tuple[int, float]:
+        """What candidates are ranked by: a better word first."""
+        return (self.rank, self.score)
 
 
-def score_of(done: Done, result: Series, target: TargetCrust, known: Style, controls: Controls) -> float:
-    """Distance in colour, then crumb, then being out of the style's time, then handling."""
+def topped_too_late(controls: Controls, done: Done) -> bool:
+    """Whether a par-baked base has too little time left with its topping on."""
+    return controls.par_bake_s is not None and done.is_pull and done.t_s - controls.par_bake_s < SHORTEST_TOPPED_S
+
+
+def score_of(done: Done, result: Series, target: TargetCrust, known: Style, controls: Controls, heat_c: float) -> float:
+    """Distance in colour, then crumb, then being out of the style's heat and time, then handling."""
     loss = float(result.loss_pct[done.index])
-    score = done.distance
+    score = done.distance + heat_term(heat_c, known.deck_c)
     score += 0.5 * (max(0.0, loss - target.loss_pct) / 3.0) ** 2 + 0.1 * (max(0.0, target.loss_pct - loss) / 5.0) ** 2
     # A gummy line under the sauce is a fault however right the colours are.
     score += GUMMY_PENALTY * max(0.0, float(result.wet_kg_m2[done.index]) - SET_KG_M2) / (GUMMY_KG_M2 - SET_KG_M2)
@@ -69,7 +99,7 @@ def score_of(done: Done, result: Series, target: TargetCrust, known: Style, cont
     score += COLD_CHEESE_PENALTY * (controls.cheese != "room")
     if controls.dough is not None:
         score += DOUGH_PENALTY * len(controls.dough.model_fields_set)
-    if controls.par_bake_s is not None and done.t_s - controls.par_bake_s < SHORTEST_TOPPED_S:
+    if topped_too_late(controls, done):
         # There is no time to top it and still melt the cheese on a set base.
         score += 2.0
     for late in (controls.top_element, controls.shield):

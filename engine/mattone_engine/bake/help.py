@@ -8,7 +8,7 @@ from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.match import MatchInput, MatchRig, asked_styles, best_of, makes_sense, plan_input
 from mattone_engine.bake.neighbour import with_request
 from mattone_engine.bake.parallel import in_parallel
-from mattone_engine.bake.plan import verdict
+from mattone_engine.bake.verdict import verdict
 from mattone_engine.heat.outcome import PALE_L
 from mattone_engine.styles import Style
 from mattone_engine.things import Overhead, Pan, Surface

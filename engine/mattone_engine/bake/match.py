@@ -6,6 +6,7 @@ time. Opening it as a plan searches again, finely.
 
 from __future__ import annotations
 
+import math
 from functools import lru_cache
 from typing import Annotated
 
@@ -14,23 +15,31 @@ from pydantic import Field
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, Span
-from mattone_engine.bake.finishing import SHORTEST_LIT_S
+from mattone_engine.bake.finishing import SHORTEST_LIT_S, five
+from mattone_engine.bake.hindrance import hindrance
 from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.parallel import in_parallel
-from mattone_engine.bake.plan import verdict
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.search import Search
-from mattone_engine.bake.text import celsius
+from mattone_engine.bake.verdict import NOT_HERE, SCORES, is_near
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
-from mattone_engine.heat.outcome import GUMMY_KG_M2, PALE_L
 from mattone_engine.styles import Style, styles
 from mattone_engine.things import Dough, Toppings
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.dough import LARGEST_CM2
-from mattone_engine.things.rig import Reach, Rig, allowed
+from mattone_engine.things.rig import Rig, Verdict, allowed
 
-TOP_ELEMENT_S = (SHORTEST_LIT_S, 120.0)
+# The element early, and from so long before the pull.
+TOP_ELEMENT_S = (SHORTEST_LIT_S, 75.0)
+HOB_S = (60.0, 120.0)
+# A crust so near, or so well inside its word's share, is not looked for further.
+CERTAIN, CERTAIN_SHARE = 0.2, 0.35
+# Up to these scores a better word than each in WORDS is within reach; from HOPELESS on none is, and from FAR_FROM_IT
+# nothing else is tried.
+WITHIN_REACH = (0.0, 0.53, 2.7)
+HOPELESS = 8.0
+FAR_FROM_IT = 20.0
 
 
 # What a head eats, as dough or, where it is thin, as a plate full; a pizza's rest before the knife; the usual wait between two, in minutes.
@@ -68,6 +77,8 @@ class Cell(StrictModel):
     style: str
     rig: str
     word: str
+    # The place of the word, 0 the best.
+    rank: int
     score: float
     likely_done_s: float
     method: str
@@ -87,20 +98,30 @@ class Cell(StrictModel):
     controls: Controls
 
 
+class LeftOut(StrictModel):
+    """A style that is not tried on a rig, and why."""
+
+    style: str
+    rig: str
+    why: str
+
+
 class MatchResult(StrictModel):
-    """Cells in the order of styles, then rigs; combinations that make no sense are left out."""
+    """Cells in the order of styles, then rigs; what makes no sense is left out, and says why."""
 
     styles: list[str]
     cells: list[Cell]
+    left_out: list[LeftOut]
     engine: str
 
 
 def match(request: MatchInput) -> MatchResult:
     """Every sensible cell of the board."""
     known = asked_styles(request)
-    pairs = [(one, rig) for one in known for rig in request.rigs if makes_sense(one, rig)]
-    cells = in_parallel(lambda pair: cell(pair[0], pair[1], request.altitude_m), pairs)
-    return MatchResult(styles=[one.key for one in known], cells=cells, engine=ENGINE_VERSION)
+    told = [(one, rig, tried_on(one, rig)) for one in known for rig in request.rigs]
+    cells = in_parallel(lambda pair: cell(pair[0], pair[1], request.altitude_m), [(one, rig) for one, rig, verdict in told if verdict is Verdict.GOES])
+    left_out = [LeftOut(style=one.key, rig=rig.key, why=verdict.text) for one, rig, verdict in told if verdict is not Verdict.GOES]
+    return MatchResult(styles=[one.key for one in known], cells=cells, left_out=left_out, engine=ENGINE_VERSION)
 
 
 def asked_styles(request: MatchInput) -> list[Style]:
@@ -112,9 +133,14 @@ def asked_styles(request: MatchInput) -> list[Style]:
     return [there[key] for key in request.styles] or list(there.values())
 
 
+def tried_on(known: Style, rig: MatchRig) -> Verdict:
+    """Whether a cook would try this style on this rig, and if not, why."""
+    return allowed(known, rig, piece_cm2(known, rig.pan_area_cm2))
+
+
 def makes_sense(known: Style, rig: MatchRig) -> bool:
     """Whether a cook would try."""
-    return allowed(known, rig, piece_cm2(known, rig.pan_area_cm2)).reach is Reach.BOARD
+    return tried_on(known, rig) is Verdict.GOES
 
 
 def plan_input(known: Style, rig: MatchRig, altitude_m: float) -> PlanInput:
@@ -159,61 +185,103 @@ def feeds(dough: Dough) -> float:
 # The board and what would help ask for the same rigs.
 @lru_cache(maxsize=1024)
 def best_of(request: PlanInput) -> tuple[Candidate, Search]:
-    """A short search that goes where the last bake points: few bakes a cell, enough for a word."""
+    """The best controls of a rig: by a short search where its word is certain, else by the one a plan makes."""
     search = Search(request)
     found = _best_over_fire(search) if request.fire is not None else _best_in_oven(search)
+    if not search.is_settled(search.misfit.rank) and _within_reach(found, search):
+        # As the opened plan will tell it.
+        longer = Search(request, baked_before=search.tried, for_word=True)
+        told = longer.run()[0]
+        search, found = longer, (found if told.rank == found.rank and found.score < told.score else told)
     return found, search
 
 
+def _within_reach(found: Candidate, search: Search) -> bool:
+    """Whether a longer search might end in another word: its own limit near, or a better one not far from what may have it."""
+    if found.rank == NOT_HERE:
+        return found.score <= HOPELESS
+    able = [c.score for c in search.tried.values() if c.misfit < found.rank]
+    return is_near(found.score, found.rank) or min(able, default=math.inf) <= WITHIN_REACH[found.rank]
+
+
 def _best_in_oven(search: Search) -> Candidate:
-    """Middle and low at full heat; then up, cooler, or the element on, by what lags or runs ahead."""
+    """Middle at full heat; then where base or rim points: up or down, cooler, the element on, a start on the hob."""
     request, target = search.request, search.target
-    limits, high = request.hearth, search.limits.hottest_c
-    middle = (limits.levels + 1) // 2
-    tried = [search.at(high, level) for level in sorted({1, middle})]
-    best = min(tried, key=lambda c: c.score)
-    if best.controls.level == middle and (best.rim_l > target.rim + 1.0 or best.done.limited_by == "core"):
-        tried.append(search.at(high, limits.levels))
-        best = min(tried, key=lambda c: c.score)
-    level = best.controls.level
-    dark = min(best.base_l - target.base, best.rim_l - target.rim)
-    if dark < -2.0 or best.done.limited_by == "core" or best.done.t_s < search.style.bake_s[0]:
-        tried += [search.at(high - less, level) for less in (20.0, 45.0) if high - less >= 180.0]
-    if search.limits.may_use_top_element and not search.fan_needed and best.rim_l > target.rim + 1.0:
-        tried += [search.at(high, max(level, middle), Span(on_s=0.0, off_s=seconds)) for seconds in TOP_ELEMENT_S]
-    if search.limits.may_hob and best.base_l > target.base + 4.0:
-        tried.append(search.try_controls(best.controls.model_copy(update={"hob_s": 120.0})))
-    return min(tried, key=lambda c: c.score)
+    levels, high = request.hearth.levels, search.limits.hottest_c
+    middle, floor = (levels + 1) // 2, search.misfit.rank
+    tried = [search.at(high, middle)]
+
+    def best() -> Candidate:
+        return min(tried, key=lambda c: c.order)
+
+    def is_certain() -> bool:
+        return best().rank == floor and best().score <= max(CERTAIN, CERTAIN_SHARE * SCORES[floor])
+
+    if is_certain():
+        return best()
+    up = best().rim_l - target.rim > best().base_l - target.base or best().done.limited_by == "core"
+    tried.append(search.at(high, levels if up else 1))
+    found = best()
+    if is_certain() or (found.rank == NOT_HERE and found.score > FAR_FROM_IT):
+        return found
+    level = found.controls.level
+    dark = min(found.base_l - target.base, found.rim_l - target.rim)
+    if dark < -2.0 or found.done.limited_by == "core" or found.done.t_s < search.style.bake_s[0]:
+        for dial in search.cooler(high)[1:3]:
+            tried.append(search.at(dial, level))
+            if best() is not tried[-1]:
+                break
+    by_hand = search.style.made.by_hand
+    own = "top_element" in by_hand
+    # An element goes with full heat: no help where less heat is what helps.
+    hot = best().score > 0.5 * found.score
+    if search.limits.may_use_top_element and not search.fan_needed and hot and (found.rim_l > target.rim + 1.0 or own) and not is_certain():
+        late = tried[0] if own else found
+        on_s = five(late.done.t_s - TOP_ELEMENT_S[1])
+        spans = ((max(level, middle), Span(on_s=0.0, off_s=TOP_ELEMENT_S[0])), (late.controls.level, Span(on_s=on_s, off_s=on_s + 100.0)))
+        tried += [search.at(high, *one) for one in spans]
+        if own and tried[-1].score < late.score and not is_certain():
+            # It brings the pull nearer: begin it sooner by half of that.
+            sooner_s = five(0.5 * (late.done.t_s + tried[-1].done.t_s) - TOP_ELEMENT_S[1])
+            tried.append(search.at(high, late.controls.level, Span(on_s=sooner_s, off_s=sooner_s + 100.0)))
+    if best().rank > floor and request.hearth.has_fan and request.hearth.fan_can_be_off:
+        # What hands do for it a fan may do by itself, and lift a top that stays pale.
+        if best().misfit > floor or found.rim_l > target.rim + 1.0:
+            tried.append(search.at(best().controls.setpoint_c, level, fan=True))
+    if search.limits.may_hob and (best().base_l > target.base + 3.0 or (best().rank > floor and "hob_s" in by_hand)):
+        controls = best().controls
+        tried += [search.try_controls(controls.model_copy(update={"hob_s": seconds})) for seconds in HOB_S]
+    return best()
 
 
 def _best_over_fire(search: Search) -> Candidate:
     """Three floors, then another top on the best of them, and a later flip where the bars are bare."""
     fire = search.request.fire
     assert fire is not None
-    high, low = search.limits.hottest_c, fire.lowest_c
+    faces = search.faces()
     flip = 60.0 if search.request.on_grate else None
-    tried = [search.over(round(face), fire.dome_usual_k, flip) for face in (high, 0.5 * (high + low), low)]
-    best = min(tried, key=lambda c: c.score).controls
-    top = fire.dome_high_k if min(tried, key=lambda c: c.score).rim_l > search.target.rim else fire.dome_low_k
+    tried = [search.over(face, fire.dome_usual_k, flip) for face in (faces[-1], faces[len(faces) // 2], faces[0])]
+    best = min(tried, key=lambda c: c.order).controls
+    top = fire.dome_high_k if min(tried, key=lambda c: c.order).rim_l > search.target.rim else fire.dome_low_k
     tried.append(search.over(best.setpoint_c, top, flip))
     if flip is not None:
-        tried.append(search.over(best.setpoint_c, best.dome_over_k or fire.dome_usual_k, 120.0))
-    return min(tried, key=lambda c: c.score)
+        tried.append(search.over(best.setpoint_c, fire.dome_usual_k, 100.0))
+    return min(tried, key=lambda c: c.order)
 
 
 def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
     """One cell of the board."""
     request = plan_input(known, rig, altitude_m)
     found, search = best_of(request)
-    pale = found.base_l > PALE_L or bool(found.no_pull)
     return Cell(
         style=known.key,
         rig=rig.key,
-        word="not here" if pale else verdict(found.score),
+        word=found.word,
+        rank=found.rank,
         score=round(found.score, 3),
         likely_done_s=found.done.t_s,
         method=method_of(request, found.controls),
-        reason=reason(found, search, known),
+        reason=hindrance(found, search),
         base_l=round(found.base_l, 1),
         rim_l=round(found.rim_l, 1),
         cheese_l=round(found.cheese_l, 1),
@@ -227,28 +295,3 @@ def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
         next_min=round(found.done.t_s / 60.0 + BETWEEN_MIN["fire" if request.fire is not None else "deck" if request.has_deck else "rack"], 1),
         controls=found.controls,
     )
-
-
-def reason(found: Candidate, search: Search, known: Style) -> str:
-    """What holds the crust back, in one line; empty where nothing does."""
-    if found.no_pull:
-        return found.no_pull
-    target, low = search.target, known.deck_c[0]
-    base_off, rim_off = found.base_l - target.base, found.rim_l - target.rim
-    if search.request.has_deck and found.deck_c < low - 25.0:
-        return f"deck {celsius(found.deck_c)}, wants {celsius(low)}"
-    if found.loss_pct > target.loss_pct + 3.5:
-        return f"dries out: {found.loss_pct:.0f} % lost"
-    if base_off > 5.0 and base_off > rim_off:
-        return "base lags behind the rim"
-    if rim_off > 5.0:
-        return "rim stays pale"
-    if base_off < -5.0:
-        return "base runs ahead"
-    if rim_off < -5.0:
-        return "rim runs ahead"
-    if found.wet_kg_m2 > GUMMY_KG_M2:
-        return "gummy under the sauce"
-    if found.done.t_s > 1.25 * known.bake_s[1]:
-        return "takes long"
-    return ""

@@ -13,6 +13,7 @@ from mattone_engine.bake.cautions import Caution, cautions
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.finishing import best_of_each_method, finished
 from mattone_engine.bake.from_controls import bake_of
+from mattone_engine.bake.hindrance import hindrance
 from mattone_engine.bake.limits import Limits
 from mattone_engine.bake.methods import method_of, possible_methods
 from mattone_engine.bake.plan_input import PlanInput
@@ -79,6 +80,8 @@ class PlanResult(StrictModel):
     controls: Controls
     method: str
     word: str
+    # What keeps it from a better word; empty where nothing does.
+    hindrance: str
     result: SimulateResult
     plans: list[Option]
     runner_up: str
@@ -97,18 +100,6 @@ class PlanResult(StrictModel):
     cavity_height_cm: float
     fire: FireBounds | None
     engine: str
-
-
-# Distance in colour and crumb up to which a rig deserves each word.
-VERDICTS = ((0.35, "made for it"), (1.5, "works"), (5.0, "a stretch"))
-
-
-def verdict(score: float) -> str:
-    """One word for how near a rig comes to a style."""
-    for limit, word in VERDICTS:
-        if score <= limit:
-            return word
-    return "not here"
 
 
 def plan(request: PlanInput, *, spread: tuple[float, float] | None = None) -> PlanResult:
@@ -141,7 +132,8 @@ def plan(request: PlanInput, *, spread: tuple[float, float] | None = None) -> Pl
     return PlanResult(
         controls=controls,
         method=method_of(request, controls),
-        word=verdict(chosen.score),
+        word=chosen.word,
+        hindrance=hindrance(chosen, search),
         result=result,
         plans=options,
         runner_up=runner_up(options),
@@ -195,7 +187,7 @@ def option(candidate: Candidate, request: PlanInput) -> Option:
         likely_done_s=candidate.done.t_s,
         limited_by=candidate.done.limited_by,
         score=round(candidate.score, 3),
-        word=verdict(candidate.score),
+        word=candidate.word,
         base_word=colour_word(candidate.base_l),
         rim_word=colour_word(candidate.rim_l),
         loss_pct=round(candidate.loss_pct, 1),

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 from functools import lru_cache
+from typing import TypeVar
 
-from mattone_engine.bake.candidate import SHORTEST_TOPPED_S, Candidate, score_of
+from mattone_engine.bake.candidate import Candidate, score_of, topped_too_late
 from mattone_engine.bake.controls import Controls, DoughChange, Move, Span
 from mattone_engine.bake.finishing import LATEST_S, SHORTEST_LIT_S, best_of_each_method, closer, finished, five
 from mattone_engine.bake.fire import lit_minutes
@@ -18,12 +19,15 @@ from mattone_engine.bake.no_pull import no_pull
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import quick_outcome
+from mattone_engine.bake.verdict import HEAT_FREE_K, HEAT_STEP_K, MADE, NOT_HERE, WORKS, handled, heat_of, is_near, misfit
 from mattone_engine.errors import InputError
 from mattone_engine.heat.outcome import first_there, topped_at, wanted
 from mattone_engine.heat.preheat import preheat
 from mattone_engine.styles import style_of
 from mattone_engine.things import Hearth, Overhead, SimulateInput, Surface, deck_of
 from mattone_engine.things.hearth import LOWEST_SETPOINT_C
+
+Tried = TypeVar("Tried")
 
 LONGEST_PREHEAT_MIN = 75
 
@@ -38,6 +42,13 @@ LATE_SECONDS = (60.0, 100.0)
 
 
 FINALISTS = 4
+# How much further an element that is lit too short is lit sooner.
+AHEAD = 2.5
+
+
+# Below the highest dial, K; and no dial lower than this bakes, C.
+COOLER_K = (15.0, 30.0, 50.0)
+COOLEST_DIAL_C = 180.0
 
 
 # Changes of the dough that are tried where it is free, one on top of another.
@@ -73,12 +84,21 @@ def settle_minutes(hearth: Hearth, surface: Surface | None) -> float:
 class Search:
     """Tries controls one by one and remembers what each would bake."""
 
-    def __init__(self, request: PlanInput) -> None:
+    def __init__(self, request: PlanInput, *, baked_before: dict[Controls, Candidate] | None = None, for_word: bool = False) -> None:
+        """baked_before: quick bakes of this request that need not be made again; they are no candidates by that.
+
+        for_word: search only as far as the word of the best hangs on it. What can change no word is not tried,
+        and nothing is baked whole where the word is certain.
+        """
         self.request = request
         self.style = style_of(request)
         self.limits = limits_of(request)
+        self.misfit = misfit(request)
         self.target = wanted(self.style, request.target, topped=request.toppings.mass_g > 0, altitude_m=request.altitude_m)
         self.tried: dict[Controls, Candidate] = {}
+        self._baked_before = baked_before or {}
+        self._baked_whole: dict[Controls, Candidate] = {}
+        self.for_word = for_word
         self._like: SimulateInput | None = None
         # What Why has looked at beside the chosen one; see neighbour.
         self.compared: dict[Controls, Candidate] = {}
@@ -93,7 +113,10 @@ class Search:
         """What these controls bake: quickly, or `whole` as it will be told."""
         if controls in self.tried and not whole:
             return self.tried[controls]
-        self.tried[controls] = found = self.baked(controls, whole=whole, brief=not whole)
+        found = (self._baked_whole if whole else self._baked_before).get(controls) or self.baked(controls, whole=whole, brief=not whole)
+        self.tried[controls] = found
+        if whole:
+            self._baked_whole[controls] = found
         return found
 
     def baked(self, controls: Controls, *, whole: bool, brief: bool) -> Candidate:
@@ -103,16 +126,18 @@ class Search:
         target = self.target if topped_s == self.target.topped_s else replace(self.target, topped_s=topped_s)
         done, result = quick_outcome(spec, target, whole=whole, brief=brief)
         i = done.index
+        deck_c = float(result.deck_c[result.t_s >= 0.0][0])
         return Candidate(
             controls=controls,
             done=done,
-            score=score_of(done, result, target, self.style, controls),
+            score=score_of(done, result, target, self.style, controls, heat_of(self.request, controls, deck_c)),
+            misfit=max(self.misfit.rank, handled(self.request, controls).rank),
             base_l=float(result.base_l[i]),
             rim_l=float(result.rim_l[i]),
             cheese_l=float(result.cheese_l[i]),
             loss_pct=float(result.loss_pct[i]),
             dry_mm=float(result.dry_mm[i]),
-            deck_c=float(result.deck_c[result.t_s >= 0.0][0]),
+            deck_c=deck_c,
             no_pull=no_pull(done, result, target),
             wet_kg_m2=float(result.wet_kg_m2[i]),
             base_there_s=first_there(result.t_s, result.base_l, self.target.base),
@@ -143,6 +168,8 @@ class Search:
         else:
             self._in_oven()
         ranked = self.ranked(asked=True)
+        if self.for_word and self.is_settled(NOT_HERE) and not self.may_better(ranked[0]):
+            return ranked
         if not ranked:
             wanted_here = " or ".join(self.request.methods)
             raise InputError("methods", f"This rig has no way to bake by {wanted_here}; choose another method.")
@@ -151,7 +178,7 @@ class Search:
         finalists = ranked[:FINALISTS]
         finalists += [c for c in best_of_each_method(ranked, self.request)[:3] if c not in finalists]
         whole = in_parallel(lambda candidate: self.try_controls(finished(candidate, self.request), whole=True), finalists)
-        whole.sort(key=lambda c: c.score)
+        whole.sort(key=lambda c: c.order)
         if self.request.fire is None:
             # One step up or down from the best, measured as it was.
             chosen = whole[0].controls
@@ -159,7 +186,7 @@ class Search:
                 near = chosen.model_copy(update={"level": level})
                 if level >= 1 and near not in self.tried and self._can(near) and self._asked(near):
                     whole.append(self.try_controls(near, whole=True))
-            whole.sort(key=lambda c: c.score)
+            whole.sort(key=lambda c: c.order)
         if self.request.formula_free:
             whole.append(self._with_dough(whole[0]))
         told = self._best_settled(whole)
@@ -173,44 +200,83 @@ class Search:
 
     def _best_settled(self, whole: list[Candidate]) -> list[Candidate]:
         """Best first, the best of them as a cook can do it; those that nobody can are left out as they come up."""
-        left = [c for c in whole if not _topped_too_late(c)]
+        left = [c for c in whole if not topped_too_late(c.controls, c.done)]
         ready: set[Controls] = set()
         while left:
-            left.sort(key=lambda c: c.score)
+            left.sort(key=lambda c: c.order)
             if left[0].controls in ready:
                 break
             settled = self._settled(left.pop(0))
-            if settled is not None and not _topped_too_late(settled):
+            if settled is not None and not topped_too_late(settled.controls, settled.done):
                 ready.add(settled.controls)
                 left.append(settled)
         return left
 
+    def is_settled(self, possible: int) -> bool:
+        """Whether no candidate of at best this place in WORDS would change the word of the best one here."""
+        best = min(self.tried.values(), key=lambda c: c.order)
+        return best.rank < NOT_HERE and best.rank <= max(possible, self.misfit.rank) and self.holds(best)
+
+    def holds(self, best: Candidate) -> bool:
+        """Whether it keeps its word when it is baked whole."""
+        return not is_near(best.score, best.rank) or self.try_controls(finished(best, self.request), whole=True).rank == best.rank
+
+    def may_better(self, best: Candidate) -> bool:
+        """Whether it, or one about as good, may come to a better word when it is baked whole."""
+        return best.rank > self.misfit.rank and is_near(best.score, best.rank - 1)
+
+    def cooler(self, highest_c: float) -> list[float]:
+        """Dials below the highest that are worth a try, C: by steps, and the one that brings its heat into the style's band."""
+        error_k, (low, high) = self.request.hearth.dial_error_k, self.style.deck_c
+        over_k = highest_c + error_k - high
+        steps = [*COOLER_K, *([5.0 * math.ceil(over_k / 5.0)] if over_k > COOLER_K[-1] else [])]
+        coolest_c = max(COOLEST_DIAL_C, low - error_k - HEAT_FREE_K - HEAT_STEP_K)
+        return [highest_c - less for less in steps if highest_c - less >= coolest_c]
+
+    def _try_all(self, act: Callable[[Tried], object], given: Iterable[Tried], possible: int) -> None:
+        """`act` of each; where only the word is asked for, until none of at best this place in WORDS could change it."""
+        if not self.for_word:
+            in_parallel(act, given)
+            return
+        for one in given:
+            if self.is_settled(possible):
+                return
+            act(one)
+
     def _in_oven(self) -> None:
-        limits = self.request.hearth
+        limits, own = self.request.hearth, self.style.made.by_hand
         highest = self.limits.hottest_c
         plain = in_parallel(lambda level: self.at(highest, level), range(1, limits.levels + 1))
-        plain.sort(key=lambda c: c.score)
-        cooler = [(highest - less, best.controls.level) for best in plain[:2] for less in (15.0, 30.0, 50.0) if highest - less >= 180.0]
-        in_parallel(lambda one: self.at(*one), cooler)
+        plain.sort(key=lambda c: c.order)
+        cooler = [(dial, best.controls.level) for best in plain[:2] for dial in self.cooler(highest)]
+        self._try_all(lambda one: self.at(*one), cooler, MADE)
         if limits.has_fan and limits.fan_can_be_off:
             # Off unless it is what lifts a weak top.
-            best = plain[0].controls
-            self.at(highest, best.level, fan=True)
-            self.at(max(LOWEST_SETPOINT_C, highest - 20.0), best.level, fan=True)
-        if self.limits.may_use_top_element and not self.fan_needed:
-            self._with_top_element(highest, plain)
-        self._handled(plain)
+            level = plain[0].controls.level
+            dials = {highest, max(LOWEST_SETPOINT_C, highest - 20.0), self.ranked()[0].controls.setpoint_c}
+            self._try_all(lambda dial: self.at(dial, level, fan=True), sorted(dials), MADE)
+        by_hand = MADE if "hob_s" in own and self.limits.may_hob else WORKS
+        if self.for_word and plain[0].base_l - self.target.base > plain[0].rim_l - self.target.rim:
+            # The base lags: no element overhead helps it.
+            self._handled(plain, by_hand)
+        with_element = MADE if "top_element" in own else WORKS
+        if self.limits.may_use_top_element and not self.fan_needed and not (self.for_word and self.is_settled(with_element)):
+            self._with_top_element(highest, plain, with_element)
+        if not (self.for_word and self.is_settled(by_hand)):
+            self._handled(plain, by_hand)
 
     def _over_fire(self) -> None:
         """Floor by top over the range, then closer round the best."""
         fire = self.request.fire
         assert fire is not None
         high, low = self.limits.hottest_c, fire.lowest_c
-        faces = sorted({5.0 * round((low + (high - low) * i / 5.0) / 5.0) for i in range(6)} & set(_range(low, high)))
+        faces = self.faces()
         domes = (fire.dome_low_k, fire.dome_usual_k, fire.dome_high_k)
         flips: tuple[float | None, ...] = (60.0, 100.0, 150.0) if self.request.on_grate else (None,)
         in_parallel(lambda one: self.over(*one), [(face, dome, flip) for face in faces for dome in domes for flip in flips])
         for step in (0.5, 0.25):
+            if self.for_word and self.is_settled(MADE):
+                return
             best = self.ranked()[0].controls
             dome = best.dome_over_k if best.dome_over_k is not None else fire.dome_usual_k
             face_step, dome_step = step * (high - low) / 5.0, step * 0.5 * (fire.dome_high_k - fire.dome_low_k)
@@ -220,15 +286,22 @@ class Search:
             if best.flip_s is not None:
                 in_parallel(lambda flip, c=best: self.over(c.setpoint_c, c.dome_over_k or 0.0, flip), [best.flip_s - 40.0 * step, best.flip_s + 40.0 * step])  # type: ignore[misc]
 
-    def _with_top_element(self, setpoint_c: float, plain: list[Candidate]) -> None:
+    def faces(self) -> list[float]:
+        """Floors or grates over the fire's range that are worth a try, C."""
+        assert self.request.fire is not None
+        high, low = self.limits.hottest_c, self.request.fire.lowest_c
+        return sorted({5.0 * round((low + (high - low) * i / 5.0) / 5.0) for i in range(6)} & set(_range(low, high)))
+
+    def _with_top_element(self, setpoint_c: float, plain: list[Candidate], possible: int) -> None:
         """Top element from launch for a while, and for the last stretch, on the levels it reaches."""
         levels = range(max(1, self.request.hearth.levels // 2), self.request.hearth.levels + 1)
         early = [(level, Span(on_s=0.0, off_s=seconds)) for level in levels for seconds in TOP_SECONDS]
-        in_parallel(lambda one: self.at(setpoint_c, *one), early)
         late = [(base.controls.level, base.done.t_s, seconds) for base in plain[:2] for seconds in LATE_SECONDS]
-        in_parallel(lambda one: self._late(setpoint_c, *one), late)
-        lit = [c for c in self.ranked() if c.controls.top_element is not None]
-        best = lit[0]
+        self._try_all(lambda one: self._late(setpoint_c, *one), late, possible)
+        self._try_all(lambda one: self.at(setpoint_c, *one), early, possible)
+        if self.for_word and self.is_settled(possible):
+            return
+        best = next(c for c in self.ranked() if c.controls.top_element is not None)
         assert best.controls.top_element is not None
         on_s, off_s = best.controls.top_element.on_s, best.controls.top_element.off_s
         if on_s > 0.0:
@@ -247,7 +320,7 @@ class Search:
                 return
             end_s = 0.5 * (end_s + found.done.t_s)
 
-    def _handled(self, plain: list[Candidate]) -> None:
+    def _handled(self, plain: list[Candidate], possible: int) -> None:
         """What hands can do during a bake, on the best of the plain ones; each kind once more, closer."""
         best = self.ranked()[0]
         # What lags and what runs ahead decides which handling can help at all; others are tried once,
@@ -255,11 +328,11 @@ class Search:
         ways = list(self._handlings(best))
         if best.controls.top_element is not None:
             ways += self._second_decks(plain[0].controls)
-        in_parallel(self.try_controls, [way for way in ways if self._can(way)])
+        self._try_all(self.try_controls, [way for way in ways if self._can(way)], possible)
         for name in ("shield", "move", "hob_s", "par_bake_s", "cheese_s", "overhead"):
             with_it = [c for c in self.ranked() if getattr(c.controls, name) is not None]
             if with_it and with_it[0].score < best.score + 0.15:
-                in_parallel(self.try_controls, [way for way in closer(with_it[0].controls, name) if self._can(way)])
+                self._try_all(self.try_controls, [way for way in closer(with_it[0].controls, name) if self._can(way)], possible)
         ahead = self.ranked()[0]
         # Cold cheese browns later: no help where it is too pale already. Frozen, it sheds water on what bakes slowly.
         dark = ahead.cheese_l <= self.target.cheese
@@ -275,12 +348,6 @@ class Search:
         def but(**changes: object) -> Controls:
             return c.model_copy(update=changes)
 
-        if levels >= 2:
-            for share in (0.45, 0.7):
-                below = min(c.level, levels - 1)
-                yield but(level=below, top_element=None, shield=Span(on_s=five(share * done), off_s=five(1.8 * done)))
-                for level in {max(1, c.level - 2), min(levels, c.level + 2)} - {c.level}:
-                    yield but(move=Move(at_s=five(share * done), level=level))
         if self.limits.may_hob:
             for seconds in (60.0, 120.0, 200.0):
                 yield but(hob_s=seconds)
@@ -289,6 +356,12 @@ class Search:
             for share in (0.3, 0.55):
                 yield but(par_bake_s=five(share * done))
                 yield but(cheese_s=five(share * done))
+        if levels >= 2:
+            for share in (0.45, 0.7):
+                below = min(c.level, levels - 1)
+                yield but(level=below, top_element=None, shield=Span(on_s=five(share * done), off_s=five(1.8 * done)))
+                for level in {max(1, c.level - 2), min(levels, c.level + 2)} - {c.level}:
+                    yield but(move=Move(at_s=five(share * done), level=level))
         if c.top_element is None:
             yield from self._second_decks(c)
 
@@ -311,7 +384,7 @@ class Search:
             tried = [{**changes, **_more(changes, name, by)} for one in DOUGHS for name, by in one.items()]
             sane = [one for one in tried if self._sane(DoughChange(**one))]
             found = in_parallel(lambda one: self.try_controls(chosen.controls.model_copy(update={"dough": DoughChange(**one)}), whole=True), sane)
-            ahead = min(found, key=lambda c: c.score, default=best)
+            ahead = min(found, key=lambda c: c.order, default=best)
             if ahead.score > best.score - 0.03 or ahead.controls.dough is None:
                 break
             best, changes = ahead, {name: getattr(ahead.controls.dough, name) for name in ahead.controls.dough.model_fields_set}
@@ -337,6 +410,11 @@ class Search:
             again = finished(found, self.request)
             if all(getattr(again, name) == getattr(found.controls, name) for name in ("top_element", "shield", "move")):
                 return found
+            was, now = found.controls.top_element, again.top_element
+            if was is not None and now is not None and now.on_s < was.on_s:
+                # Lit sooner it brings the pull nearer, too: go further at once, or the two follow each other.
+                sooner_s = five(AHEAD * (was.on_s - now.on_s))
+                again = again.model_copy(update={"top_element": Span(on_s=max(0.0, was.on_s - sooner_s), off_s=now.off_s)})
             found = self.try_controls(again, whole=True)
         return None
 
@@ -353,11 +431,7 @@ class Search:
 
     def ranked(self, *, asked: bool = False) -> list[Candidate]:
         """All candidates, best first; with `asked` only those of the methods asked for."""
-        return sorted((c for c in self.tried.values() if not asked or self._asked(c.controls)), key=lambda c: c.score)
-
-
-def _topped_too_late(c: Candidate) -> bool:
-    return c.controls.par_bake_s is not None and c.done.is_pull and c.done.t_s - c.controls.par_bake_s < SHORTEST_TOPPED_S
+        return sorted((c for c in self.tried.values() if not asked or self._asked(c.controls)), key=lambda c: c.order)
 
 
 def _range(low: float, high: float) -> list[float]:

@@ -108,6 +108,7 @@ class PanTraits:
     word: str
     material: Material
     usual_style: str = ""
+    wall_cm: float = 3.0
     tray: bool = False
     walled: bool = False
     round: bool = False

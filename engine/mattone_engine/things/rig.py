@@ -20,6 +20,10 @@ FIRM_PCT = 70.0
 COATING_BELOW_K = 30.0
 
 
+# A wall lower than this holds no dough back, mm.
+LEAST_WALL_MM = 8.0
+
+
 class Rig(StrictModel):
     """A hearth, and a surface or pan or both, with what is known of them.
 
@@ -86,7 +90,7 @@ class Verdict(Enum):
     WANTS_A_GRILL = (Reach.OFFERED, "It is made for a fire below and a hood above.")
     RUNS_BETWEEN_BARS = (Reach.OFFERED, "So soft a base runs between bare bars; put a deck on them.")
     COATING_TOO_WEAK = (Reach.OFFERED, "The pan's coating stands less heat than this style wants.")
-    WANTS_WALLS = (Reach.ASKED, "A dough that rises in its pan wants walls; this tray is flat.")
+    WANTS_WALLS = (Reach.ASKED, "A dough that rises in its pan wants walls; this tray has none.")
     WANTS_A_FLAT_PLACE = (Reach.ASKED, "A base shaped by hand lies on a deck or on a flat tray.")
     TAKES_NO_PAN = (Reach.ASKED, "Nothing but the pizza goes into this hearth.")
     NOT_OVER_FIRE = (Reach.ASKED, "It does not go over a fire: only iron without a coating does. It needs an oven.")
@@ -151,7 +155,7 @@ def allowed(style: Style, rig: Rig, area_cm2: float | None = None) -> Verdict:
     if style.family == "grill" and not (fire is not None and fire.hooded):
         return Verdict.WANTS_A_GRILL if pan is None or pan.traits.carries else Verdict.WANTS_A_FLAT_PLACE
     if pan is not None:
-        if style.shape == "pan" and not pan.traits.proofs:
+        if style.shape == "pan" and (not pan.traits.proofs or pan.wall_mm < LEAST_WALL_MM):
             return Verdict.WANTS_WALLS
         if style.shape == "pan" and not rig.hearth.traits.takes:
             return Verdict.TAKES_NO_PAN

@@ -12,6 +12,7 @@ from pydantic import Field, StringConstraints, model_validator
 
 from mattone_engine.things.base import OLDER_BASE, StrictModel
 from mattone_engine.things.dough import Dough, Shape, Toppings
+from mattone_engine.things.suits import Suits, of_families
 
 Family = Literal["round", "thin", "tray", "pan", "flame", "grill"]
 # Families in the order they are offered; the last two want a flame or a grill.
@@ -77,6 +78,12 @@ class Style(StrictModel):
     band: Bands
     target: CrustTarget
     weight: CrustWeight = CrustWeight()
+    suits: Suits | None = None
+
+    @property
+    def made(self) -> Suits:
+        """What it is made on and by: as it says itself, or as its family is."""
+        return self.suits if self.suits is not None else of_families()[self.family]
 
     @property
     def area_cm2(self) -> float:

@@ -40,12 +40,19 @@ class Pan(StrictModel):
     """A pan or tray the dough is baked in; `start_c` is its temperature at launch.
 
     A `preheated` pan heats empty with the oven for the preheat minutes, and start_c is not used.
+    wall_cm: height of its wall; None: as usual for its kind.
     """
 
     kind: PanKind
     thickness_mm: Annotated[float, Field(ge=0.3, le=12)] = 1.0
     start_c: Annotated[float, Field(ge=0, le=350)] = 22.0
     preheated: bool = False
+    wall_cm: Annotated[float, Field(ge=0, le=20)] | None = None
+
+    @property
+    def wall_mm(self) -> float:
+        """Height of its wall, mm."""
+        return 10.0 * (self.wall_cm if self.wall_cm is not None else self.traits.wall_cm)
 
     @property
     def traits(self) -> PanTraits:

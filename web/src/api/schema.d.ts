@@ -1433,6 +1433,8 @@ export interface components {
             method: string;
             /** Next Min */
             next_min: number;
+            /** Rank */
+            rank: number;
             /** Reason */
             reason: string;
             /** Rig */
@@ -2754,6 +2756,18 @@ export interface components {
             limited_by: string;
         };
         /**
+         * LeftOut
+         * @description A style that is not tried on a rig, and why.
+         */
+        LeftOut: {
+            /** Rig */
+            rig: string;
+            /** Style */
+            style: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * Line
          * @description An ingredient as % of all flour, whatever preferment it goes into. Locked: edits leave it alone.
          */
@@ -2836,13 +2850,15 @@ export interface components {
         };
         /**
          * MatchResult
-         * @description Cells in the order of styles, then rigs; combinations that make no sense are left out.
+         * @description Cells in the order of styles, then rigs; what makes no sense is left out, and says why.
          */
         MatchResult: {
             /** Cells */
             cells: components["schemas"]["Cell"][];
             /** Engine */
             engine: string;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOut"][];
             /** Styles */
             styles: string[];
         };
@@ -3020,6 +3036,7 @@ export interface components {
          * @description A pan or tray the dough is baked in; `start_c` is its temperature at launch.
          *
          *     A `preheated` pan heats empty with the oven for the preheat minutes, and start_c is not used.
+         *     wall_cm: height of its wall; None: as usual for its kind.
          */
         Pan: {
             /**
@@ -3042,6 +3059,8 @@ export interface components {
              * @default 1
              */
             thickness_mm: number;
+            /** Wall Cm */
+            wall_cm?: number | null;
         };
         /** PanIn */
         PanIn: {
@@ -3487,6 +3506,8 @@ export interface components {
             /** Engine */
             engine: string;
             fire: components["schemas"]["FireBounds"] | null;
+            /** Hindrance */
+            hindrance: string;
             /** Level Heights Cm */
             level_heights_cm: number[];
             /** Method */
@@ -4184,6 +4205,7 @@ export interface components {
              * @default 0
              */
             sugar_pct: number;
+            suits?: components["schemas"]["Suits"] | null;
             target: components["schemas"]["CrustTarget"];
             /** Topping G Cm2 */
             topping_g_cm2: number;
@@ -4240,6 +4262,42 @@ export interface components {
              * @default []
              */
             unreadable: components["schemas"]["UnreadableStyleOut"][];
+        };
+        /**
+         * Suits
+         * @description made_for, works_on: what carries it; anything else is a stretch. wall_cm, outline: of its pan, where it asks for one.
+         *
+         *     by_hand: handlings that belong to the style. caramelised: cheese to the wall is to brown.
+         */
+        Suits: {
+            /**
+             * By Hand
+             * @default []
+             */
+            by_hand: ("top_element" | "shield" | "move" | "hob_s" | "par_bake_s" | "cheese_s" | "overhead")[];
+            /**
+             * Caramelised
+             * @default false
+             */
+            caramelised: boolean;
+            /** Made For */
+            made_for: ("deck" | "tray" | "bars" | "cast_iron" | "dark_aluminium" | "bright_aluminium" | "blue_steel" | "thin_tray" | "perforated")[];
+            /**
+             * Outline
+             * @default
+             * @enum {string}
+             */
+            outline: "round" | "square" | "";
+            /** Wall Cm */
+            wall_cm?: [
+                number,
+                number
+            ] | null;
+            /**
+             * Works On
+             * @default []
+             */
+            works_on: ("deck" | "tray" | "bars" | "cast_iron" | "dark_aluminium" | "bright_aluminium" | "blue_steel" | "thin_tray" | "perforated")[];
         };
         /** SupperIn */
         SupperIn: {

@@ -54,8 +54,13 @@ function BoardRow({ part, row, at, walk }: { part: Part; row: Row; at: number; w
         const column = part.columns[c];
         if (!place)
           return (
-            <span key={column?.key} role="gridcell" className="grid place-items-center border-t border-line">
-              <span className="sr-only">does not go together</span>
+            <span
+              key={column?.key}
+              role="gridcell"
+              title={row.whys[c]}
+              className="grid place-items-center border-t border-line"
+            >
+              <span className="sr-only">does not go together: {row.whys[c]}</span>
               <span aria-hidden className="size-1 bg-line" />
             </span>
           );

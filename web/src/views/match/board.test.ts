@@ -26,7 +26,7 @@ const RIGS = [
   rig("flame", 2, null, null, "its own floor"),
 ];
 const cell = (style: string, on: string, score: number, s = 400): Cell =>
-  ({ style, rig: on, score, likely_done_s: s, word: "works", feeds: 1, first_min: 50, next_min: 10 }) as Cell;
+  ({ style, rig: on, score, rank: 1, likely_done_s: s, word: "works", feeds: 1, first_min: 50, next_min: 10 }) as Cell;
 const STYLES = [
   { key: "round", shape: "hand", family: "round", ownId: null },
   { key: "thin", shape: "rolled", family: "thin", ownId: null },
@@ -39,7 +39,12 @@ const board = (...cells: Cell[]): Board =>
     waiting: 0,
     missing: "",
     not_standing: [],
-    board: { styles: [], cells, engine: "x" },
+    board: {
+      styles: [],
+      cells,
+      left_out: [{ style: "thin", rig: "flame", why: "It wants an oven." }],
+      engine: "x",
+    },
   }) as unknown as Board;
 const FULL = board(
   cell("round", "steel", 0.2, 380),
@@ -65,6 +70,18 @@ describe("the board", () => {
     const tall = arrange(FULL, STYLES, "in families", null)[1]?.rows[0];
     expect(tall?.places).toHaveLength(1);
     expect(tall?.best?.cell.rig).toBe("pan-on-steel");
+  });
+
+  it("puts a better word before a nearer crust", () => {
+    const made = { ...cell("tall", "pan", 0.34), rank: 0 };
+    const tall = arrange(board(made, cell("tall", "pan-on-steel", 0.05)), STYLES, "in families", null)[0]?.rows[0];
+    expect(tall?.best?.cell.rig).toBe("pan");
+  });
+
+  it("says why a place is empty", () => {
+    const thin = arrange(FULL, STYLES, "in families", null)[0]?.rows[1];
+    expect(thin?.places[1]).toBeNull();
+    expect(thin?.whys[1]).toBe("It wants an oven.");
   });
 
   it("sorts by nearness and by haste", () => {

@@ -22,6 +22,8 @@ export interface Row {
   style: Style;
   /** By column; null where the combination makes no sense. */
   places: (Placed | null)[];
+  /** By column: why there is nothing there. */
+  whys: string[];
   best: Placed | null;
 }
 
@@ -30,6 +32,11 @@ export type Sort = (typeof SORTS)[number];
 
 function columnKey(rig: Rig): string {
   return `h${String(rig.hearth_id)}${rig.pan_id === null ? `s${String(rig.surface_id)}` : `p${String(rig.pan_id)}`}`;
+}
+
+/** Which of two cells comes nearer to its style: by the word, then by the crust. */
+export function nearer(a: Cell, b: Cell): number {
+  return a.rank - b.rank || a.score - b.score;
 }
 
 /** Minutes from heat on until `people` have eaten, one piece after another. */
@@ -74,19 +81,29 @@ export function arrange(
         if (hurry && servedMin(cell, hurry.people) > hurry.within) continue;
         const at = columns.findIndex((c) => c.key === columnKey(rig));
         const was = places[at];
-        if (!was || cell.score < was.cell.score) places[at] = { cell, rig };
+        if (!was || nearer(cell, was.cell) < 0) places[at] = { cell, rig };
       }
       const all = places.filter((p) => p !== null);
       if (all.length === 0) continue;
-      const best = all.reduce((a, b) => (b.cell.score < a.cell.score ? b : a));
-      rows.push({ style, places, best });
+      const best = all.reduce((a, b) => (nearer(b.cell, a.cell) < 0 ? b : a));
+      const whys = columns.map((c) => whyNot(board, rigs, style.key, c.key));
+      rows.push({ style, places, whys, best });
     }
-    if (sort === "best first") rows.sort((a, b) => (a.best?.cell.score ?? 99) - (b.best?.cell.score ?? 99));
+    if (sort === "best first") rows.sort((a, b) => (a.best && b.best ? nearer(a.best.cell, b.best.cell) : 0));
     if (sort === "quickest first")
       rows.sort((a, b) => (a.best?.cell.likely_done_s ?? 9e9) - (b.best?.cell.likely_done_s ?? 9e9));
     if (rows.length > 0) parts.push({ name, columns, rows });
   }
   return parts;
+}
+
+/** Why a style is not tried in a column. */
+function whyNot(board: Board, rigs: ReadonlyMap<string, Rig>, style: string, column: string): string {
+  const told = board.board?.left_out.find((one) => {
+    const rig = rigs.get(one.rig);
+    return one.style === style && rig !== undefined && columnKey(rig) === column;
+  });
+  return told?.why ?? "It would not be on the table in time.";
 }
 
 /** A column for each thing in each hearth. */

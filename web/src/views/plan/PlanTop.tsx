@@ -14,6 +14,9 @@ export function PlanTop({ desk }: { desk: Laid }) {
   return (
     <div className="grid content-start justify-items-start gap-1 md:w-[19.5rem] md:justify-items-end md:text-right">
       <p className="font-display text-[18px] leading-tight font-bold">{played.result.word}</p>
+      {played.result.hindrance && !played.result.result.no_pull ? (
+        <p className="text-[13px] leading-tight text-ash">{units.say(played.result.hindrance)}</p>
+      ) : null}
       {played.result.result.no_pull ? (
         <p role="alert" className="font-semibold text-brick">
           {units.say(played.result.result.no_pull)}
