@@ -63,7 +63,9 @@ STEEL, STONE, UPTURNED = Surface(kind="steel", thickness_mm=8), Surface(kind="st
 
 @cache
 def board_of(name: str) -> tuple[tuple[MatchRig, ...], tuple[Cell, ...]]:
-    rigs = rigs_of(*demo_things()) if name == "demo" else [*rigs_of([HearthLimits()], [STEEL, STONE], [SHEET, IRON, DARK]), *rigs_of([HearthLimits()], [], [TRAY])]
+    rigs = (
+        rigs_of(*demo_things()) if name == "demo" else [*rigs_of([HearthLimits()], [STEEL, STONE], [SHEET, IRON, DARK]), *rigs_of([HearthLimits()], [], [TRAY])]
+    )
     return tuple(rigs), tuple(match(MatchInput(rigs=tuple(rigs))).cells)
 
 

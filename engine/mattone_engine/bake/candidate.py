@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.verdict import NOT_HERE, WORDS, heat_term, rank_of
@@ -59,7 +60,7 @@ class Candidate:
         """Whether there is a moment to pull it, its base no longer pale."""
         return not self.no_pull and self.base_l <= PALE_L
 
-    @property
+    @cached_property
     def rank(self) -> int:
         """The place of its word in WORDS: the worse of crust and rig."""
         return max(self.misfit, rank_of(self.score)) if self.is_pizza else NOT_HERE
@@ -69,7 +70,7 @@ class Candidate:
         """What the rig deserves with these controls."""
         return WORDS[self.rank]
 
-    @property
+    @cached_property
     def order(self) -> tuple[int, float]:
         """What candidates are ranked by: a better word first."""
         return (self.rank, self.score)

@@ -34,7 +34,7 @@ from mattone_engine.things.rig import Rig, Verdict, allowed
 TOP_ELEMENT_S = (SHORTEST_LIT_S, 75.0)
 HOB_S = (60.0, 120.0)
 # A crust so near, or so well inside its word's share, is not looked for further.
-CERTAIN, CERTAIN_SHARE = 0.2, 0.35
+CERTAIN, CERTAIN_SHARE = 0.2, 0.45
 # Up to these scores a better word than each in WORDS is within reach; from HOPELESS on none is, and from FAR_FROM_IT
 # nothing else is tried.
 WITHIN_REACH = (0.0, 0.53, 2.7)
@@ -244,10 +244,10 @@ def _best_in_oven(search: Search) -> Candidate:
             # It brings the pull nearer: begin it sooner by half of that.
             sooner_s = five(0.5 * (late.done.t_s + tried[-1].done.t_s) - TOP_ELEMENT_S[1])
             tried.append(search.at(high, late.controls.level, Span(on_s=sooner_s, off_s=sooner_s + 100.0)))
-    if best().rank > floor and request.hearth.has_fan and request.hearth.fan_can_be_off:
+    fan = request.hearth.has_fan and request.hearth.fan_can_be_off
+    if fan and best().rank > floor and (best().misfit > floor or found.rim_l > target.rim + 1.0):
         # What hands do for it a fan may do by itself, and lift a top that stays pale.
-        if best().misfit > floor or found.rim_l > target.rim + 1.0:
-            tried.append(search.at(best().controls.setpoint_c, level, fan=True))
+        tried.append(search.at(best().controls.setpoint_c, level, fan=True))
     if search.limits.may_hob and (best().base_l > target.base + 3.0 or (best().rank > floor and "hob_s" in by_hand)):
         controls = best().controls
         tried += [search.try_controls(controls.model_copy(update={"hob_s": seconds})) for seconds in HOB_S]

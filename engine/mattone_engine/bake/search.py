@@ -140,8 +140,9 @@ class Search:
             deck_c=deck_c,
             no_pull=no_pull(done, result, target),
             wet_kg_m2=float(result.wet_kg_m2[i]),
-            base_there_s=first_there(result.t_s, result.base_l, self.target.base),
-            rim_there_s=first_there(result.t_s, result.rim_l, self.target.rim),
+            # Told of what is chosen or compared with it, not of what a search passes by.
+            base_there_s=None if brief else first_there(result.t_s, result.base_l, self.target.base),
+            rim_there_s=None if brief else first_there(result.t_s, result.rim_l, self.target.rim),
         )
 
     def at(self, setpoint_c: float, level: int, top: Span | None = None, fan: bool | None = None) -> Candidate:

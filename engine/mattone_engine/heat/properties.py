@@ -19,6 +19,7 @@ def properties(pressure: float) -> k.Tables:
     return property_tables(pressure)
 
 
+@lru_cache(maxsize=64)
 def boiling_c(pressure: float) -> float:
     """Boiling point of water (C) at an ambient pressure (Pa)."""
     return float(brentq(lambda t_c: saturation_pa(np.asarray(t_c + k.K0)) - pressure, 0.0, 200.0))

@@ -26,7 +26,17 @@ const RIGS = [
   rig("flame", 2, null, null, "its own floor"),
 ];
 const cell = (style: string, on: string, score: number, s = 400): Cell =>
-  ({ style, rig: on, score, rank: 1, likely_done_s: s, word: "works", feeds: 1, first_min: 50, next_min: 10 }) as Cell;
+  ({
+    style,
+    rig: on,
+    score,
+    rank: 1,
+    likely_done_s: s,
+    word: "works",
+    feeds: 1,
+    first_min: 50,
+    next_min: 10,
+  }) as Cell;
 const STYLES = [
   { key: "round", shape: "hand", family: "round", ownId: null },
   { key: "thin", shape: "rolled", family: "thin", ownId: null },
@@ -74,7 +84,8 @@ describe("the board", () => {
 
   it("puts a better word before a nearer crust", () => {
     const made = { ...cell("tall", "pan", 0.34), rank: 0 };
-    const tall = arrange(board(made, cell("tall", "pan-on-steel", 0.05)), STYLES, "in families", null)[0]?.rows[0];
+    const tall = arrange(board(made, cell("tall", "pan-on-steel", 0.05)), STYLES, "in families", null)[0]
+      ?.rows[0];
     expect(tall?.best?.cell.rig).toBe("pan");
   });
 
