@@ -61,7 +61,7 @@ class RigsOut(Schema):
 
 
 def surface_thing(row: Surface) -> SurfaceThing:
-    return SurfaceThing.model_validate({"kind": row.kind, "thickness_mm": row.thickness_mm})
+    return SurfaceThing.model_validate({"kind": row.kind, "thickness_mm": row.thickness_mm, "area_cm2": row.extent.area_cm2})
 
 
 def pan_thing(row: Pan) -> PanThing:

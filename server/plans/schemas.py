@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.limits import PARCHMENT_LIMIT_C
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.things.bake import ColourWord, Crumb, StyleKey
@@ -35,6 +36,7 @@ class Sentence(StrictModel):
     crumb: Crumb = "even"
     topping: Topping = "normal"
     parchment: bool = False
+    parchment_limit_c: Annotated[float, Field(ge=150, le=260)] = PARCHMENT_LIMIT_C
     method: Annotated[str, StringConstraints(max_length=40)] | None = None
     formula_free: bool = False
     deck_reading_c: Annotated[float, Field(ge=10, le=550)] | None = None

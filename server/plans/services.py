@@ -49,6 +49,7 @@ class Rig:
     names: RigNames
     own_style: Style | None
     spares: tuple[SurfaceThing, ...] = ()
+    has_sheet: bool = True
     hob_kw: float | None = None
     coating_limit_c: float | None = None
     calibrated: bool = False
@@ -96,12 +97,14 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
             dough=dough,
             toppings=toppings,
             parchment=sentence.parchment,
+            parchment_limit_c=sentence.parchment_limit_c,
             style=sentence.style,
             own_style=rig.own_style,
             target=Target(base=sentence.base, rim=sentence.rim, crumb=sentence.crumb),
             altitude_m=rig.altitude_m,
             people=sentence.people,
             spares=rig.spares,
+            has_sheet=rig.has_sheet,
             hob_kw=rig.hob_kw,
             methods=(sentence.method,) if sentence.method else (),
             formula_free=sentence.formula_free,
@@ -135,6 +138,7 @@ def _kitchen_rig(request: HttpRequest, sentence: Sentence) -> Rig:
         names=RigNames(hearth=hearth.name, surface=row.name if row else None, pan=tray.name if tray else None, style=known.name),
         own_style=own.style if own is not None else None,
         spares=_spares(request, sentence) if takes_second_deck(known, limits) else (),
+        has_sheet=_has_sheet(request, sentence),
         hob_kw=hob_kw(request),
         coating_limit_c=tray.coating_limit_c if tray is not None else None,
         calibrated=hearth.calibrated,
@@ -147,6 +151,13 @@ def _spares(request: HttpRequest, sentence: Sentence) -> tuple[SurfaceThing, ...
     """What may hang above as a second deck."""
     others = [row for row in Surface.objects.for_cook(request)[:MOST_SPARES] if row.pk != sentence.surface_id]
     return tuple(surface_thing(row) for row in others if row.traits.ceiling)
+
+
+def _has_sheet(request: HttpRequest, sentence: Sentence) -> bool:
+    """Whether an empty sheet or tray is left to shield with."""
+    flat = [row.pk for row in Pan.objects.for_cook(request)[:MOST_SPARES] if row.traits.carries and row.pk != sentence.pan_id]
+    upturned = [row.pk for row in Surface.objects.for_cook(request)[:MOST_SPARES] if row.traits.role == "tray" and row.pk != sentence.surface_id]
+    return bool(flat or upturned)
 
 
 def _kept_rig(request: HttpRequest, body: PreviewIn) -> Rig | None:
@@ -167,6 +178,7 @@ def _kept_rig(request: HttpRequest, body: PreviewIn) -> Rig | None:
         names=said.names,
         own_style=ask.own_style,
         spares=ask.spares,
+        has_sheet=ask.has_sheet,
         hob_kw=ask.hob_kw,
         coating_limit_c=ask.coating_limit_c,
         calibrated=ask.calibrated,
@@ -176,7 +188,13 @@ def _kept_rig(request: HttpRequest, body: PreviewIn) -> Rig | None:
 
 
 # Where the field that heads a rig check's message stands in the sentence.
-FIELDS = {"surface.deck_c": "sentence.deck_reading_c", "style": "sentence.style", "pan": "sentence.pan_id", "hearth.kind": "sentence.hearth_id"}
+FIELDS = {
+    "parchment": "sentence.parchment",
+    "surface.deck_c": "sentence.deck_reading_c",
+    "style": "sentence.style",
+    "pan": "sentence.pan_id",
+    "hearth.kind": "sentence.hearth_id",
+}
 
 
 def _at_control(error: InputError) -> InputError:

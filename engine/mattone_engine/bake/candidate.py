@@ -25,6 +25,10 @@ FAN_PENALTY = 0.15
 DOUGH_PENALTY = 0.04
 
 
+# A base goes onto a hot tray by a peel.
+HOT_PAN_PENALTY = 0.06
+
+
 # For water under the sauce at which a line is gummy; none where it is set.
 GUMMY_PENALTY = 1.5
 
@@ -96,7 +100,7 @@ def score_of(done: Done, result: Series, target: TargetCrust, known: Style, cont
     # Of two crusts alike the sooner one is the moister.
     score += 0.12 * max(0.0, math.log(done.t_s / low))
     score += sum(penalty for name, penalty in HANDLING_PENALTY.items() if getattr(controls, name) is not None)
-    score += FAN_PENALTY * controls.fan
+    score += FAN_PENALTY * controls.fan + HOT_PAN_PENALTY * controls.hot_pan
     score += COLD_CHEESE_PENALTY * (controls.cheese != "room")
     if controls.dough is not None:
         score += DOUGH_PENALTY * len(controls.dough.model_fields_set)

@@ -60,7 +60,11 @@ def _heat(request: PlanInput, controls: Controls, result: SimulateResult, by_ste
     else:
         if second is not None:
             steps.append(Step(at_s=start - 60, kind="place", text=above.removeprefix("; ").capitalize(), cautions=by_step.get("place", [])))
-        check = Step(at_s=-300, kind="check", text=f"Rack on level {controls.level}, oven settled?", hint="the light has gone out and come back at least twice")
+        if controls.hot_pan:
+            tray = f"{support_name(request).capitalize()} on level {controls.level}, empty"
+            steps.append(Step(at_s=start - 60, kind="place", text=tray, cautions=by_step.get("place", [])))
+        what = f"Tray hot, {flour_words(result.deck_at_launch_c)}?" if controls.hot_pan else f"Rack on level {controls.level}, oven settled?"
+        check = Step(at_s=-300, kind="check", text=what, hint="the light has gone out and come back at least twice")
     steps.append(Step(at_s=start, kind="heat", text=heat, cautions=by_step.get("heat", [])))
     if start < -600:
         steps.append(check)
@@ -139,7 +143,9 @@ def _handling(request: PlanInput, controls: Controls, by_step: dict[str, list[st
     if c.cheese_s is not None:
         steps.append(Step(at_s=c.cheese_s, kind="topping", text="Cheese on", cautions=by_step.get("topping", [])))
     if c.move is not None:
-        steps.append(Step(at_s=c.move.at_s, kind="move", text=f"Move to level {c.move.level}"))
+        onto = c.overhead is not None and c.move.level == c.overhead.level
+        text = f"Peel it onto the second deck, level {c.move.level}" if onto else f"Move to level {c.move.level}"
+        steps.append(Step(at_s=c.move.at_s, kind="move", text=text))
     if c.turn_s is not None:
         every = request.fire is not None and not request.fire.hooded
         steps.append(Step(at_s=c.turn_s, kind="turn", text=f"Turn a third round, again every {c.turn_s:.0f} s" if every else "Turn half round"))
@@ -161,7 +167,7 @@ def _baking(request: PlanInput, controls: Controls, result: SimulateResult, by_s
     if request.pan is not None:
         thing = "Tray" if request.pan.traits.tray else "Pan"
         place = "onto the deck" if request.has_deck else "onto the grate" if request.fire is not None else f"in on level {controls.level}"
-        launch = f"{thing} {place}{shut}"
+        launch = f"Base onto the hot {thing.lower()}{shut}" if controls.hot_pan else f"{thing} {place}{shut}"
     if controls.cheese != "room":
         launch += f", cheese {'from the fridge' if controls.cheese == 'fridge' else 'frozen'}"
     steps.append(Step(at_s=0, kind="launch", text=launch, cautions=by_step.get("launch", [])))

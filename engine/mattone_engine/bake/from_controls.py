@@ -6,6 +6,7 @@ from functools import lru_cache
 
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.fire import short_by_k
+from mattone_engine.bake.limits import LOST_UPWARDS
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.things import Event, Hearth, HearthLimits, SimulateInput, Toppings
 
@@ -25,7 +26,7 @@ def hearth_set(limits: HearthLimits, setpoint_c: float, level: int, fan: bool, d
     if fire is not None:
         over = dome_over_k if dome_over_k is not None else fire.dome_usual_k
         # What lies over a weak top loses heat upwards: the fire under it is hotter than its face.
-        floor_c = setpoint_c + max(0.0, -over) / 3.0
+        floor_c = setpoint_c + LOST_UPWARDS * max(0.0, -over)
         air_c = None if fire.air_share == 0.5 else min(400.0, setpoint_c + fire.air_share * over)
         return Hearth(kind=limits.kind, levels=1, level=1, floor_c=floor_c, dome_c=setpoint_c + over, air_c=air_c, rack_cm2=limits.room_cm2)
     return Hearth(
@@ -37,6 +38,7 @@ def hearth_set(limits: HearthLimits, setpoint_c: float, level: int, fan: bool, d
         dial_error_k=limits.dial_error_k,
         power_kw=limits.power_kw,
         top_element_kw=limits.top_element_kw,
+        top_stop_dial_c=limits.max_setpoint_c + limits.top_stop_over_k,
         loss_factor=limits.loss_factor,
         deck_factor=limits.deck_factor,
         rack_cm2=limits.room_cm2,
@@ -74,11 +76,12 @@ def bake_of(request: PlanInput, controls: Controls, like: SimulateInput | None =
         "dough": request.dough if c.dough is None else c.dough.made(request.dough),
         "toppings": request.toppings if c.cheese == "room" else colder(request.toppings, CHEESE_C[c.cheese]),
         "overhead": c.overhead,
+        "pan": request.pan.model_copy(update={"preheated": True}) if c.hot_pan and request.pan is not None else request.pan,
         "events": tuple(sorted(events, key=lambda event: event.at_s)),
     }
     if like is None or events or c.overhead is not None:
         return SimulateInput.model_validate(
-            {name: getattr(request, name) for name in ("pan", "parchment", "style", "own_style", "target", "altitude_m", "knowledge")} | changes
+            {name: getattr(request, name) for name in ("parchment", "style", "own_style", "target", "altitude_m", "knowledge")} | changes
         )
     # Nothing is done during it that its rig could refuse: it stands as the other does.
     return like.model_copy(update=changes)

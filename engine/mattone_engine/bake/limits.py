@@ -10,8 +10,12 @@ from mattone_engine.things import HearthLimits, Pan, Surface
 from mattone_engine.things.capabilities import Fire
 from mattone_engine.things.hearth import LOWEST_SETPOINT_C
 
-# Baking paper has a printed limit; this is the highest usually printed.
-PARCHMENT_LIMIT_C = 230.0
+# What is printed on baking paper differs; where the cook does not tell, the lowest usual one holds.
+PARCHMENT_LIMIT_C = 215.0
+
+
+# So much of what its top stands under a face the fire under it must stand over it.
+LOST_UPWARDS = 1.0 / 3.0
 
 
 class Asked(Protocol):
@@ -28,6 +32,10 @@ class Asked(Protocol):
     @property
     def parchment(self) -> bool: ...
     @property
+    def parchment_limit_c(self) -> float: ...
+    @property
+    def has_sheet(self) -> bool: ...
+    @property
     def spares(self) -> tuple[Surface, ...]: ...
     @property
     def fire(self) -> Fire | None: ...
@@ -35,6 +43,8 @@ class Asked(Protocol):
     def may_hob(self) -> bool: ...
     @property
     def may_move(self) -> bool: ...
+    @property
+    def may_heat_empty(self) -> bool: ...
     @property
     def on_grate(self) -> bool: ...
 
@@ -54,12 +64,16 @@ class Limits:
 
 
 def limits_of(request: Asked) -> Limits:
-    """What this rig may be set to: worked out once for a plan."""
+    """What this rig may be set to: worked out once for a plan.
+
+    Paper and coating stand the air as it really is, not as the dial says.
+    """
     bounds: list[tuple[float, Literal["hearth", "paper", "coating"]]] = [(request.hearth.max_setpoint_c, "hearth")]
+    error_k = request.hearth.dial_error_k if request.fire is None else 0.0
     if request.parchment:
-        bounds.append((PARCHMENT_LIMIT_C, "paper"))
+        bounds.append((request.parchment_limit_c - error_k, "paper"))
     if request.coating_limit_c is not None and request.pan is not None:
-        bounds.append((request.coating_limit_c, "coating"))
+        bounds.append((request.coating_limit_c - error_k, "coating"))
     hottest_c, ended_by = min(bounds, key=lambda bound: bound[0])
     lit = request.hearth.top_element_usable and request.hearth.top_element_kw > 0
     return Limits(
@@ -79,6 +93,8 @@ def refuse_controls(request: Asked, limits: Limits, c: Controls) -> None:
         _refuse_of_fire(request.fire, request.hearth, c)
     else:
         _refuse_of_oven(request, limits, c)
+    if c.hot_pan and not request.may_heat_empty:
+        raise ValueError("controls.hot_pan: only a bare tray under a base that is shaped beside it is heated empty; leave it out.")
     if c.hob_s is not None and not limits.may_hob:
         raise ValueError("controls.hob_s: a hob start needs a hob and a bare metal pan of iron, steel or dark aluminium.")
     _refuse_levels(request, c)
@@ -100,7 +116,18 @@ def _refuse_temperature(request: Asked, limits: Limits, c: Controls) -> None:
         raise ValueError(f"controls.setpoint_c: {{{c.setpoint_c:g} C}} is more than {why} stands, {{{limits.hottest_c:g} C}}; set it lower.")
 
 
+def face_held_c(fire: Fire, hottest_c: float, dome_over_k: float | None) -> float:
+    """The hottest face, C, that a fire can hold under a top so far over it: what lies over a weak top loses heat upwards."""
+    over_k = dome_over_k if dome_over_k is not None else fire.dome_usual_k
+    return hottest_c - LOST_UPWARDS * max(0.0, -over_k)
+
+
 def _refuse_of_fire(fire: Fire, hearth: HearthLimits, c: Controls) -> None:
+    held_c = face_held_c(fire, hearth.max_setpoint_c, c.dome_over_k)
+    if c.setpoint_c > held_c + 0.5:
+        raise ValueError(
+            f"controls.setpoint_c: under so weak a top this fire holds a face at {{{held_c:.0f} C}}, not {{{c.setpoint_c:g} C}}; launch cooler, or nearer the {fire.top}."
+        )
     for name in ("fan", "top_element", "shield", "move", "hob_s", "overhead"):
         if getattr(c, name):
             raise ValueError(f"controls.{name}: a {hearth.traits.word} has no {name.removesuffix('_s').replace('_', ' ')}; leave it out.")
@@ -127,10 +154,13 @@ def _refuse_of_oven(request: Asked, limits: Limits, c: Controls) -> None:
 
 def _refuse_levels(request: Asked, c: Controls) -> None:
     levels = request.hearth.levels
-    if c.move is not None and not request.may_move:
-        raise ValueError("controls.move: a hot deck stays where it lies; only a pan or a tray is moved. Leave the move out.")
+    changes_decks = c.move is not None and c.overhead is not None and c.move.level == c.overhead.level and request.pan is None
+    if c.move is not None and not request.may_move and not changes_decks:
+        raise ValueError("controls.move: a hot deck stays where it lies; only a pan, a tray, or the pizza onto a second deck is moved. Leave the move out.")
     if c.move is not None and c.move.level == c.level:
         raise ValueError(f"controls.move: it stands on level {c.level} already; choose another level or leave the move out.")
+    if c.shield is not None and not request.has_sheet:
+        raise ValueError("controls.shield: there is no empty sheet or tray here to shield with; leave the shield out.")
     if c.shield is not None and c.level >= levels:
         raise ValueError(f"controls.shield: nothing goes above the top level, {levels}; bake a level lower or leave the shield out.")
     if c.shield is not None and c.top_element is not None and c.shield.on_s < c.top_element.off_s and c.top_element.on_s < c.shield.off_s:
@@ -141,7 +171,7 @@ def _refuse_levels(request: Asked, c: Controls) -> None:
         return
     if not c.level < c.overhead.level <= levels:
         raise ValueError(f"controls.overhead: the second deck lies above level {c.level} and within {levels}; choose a level between.")
-    if c.move is not None and c.move.level >= c.overhead.level:
+    if c.move is not None and c.move.level >= c.overhead.level and not changes_decks:
         raise ValueError("controls.move: the second deck is in the way; move to a level below it.")
     if not any((s.kind, s.thickness_mm) == (c.overhead.kind, c.overhead.thickness_mm) for s in request.spares):
         raise ValueError("controls.overhead: there is no such second deck in this kitchen.")

@@ -53,6 +53,8 @@ REST_MIN = 2.5
 
 
 BETWEEN_MIN = {"deck": 6.0, "fire": 3.0, "rack": 2.0}
+# A pan that dough rises in is washed, oiled and proofed again before its next.
+PROOF_AGAIN_MIN = 75.0
 
 
 class MatchRig(Rig):
@@ -292,6 +294,13 @@ def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
         deck_c=round(found.deck_c, 1),
         feeds=round(feeds(request.dough), 2),
         first_min=round(found.controls.preheat_min + found.done.t_s / 60.0 + REST_MIN, 1),
-        next_min=round(found.done.t_s / 60.0 + BETWEEN_MIN["fire" if request.fire is not None else "deck" if request.has_deck else "rack"], 1),
+        next_min=round(found.done.t_s / 60.0 + _between_min(request), 1),
         controls=found.controls,
     )
+
+
+def _between_min(request: PlanInput) -> float:
+    """Minutes between a pull and the next launch."""
+    if request.pan is not None and request.dough.shape == "pan":
+        return PROOF_AGAIN_MIN
+    return BETWEEN_MIN["fire" if request.fire is not None else "deck" if request.has_deck else "rack"]

@@ -29,6 +29,8 @@ def method_of(request: PlanInput, controls: Controls) -> str:
     if c.move is not None:
         return "moved between levels"
     glow = WITH_TOP_ELEMENT if c.top_element is not None else ""
+    if c.hot_pan:
+        return "preheated tray" + glow
     if request.pan is not None:
         return ("pan on deck" if request.has_deck else "pan on rack") + glow
     if request.surface is not None and request.surface.traits.role == "tray":
@@ -55,10 +57,12 @@ def possible_methods(request: PlanInput, limits: Limits) -> list[str]:
         found += [place + WITH_TOP_ELEMENT for place in places]
     if request.spares and levels >= 2:
         found.append("two decks")
+    if request.may_heat_empty:
+        found.append("preheated tray")
     if limits.may_hob:
         found.append("hob start")
     if request.toppings.mass_g > 0:
         found.append("par-bake")
     if levels >= 2:
-        found += ["shield", *(["moved between levels"] if request.may_move else [])]
+        found += [*(["shield"] if request.has_sheet else []), *(["moved between levels"] if request.may_move else [])]
     return found

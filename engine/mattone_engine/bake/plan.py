@@ -81,7 +81,7 @@ class PlanResult(StrictModel):
     method: str
     word: str
     # What keeps it from a better word; empty where nothing does.
-    hindrance: str
+    hindrance: str = ""
     result: SimulateResult
     plans: list[Option]
     runner_up: str
@@ -214,10 +214,12 @@ def refuse_if_hopeless(search: Search, ranked: list[Candidate]) -> None:
         low, high = search.style.deck_c
         if search.request.methods:
             raise InputError("methods", f"By {search.request.methods[0]} the base stays pale here, after {clock(best.done.t_s)}; choose another method.")
+        limits = search.limits
+        other = {"paper": "leave the paper out", "coating": "use a bare pan"}.get(limits.ended_by, "use a hotter hearth")
         raise InputError(
-            "hearth.max_setpoint_c",
-            f"At {celsius(search.request.hearth.max_setpoint_c)} the base does not brown: it is still pale after "
-            f"{clock(best.done.t_s)}. A {search.style.name} wants {celsius(low)} to {celsius(high)}; use a hotter hearth.",
+            "parchment" if limits.ended_by == "paper" else "pan" if limits.ended_by == "coating" else "hearth.max_setpoint_c",
+            f"At {celsius(limits.hottest_c)} the base does not brown: it is still pale after "
+            f"{clock(best.done.t_s)}. A {search.style.name} wants {celsius(low)} to {celsius(high)}; {other}.",
         )
 
 

@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field, model_validator
 
 from mattone_engine.bake.controls import Controls
-from mattone_engine.bake.limits import Limits, limits_of, refuse_controls
+from mattone_engine.bake.limits import PARCHMENT_LIMIT_C, Limits, limits_of, refuse_controls
 from mattone_engine.styles import style_of
 from mattone_engine.things import Dough, Style, Surface, Target, Toppings
 from mattone_engine.things.bake import StyleKey
@@ -21,25 +21,33 @@ HOTTEST_OVER_DIAL_K = 130.0
 class PlanInput(Rig):
     """The JSON of `./mattone engine plan`. With `controls` the plan is played as it stands.
 
-    spares: decks of the kitchen that may hang above as a second one. methods: keep to these methods
+    spares: decks of the kitchen that may hang above as a second one. has_sheet: an empty sheet or tray
+    to shield with is at hand. methods: keep to these methods
     (none: all). formula_free: the dough may be changed, too. calibrated: the hearth's figures were
-    measured. instruments: what the cook can measure with.
+    measured. instruments: what the cook can measure with. parchment_limit_c: what is printed on the paper.
     """
 
     dough: Dough = Dough()
     toppings: Toppings = Toppings()
     parchment: bool = False
+    parchment_limit_c: Annotated[float, Field(ge=150, le=260)] = PARCHMENT_LIMIT_C
     style: StyleKey = "home_oven_round"
     own_style: Style | None = None
     target: Target = Target()
     altitude_m: Annotated[float, Field(ge=-450, le=5000)] = 0.0
     people: Annotated[int, Field(ge=1, le=24)] = 2
+    has_sheet: bool = True
     spares: Annotated[tuple[Surface, ...], Field(max_length=6, strict=False)] = ()
     methods: Annotated[tuple[Annotated[str, Field(max_length=40)], ...], Field(max_length=20, strict=False)] = ()
     formula_free: bool = False
     calibrated: bool = False
     instruments: Annotated[tuple[InstrumentKind, ...], Field(max_length=20, strict=False)] = ("infrared",)
     controls: Controls | None = None
+
+    @property
+    def may_heat_empty(self) -> bool:
+        """Nor where the dough rises in it."""
+        return self.dough.shape != "pan" and super().may_heat_empty
 
     @model_validator(mode="after")
     def rig_stands(self) -> PlanInput:
@@ -70,6 +78,13 @@ def _refuse_too_hot_or_cold(request: PlanInput, limits: Limits) -> None:
     deck_c = request.surface.deck_c if request.surface is not None else None
     if deck_c is not None and deck_c > hearth.max_setpoint_c + HOTTEST_OVER_DIAL_K:
         raise ValueError(f"surface.deck_c: {{{deck_c:g} C}} is hotter than this hearth can make a deck; was the thermometer set to the other unit?")
+    if request.parchment and request.fire is not None:
+        raise ValueError("parchment: paper burns beside a fire; launch from a floured peel, and leave the paper out.")
+    if request.parchment and deck_c is not None and deck_c > request.parchment_limit_c:
+        raise ValueError(
+            f"surface.deck_c: {{{deck_c:g} C}} is more than the paper's printed limit stands, {{{request.parchment_limit_c:g} C}}; "
+            "let the deck cool, or leave the paper out."
+        )
     if hearth.max_setpoint_c < limits.least_c:
         raise ValueError(
             f"hearth.max_setpoint_c: a {hearth.traits.word} that bakes gets to {{{limits.least_c:g} C}} at least; how hot does its floor or grate get?"

@@ -78,6 +78,8 @@ def _said(c: Controls, name: str) -> tuple[str, str]:
         return f"a second deck on level {c.overhead.level}", "it glows down on the rim while the one below bakes the base"
     if c.shield is not None and name == "shield":
         return f"shield from {clock(c.shield.on_s)}", "it holds the top back while the base catches up"
+    if c.move is not None and name == "move" and c.overhead is not None:
+        return f"onto the second deck at {clock(c.move.at_s)}", "the base has had its heat, and the second deck is hot still"
     if c.move is not None and name == "move":
         when = "late" if c.move.level > c.level else "early"
         return f"to level {c.move.level} at {clock(c.move.at_s)}", f"the heat from above is wanted {when} only"
@@ -142,10 +144,12 @@ def _paper_or_coating(search: Search) -> Reason | None:
     if limits.hottest_c >= hearth.max_setpoint_c:
         return None
     what = "the paper's printed limit" if limits.ended_by == "paper" else "the pan's coating"
+    error_k = search.request.hearth.dial_error_k
+    really = f", the air then really being at {celsius(limits.hottest_c + error_k)}" if search.request.fire is None and abs(error_k) >= 0.5 else ""
     return Reason(
         decision="limit",
         chosen=f"never above {celsius(limits.hottest_c)}",
-        because=f"{what} ends there; no top element either.",
+        because=f"{what} ends there{really}; no top element either.",
         otherwise="Without it the hearth could go to " + celsius(hearth.max_setpoint_c) + ".",
     )
 

@@ -14,12 +14,15 @@ from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import Done, Series, TargetCrust, target_of
 from mattone_engine.heat.preheat import Preheat, recover
 from mattone_engine.heat.run import Bake
-from mattone_engine.things import SimulateInput
+from mattone_engine.things import Event, SimulateInput
 from mattone_engine.things.base import StrictModel
 
 # A deck is back when its face is within this of where the first launch found it, K.
 BACK_WITHIN_K = 10.0
 LONGEST_WAIT_MIN = 20.0
+LONGEST_BACK_MIN = 60.0
+# From so many levels on two trays go in with air between them.
+TWO_TRAYS_LEVELS = 4
 
 
 class RowInput(StrictModel):
@@ -47,9 +50,10 @@ class Launch(StrictModel):
 
 
 class RowResult(StrictModel):
-    """All pizzas in order; times are seconds after the first launch."""
+    """All pizzas in order; times are seconds after the first launch. say: what a row of pans or trays asks for."""
 
     launches: list[Launch]
+    say: str
     engine: str
 
 
@@ -79,18 +83,41 @@ def row(request: RowInput) -> RowResult:
             )
         )
         clock_s += done.t_s + wait_s
-        heated = recover(spec.hearth, spec.deck, bake.left_behind(), max(wait_s, 1.0), overhead=spec.overhead)
-    return RowResult(launches=launches, engine=ENGINE_VERSION)
+        heated = recover(spec.hearth, spec.deck, bake.left_behind(), max(wait_s, 1.0), events=_before(spec), overhead=spec.overhead)
+    return RowResult(launches=launches, say=_say(spec, request.count), engine=ENGINE_VERSION)
+
+
+def _say(spec: SimulateInput, count: int) -> str:
+    """What a row of pans or trays asks for that a deck does not; empty on a deck."""
+    if spec.pan is None or count < 2:
+        return ""
+    if spec.dough.shape == "pan":
+        return "One pan is one pizza: between two it is washed, oiled and proofed again. Two pans in turn, or all doughs in pans of their own, make a row."
+    together = spec.hearth.levels >= TWO_TRAYS_LEVELS and not spec.has_deck and not spec.hearth.is_flame
+    return "Two trays may go in together, two levels apart; change their places half-way and look a few minutes later." if together else ""
 
 
 def deck_back_min(spec: SimulateInput, done_s: float, heated: Preheat) -> float | None:
-    """Minutes after the pull until the deck can take the next one; None: it has no deck, or not within 20."""
+    """Minutes after the pull until the deck can take the next one; None: it has no deck.
+
+    Where it never comes back to what the first launch found, until it comes no nearer.
+    """
     if not spec.has_deck:
         return None
     bake = Bake(spec, heated=heated, quick=True)
     bake.advance_to(done_s)
-    back_s = _back_after_s(spec, bake, float(heated.profile_c[-1]))
-    return None if back_s is None else round(back_s / 60.0, 1)
+    coming_back = _coming_back(spec, bake, LONGEST_BACK_MIN)
+    wanted_c = min(float(heated.profile_c[-1]), float(coming_back.deck_c.max())) - BACK_WITHIN_K
+    return round(float(coming_back.t_s[int(np.argmax(coming_back.deck_c >= wanted_c))]) / 60.0, 1)
+
+
+def _coming_back(spec: SimulateInput, left: Bake, minutes: float) -> Preheat:
+    return recover(spec.hearth, spec.deck, left.left_behind(), minutes * 60.0, events=_before(spec), overhead=spec.overhead)
+
+
+def _before(spec: SimulateInput) -> tuple[Event, ...]:
+    """What is done before the first launch is done before each."""
+    return tuple(event for event in spec.events if event.at_s < 0.0)
 
 
 def _until_done(spec: SimulateInput, heated: Preheat, target: TargetCrust) -> tuple[Bake, Series, Done]:
@@ -103,6 +130,6 @@ def _until_done(spec: SimulateInput, heated: Preheat, target: TargetCrust) -> tu
 
 def _back_after_s(spec: SimulateInput, left: Bake, first_c: float) -> float | None:
     """Seconds until the face that `left` leaves is back within BACK_WITHIN_K of `first_c`."""
-    coming_back = recover(spec.hearth, spec.deck, left.left_behind(), LONGEST_WAIT_MIN * 60.0, overhead=spec.overhead)
+    coming_back = _coming_back(spec, left, LONGEST_WAIT_MIN)
     back = coming_back.deck_c >= first_c - BACK_WITHIN_K
     return float(coming_back.t_s[int(np.argmax(back))]) if back.any() else None

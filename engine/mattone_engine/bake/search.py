@@ -13,7 +13,7 @@ from mattone_engine.bake.controls import Controls, DoughChange, Move, Span
 from mattone_engine.bake.finishing import LATEST_S, SHORTEST_LIT_S, best_of_each_method, closer, finished, five
 from mattone_engine.bake.fire import lit_minutes
 from mattone_engine.bake.from_controls import bake_of, hearth_of, hearth_set
-from mattone_engine.bake.limits import limits_of, refuse_controls
+from mattone_engine.bake.limits import face_held_c, limits_of, refuse_controls
 from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.no_pull import no_pull
 from mattone_engine.bake.parallel import in_parallel
@@ -39,6 +39,9 @@ TOP_SECONDS = (SHORTEST_LIT_S, 90.0, 150.0)
 
 
 LATE_SECONDS = (60.0, 100.0)
+
+
+LIT_BEFORE = (Span(on_s=-480.0, off_s=0.0), Span(on_s=-300.0, off_s=60.0), Span(on_s=-240.0, off_s=150.0))
 
 
 FINALISTS = 4
@@ -153,6 +156,9 @@ class Search:
 
     def over(self, face_c: float, dome_over_k: float, flip_s: float | None = None) -> Candidate:
         """Over a fire: its floor or grate at face_c, its top so far over that."""
+        assert self.request.fire is not None
+        held_c = 5.0 * math.floor(face_held_c(self.request.fire, self.limits.hottest_c, dome_over_k) / 5.0)
+        face_c = max(self.request.fire.lowest_c, min(face_c, held_c)) if face_c > held_c else face_c
         controls = Controls(setpoint_c=face_c, level=1, preheat_min=20.0, dome_over_k=dome_over_k, flip_s=flip_s)
         minutes = lit_minutes(hearth_of(self.request, controls), self.request.surface)
         return self.try_controls(controls.model_copy(update={"preheat_min": minutes}))
@@ -256,6 +262,9 @@ class Search:
             level = plain[0].controls.level
             dials = {highest, max(LOWEST_SETPOINT_C, highest - 20.0), self.ranked()[0].controls.setpoint_c}
             self._try_all(lambda dial: self.at(dial, level, fan=True), sorted(dials), MADE)
+        if self.request.may_heat_empty:
+            best = self.ranked()[0].controls
+            self._try_all(self.try_controls, [c.model_copy(update={"hot_pan": True}) for c in dict.fromkeys((best, plain[0].controls))], MADE)
         by_hand = MADE if "hob_s" in own and self.limits.may_hob else WORKS
         if self.for_word and plain[0].base_l - self.target.base > plain[0].rim_l - self.target.rim:
             # The base lags: no element overhead helps it.
@@ -299,13 +308,16 @@ class Search:
         early = [(level, Span(on_s=0.0, off_s=seconds)) for level in levels for seconds in TOP_SECONDS]
         late = [(base.controls.level, base.done.t_s, seconds) for base in plain[:2] for seconds in LATE_SECONDS]
         self._try_all(lambda one: self._late(setpoint_c, *one), late, possible)
+        # Glowing before launch it stores heat in the deck and stands ready for the rim.
+        before = [(level, span) for level in sorted({plain[0].controls.level, levels[-1]}) for span in LIT_BEFORE]
+        self._try_all(lambda one: self.at(setpoint_c, *one), before, possible)
         self._try_all(lambda one: self.at(setpoint_c, *one), early, possible)
         if self.for_word and self.is_settled(possible):
             return
         best = next(c for c in self.ranked() if c.controls.top_element is not None)
         assert best.controls.top_element is not None
         on_s, off_s = best.controls.top_element.on_s, best.controls.top_element.off_s
-        if on_s > 0.0:
+        if on_s > 0.0 or off_s <= 0.0:
             return
         for change in (-25.0, 25.0):
             if off_s + change >= on_s + SHORTEST_LIT_S:
@@ -328,15 +340,16 @@ class Search:
         # so that a cook who asks for their method is not refused it.
         ways = list(self._handlings(best))
         if best.controls.top_element is not None:
-            ways += self._second_decks(plain[0].controls)
+            ways += self._second_decks(plain[0].controls, plain[0].done.t_s)
         self._try_all(self.try_controls, [way for way in ways if self._can(way)], possible)
         for name in ("shield", "move", "hob_s", "par_bake_s", "cheese_s", "overhead"):
             with_it = [c for c in self.ranked() if getattr(c.controls, name) is not None]
             if with_it and with_it[0].score < best.score + 0.15:
                 self._try_all(self.try_controls, [way for way in closer(with_it[0].controls, name) if self._can(way)], possible)
         ahead = self.ranked()[0]
-        # Cold cheese browns later: no help where it is too pale already. Frozen, it sheds water on what bakes slowly.
-        dark = ahead.cheese_l <= self.target.cheese
+        # Cold cheese browns later: no help where it is too pale already, or should caramelise at the wall. Frozen, it sheds
+        # water on what bakes slowly.
+        dark = ahead.cheese_l <= self.target.cheese and not self.style.made.caramelised
         if dark and ahead.controls.cheese == "room" and self.request.toppings.mass_g > 0 and ahead.controls.par_bake_s is None:
             brittle = self.request.surface is not None and self.request.surface.traits.brittle
             in_parallel(self.try_controls, [ahead.controls.model_copy(update={"cheese": cold}) for cold in ("fridge", *(() if brittle else ("frozen",)))])
@@ -364,10 +377,10 @@ class Search:
                 for level in {max(1, c.level - 2), min(levels, c.level + 2)} - {c.level}:
                     yield but(move=Move(at_s=five(share * done), level=level))
         if c.top_element is None:
-            yield from self._second_decks(c)
+            yield from self._second_decks(c, done)
 
-    def _second_decks(self, c: Controls) -> Iterable[Controls]:
-        """Each spare deck as a ceiling: near, and on the highest level."""
+    def _second_decks(self, c: Controls, done_s: float) -> Iterable[Controls]:
+        """Each spare deck as a ceiling: near, and on the highest level; and the pizza moved onto it."""
         levels = self.request.hearth.levels
         if c.level == levels > 1:
             # Nothing hangs above the top level: the pizza goes lower.
@@ -376,7 +389,11 @@ class Search:
             for level in {min(levels, c.level + 2), levels}:
                 if level > c.level and spare.traits.ceiling:
                     second = Overhead(kind=spare.kind, thickness_mm=spare.thickness_mm, level=level)
-                    yield c.model_copy(update={"overhead": second, "preheat_min": min(LONGEST_PREHEAT_MIN, c.preheat_min + 15.0)})
+                    under = c.model_copy(update={"overhead": second, "preheat_min": min(LONGEST_PREHEAT_MIN, c.preheat_min + 15.0)})
+                    yield under
+                    # The pizza itself may go up to it: base on the one below, rim under the roof.
+                    if self.request.pan is None:
+                        yield under.model_copy(update={"move": Move(at_s=five(0.6 * done_s), level=level)})
 
     def _with_dough(self, chosen: Candidate) -> Candidate:
         """The dough changed as far as each change helps, the controls as they are."""

@@ -122,8 +122,9 @@ CAVITY_SIZE = 10
     P_COOL_FAN,
     P_RING_DULL,
     P_RING_FULL,
-) = range(34)
-CAVITY_PARAMS = 34
+    P_FULL_STOP_C,
+) = range(35)
+CAVITY_PARAMS = 35
 
 # Controls of one interval.
 (
@@ -916,8 +917,9 @@ def step_cavity(span, cav, p, u, sinks):
         upper = 0.0 if fan else static * p[P_TOP_W]
         ring = static * p[P_FAN_W] if fan else 0.0
         if u[U_FULL] > 0.5:
-            # The glowing element runs whatever the air says, but for its own duty.
-            full *= p[P_FULL_DUTY]
+            # The glowing element runs whatever the dial says, but for its own duty, until its own stop.
+            stop = 0.5 + 0.5 * (p[P_FULL_STOP_C] - cav[SENSOR]) / p[P_HYSTERESIS]
+            full *= p[P_FULL_DUTY] * min(1.0, max(0.0, stop))
         blend = h / p[P_TAU_ELEMENT]
         cav[RAD_BOTTOM] += blend * (bottom - cav[RAD_BOTTOM])
         cav[RAD_TOP] += blend * (upper - cav[RAD_TOP])

@@ -103,6 +103,7 @@ def cavity_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | 
     p[k.P_DOOR_W_K] = 25.0 * scale
     p[k.P_CONV_SHARE] = build.convective
     p[k.P_FULL_DUTY] = 0.9
+    p[k.P_FULL_STOP_C] = hearth.top_stop_c
     p[k.P_COOL_STATIC], p[k.P_COOL_FAN] = v["cool_view"], v["cool_view_fan"] * v["cool_view"]
     p[k.P_RING_DULL], p[k.P_RING_FULL] = v["ring_dull"], GLOWING
     if overhead is not None:

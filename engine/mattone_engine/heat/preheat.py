@@ -92,9 +92,16 @@ def preheat(
     minutes = max(minutes, SHORTEST_S / 60.0)
     count = max(1, int(np.ceil(minutes * 60.0 / step_s)))
     times = np.linspace(0.0, minutes * 60.0, count + 1)
-    controls = np.repeat(control_row(hearth, hearth.level, values)[None, :], count, axis=0)
+    controls = _controls(hearth, times, events, values)
+    return heat_on(hearth, surface, cold_cavity(), None, times, controls, pan=pan, overhead=overhead, values=values)
+
+
+def _controls(hearth: Hearth, times: np.ndarray, events: tuple[Event, ...], values: Values | None = None) -> np.ndarray:
+    """The hearth's controls over `times` (n,), which end with the launch; events before it are obeyed. Shape (n - 1, CONTROL_SIZE)."""
+    controls = np.repeat(control_row(hearth, hearth.level, values)[None, :], times.size - 1, axis=0)
+    launch_s = times[-1]
     for event in sorted((e for e in events if e.at_s < 0), key=lambda e: e.at_s):
-        since = times[:-1] >= minutes * 60.0 + event.at_s - 1e-9
+        since = times[:-1] >= launch_s + event.at_s - 1e-9
         if event.do in ("top_element_on", "top_element_off"):
             controls[since, k.U_FULL] = float(event.do == "top_element_on")
         elif event.do in ("fan_on", "fan_off"):
@@ -102,8 +109,8 @@ def preheat(
         elif event.do == "setpoint" and event.setpoint_c is not None:
             controls[since, k.U_SETPOINT] = hearth.really_c(event.setpoint_c)
         elif event.do == "door":
-            controls[since & (times[:-1] < minutes * 60.0 + event.at_s + event.seconds - 1e-9), k.U_DOOR] = 1.0
-    return heat_on(hearth, surface, cold_cavity(), None, times, controls, pan=pan, overhead=overhead, values=values)
+            controls[since & (times[:-1] < launch_s + event.at_s + event.seconds - 1e-9), k.U_DOOR] = 1.0
+    return controls
 
 
 def fire_up(hearth: Hearth, surface: Surface | None, minutes: float, *, tau_min: float, step_s: float = 20.0) -> Preheat:
@@ -133,13 +140,22 @@ def fire_up(hearth: Hearth, surface: Surface | None, minutes: float, *, tau_min:
     return Preheat(times, out[:, 0], out[:, 1], out[:, 2], t if surface is not None else np.zeros(0), cavity)
 
 
-def recover(hearth: Hearth, surface: Surface | None, left: Preheat, seconds: float, *, overhead: Overhead | None = None, step_s: float = 5.0) -> Preheat:
-    """What a deck and hearth come back to, empty, `seconds` after a bake left them so."""
+def recover(
+    hearth: Hearth,
+    surface: Surface | None,
+    left: Preheat,
+    seconds: float,
+    *,
+    events: tuple[Event, ...] = (),
+    overhead: Overhead | None = None,
+    step_s: float = 5.0,
+) -> Preheat:
+    """What a deck and hearth come back to, empty, `seconds` after a bake left them so; events before the next launch are obeyed."""
     seconds = max(seconds, SHORTEST_S)
     count = max(1, int(np.ceil(seconds / step_s)))
-    controls = np.repeat(control_row(hearth, hearth.level)[None, :], count, axis=0)
+    times = np.linspace(0.0, seconds, count + 1)
     profile = left.profile_c if left.profile_c.size else None
-    return heat_on(hearth, surface, left.cavity.copy(), profile, np.linspace(0.0, seconds, count + 1), controls, overhead=overhead)
+    return heat_on(hearth, surface, left.cavity.copy(), profile, times, _controls(hearth, times, events), overhead=overhead)
 
 
 def heat_on(

@@ -9,7 +9,7 @@ import numpy as np
 
 from mattone_engine.heat import column as k
 from mattone_engine.heat.controls import control_table, door_s
-from mattone_engine.heat.environment import AMBIENT_C, DOOR_OPEN_S, cavity_parameters, kitchen_parameters, pressure_pa
+from mattone_engine.heat.environment import AMBIENT_C, DOOR_OPEN_S, cavity_parameters, enclosed_emissivity, kitchen_parameters, pressure_pa
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.layout import CHEESE_START_L, FIRST_STEP_S, Layout, build_columns, face_up
 from mattone_engine.heat.parameters import Values, known
@@ -17,6 +17,7 @@ from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.properties import properties
 from mattone_engine.heat.variation import AS_TOLD, Variation, varied
 from mattone_engine.things import Event, SimulateInput
+from mattone_engine.things.capabilities import materials
 
 # Share of a burner's power that goes into a pan's base.
 HOB_EFFICIENCY = 0.45
@@ -139,7 +140,7 @@ class Bake:
             self._back_to_grid()
         while self.now_s < until_s - 1e-9 and not self.is_over:
             self._carry_out()
-            ahead = [e.at_s for e in self.spec.events if e.do in MOVES] + [0.0]
+            ahead = [e.at_s for e in self.spec.events if e.do in MOVES or self._changes_decks(e)] + [0.0]
             stop = min([until_s, *(at for at in ahead if at > self.now_s + 1e-9)])
             self._march(stop, on_hob=self._hob_kw())
 
@@ -166,6 +167,9 @@ class Bake:
         """Flip the base, and put on what waits, when their time has come."""
         c = self._columns
         for event in self.spec.events:
+            if self._changes_decks(event) and abs(event.at_s - self.now_s) < 1e-9 and event not in self._flipped:
+                self._flipped.append(event)
+                self._onto_second_deck()
             if event.do == "flip" and abs(event.at_s - self.now_s) < 1e-9 and event not in self._flipped:
                 self._flipped.append(event)
                 self._flip()
@@ -187,6 +191,30 @@ class Bake:
             energy, water = self._stored()
             self._energy_0 += energy - before_energy
             self._water_0 += water - before_water
+
+    def _changes_decks(self, event: Event) -> bool:
+        """Whether this puts the pizza onto the second deck."""
+        over = self.spec.overhead
+        return event.do == "move" and over is not None and event.level == over.level
+
+    def _onto_second_deck(self) -> None:
+        """The pizza lies on the deck that hung above; what it lay on is empty from now on, and nothing hangs above."""
+        c, over = self._columns, self.spec.overhead
+        assert over is not None
+        before, _ = self._stored() if self._balanced else (np.zeros(0), np.zeros(0))
+        material, deck = materials()[over.kind], int(c.q[0, k.Q_DECK_CELLS])
+        # As many cells as the other deck has, graded alike.
+        thick = over.thickness_mm * 1e-3 * c.mass[:, :deck] / c.mass[:, :deck].sum(axis=1, keepdims=True)
+        c.mass[:, :deck] = 0.5 * thick / material.conductivity
+        c.c_solid[:, :deck] = thick * material.density * material.heat
+        c.t[:, :deck] = self._cavity[k.OVER]
+        c.s[:, k.S_DT] = FIRST_STEP_S
+        # The base has hung in the air: its steam cushion is gone.
+        c.s[:, k.S_LIFT] = 0.0
+        c.q[:, k.Q_EPS_UNDER] = enclosed_emissivity(material.emissivity)
+        self._p[[k.P_OVER_AREA, k.P_OVER_C, k.P_OVER_TOP_VIEW, k.P_OVER_SEEN]] = 0.0
+        if self._balanced:
+            self._energy_0 += self._stored()[0] - before
 
     def _flip(self) -> None:
         """Turn the bare base over: every column's dough upside down, its faces exchanged."""

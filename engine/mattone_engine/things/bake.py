@@ -74,7 +74,7 @@ class Target(StrictModel):
 
 
 class Overhead(StrictModel):
-    """A second deck on a level above, as a radiating ceiling; it heats with the oven."""
+    """A second deck on a level above, as a radiating ceiling; it heats with the oven. A `move` to its level puts the pizza onto it."""
 
     kind: CeilingKind
     thickness_mm: Annotated[float, Field(ge=0.5, le=60)] = 10.0
@@ -148,8 +148,11 @@ def refuse_impossible(request: SimulateInput) -> None:
     for event in request.events:
         if event.do == "move" and event.level is not None and event.level > hearth.levels:
             raise ValueError(f"an event moves to level {event.level}, but the hearth has {hearth.levels}.")
-        if event.do == "move" and request.overhead is not None and event.level is not None and event.level >= request.overhead.level:
-            raise ValueError(f"an event moves to level {event.level}, but the second deck lies on level {request.overhead.level}.")
+        if event.do == "move" and request.overhead is not None and event.level is not None:
+            # Onto the second deck goes what lies on a deck itself.
+            highest = request.overhead.level - (0 if request.has_deck and request.pan is None else 1)
+            if event.level > highest:
+                raise ValueError(f"an event moves to level {event.level}, but the second deck lies on level {request.overhead.level}.")
         if event.do == "top_element_on" and hearth.top_element_kw <= 0:
             raise ValueError("an event switches on a top element, but the hearth has none (top_element_kw is 0).")
         if event.do == "hob_on" and request.pan is None:

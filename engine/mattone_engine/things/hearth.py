@@ -12,12 +12,15 @@ from mattone_engine.things.capabilities import Fire, HearthKind, HearthTraits, O
 LOWEST_SETPOINT_C = 100.0
 # No thermostat goes further.
 HOTTEST_DIAL_C = 350.0
+# Where a usual dial ends, and how far over that its sensor lets the full top element go.
+USUAL_DIAL_END_C, USUAL_STOP_OVER_K = 275.0, 25.0
 
 
 class HearthLimits(StrictModel):
     """What a hearth can be set to. dial_error_k as in Hearth.
 
-    A fire has no dial: max_setpoint_c is then how hot its floor or grate gets.
+    Its sensor stops the full top element so far (top_stop_over_k) over the end of its dial. A fire has
+    no dial: max_setpoint_c is then how hot its floor or grate gets.
     """
 
     kind: OwnedHearthKind = "electric_oven"
@@ -27,6 +30,7 @@ class HearthLimits(StrictModel):
     fan_can_be_off: bool = True
     top_element_kw: Annotated[float, Field(ge=0, le=4)] = 2.5
     top_element_usable: bool = True
+    top_stop_over_k: Annotated[float, Field(ge=0, le=80)] = 25.0
     power_kw: Annotated[float, Field(ge=0.5, le=6)] = 3.0
     dial_error_k: Annotated[float, Field(ge=-60, le=60)] = 0.0
     loss_factor: Annotated[float, Field(ge=0.4, le=2.5)] = 1.0
@@ -76,7 +80,8 @@ class Hearth(StrictModel):
     """A hearth with its controls as they stand at launch.
 
     dial_error_k is what the cavity really does minus what the dial says: an oven that runs 14 K
-    cool has -14.
+    cool has -14. top_stop_dial_c: where on its dial the sensor stops the full top element; None: a
+    little over the end of a usual one.
     """
 
     kind: HearthKind = "electric_oven"
@@ -87,6 +92,7 @@ class Hearth(StrictModel):
     dial_error_k: Annotated[float, Field(ge=-60, le=60)] = 0.0
     power_kw: Annotated[float, Field(ge=0.5, le=6)] = 3.0
     top_element_kw: Annotated[float, Field(ge=0, le=4)] = 2.5
+    top_stop_dial_c: Annotated[float, Field(ge=50, le=450)] | None = None
     air_c: Annotated[float, Field(ge=50, le=400)] | None = None
     floor_c: Annotated[float, Field(ge=50, le=600)] | None = None
     dome_c: Annotated[float, Field(ge=50, le=700)] | None = None
@@ -112,6 +118,12 @@ class Hearth(StrictModel):
     def really_c(self, setpoint_c: float | None = None) -> float:
         """What its cavity comes to at a setting of its dial (None: as it is set), C."""
         return (self.setpoint_c if setpoint_c is None else setpoint_c) + self.dial_error_k
+
+    @property
+    def top_stop_c(self) -> float:
+        """Where the sensor stops the full top element, C in the cavity."""
+        usual = max(USUAL_DIAL_END_C, self.setpoint_c) + USUAL_STOP_OVER_K
+        return (self.top_stop_dial_c if self.top_stop_dial_c is not None else usual) + self.dial_error_k
 
     @property
     def is_flame(self) -> bool:

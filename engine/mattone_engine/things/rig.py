@@ -64,6 +64,11 @@ class Rig(StrictModel):
         return self.fire is None and (self.pan is not None or (self.surface is not None and self.surface.traits.role == "tray"))
 
     @property
+    def may_heat_empty(self) -> bool:
+        """Whether its tray may heat empty: bare metal in an oven, under a base that is shaped beside it."""
+        return self.fire is None and self.pan is not None and self.pan.traits.carries and self.surface is None and self.coating_limit_c is None
+
+    @property
     def may_hob(self) -> bool:
         """A hob start: a burner, a bare metal pan with walls, the dough proofed in it."""
         return self.hob_kw is not None and self.fire is None and self.pan is not None and self.pan.traits.burner and self.coating_limit_c is None

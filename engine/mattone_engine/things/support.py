@@ -19,6 +19,8 @@ class Surface(StrictModel):
     kind: SurfaceKind
     thickness_mm: Annotated[float, Field(ge=0.5, le=60)] = 10.0
     deck_c: Annotated[float, Field(ge=10, le=550)] | None = None
+    # Its size, where it is known: what it weighs hangs on that.
+    area_cm2: Annotated[float, Field(ge=50, le=15000)] | None = None
 
     @property
     def traits(self) -> SurfaceTraits:
