@@ -16,7 +16,7 @@ from mattone_engine.things.capabilities import OneOf, kinds, read_kinds
 from pydantic import BaseModel, TypeAdapter, ValidationError
 
 STEEL = Surface(kind="steel", thickness_mm=8)
-SET = {"setpoint_c": 230.0, "level": 3, "preheat_min": 45.0}
+SET = {"setpoint_c": 210.0, "level": 3, "preheat_min": 45.0}
 
 
 def refused(controls: dict[str, Any], **rig: Any) -> str:
@@ -36,7 +36,8 @@ class Limits(TestCase):
             (PlanInput(surface=STEEL), 250.0, "hearth"),
             (PlanInput(surface=STEEL, parchment=True), PARCHMENT_LIMIT_C, "paper"),
             (PlanInput(pan=pan, coating_limit_c=220.0), 220.0, "coating"),
-            (PlanInput(pan=pan, coating_limit_c=220.0, parchment=True), 220.0, "coating"),
+            (PlanInput(pan=pan, coating_limit_c=220.0, parchment=True), PARCHMENT_LIMIT_C, "paper"),
+            (PlanInput(pan=pan, coating_limit_c=220.0, parchment=True, parchment_limit_c=240.0), 220.0, "coating"),
             (PlanInput(surface=STEEL, hearth=HearthLimits(max_setpoint_c=200.0), parchment=True), 200.0, "hearth"),
         ):
             limits = limits_of(rig)

@@ -1,11 +1,14 @@
 """The board and what would help."""
 
+import re
 from unittest import TestCase
 
 from mattone_engine.bake.help import help_most
-from mattone_engine.bake.match import MatchInput, MatchRig, match, portion
+from mattone_engine.bake.match import MatchInput, MatchRig, match, plan_input, portion
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.search import Search
+from mattone_engine.bake.things_to_own import decks_to_own, pans_to_own
 from mattone_engine.bake.verdict import verdict
 from mattone_engine.styles import style, styles
 from mattone_engine.things import Pan, Surface
@@ -13,6 +16,7 @@ from mattone_engine.things.capabilities import materials
 from mattone_engine.things.catalogue import catalogue
 from mattone_engine.things.fit import Extent, Fits, Room, fit, mass_kg
 from mattone_engine.things.hearth import HearthLimits
+from mattone_engine.things.rig import own_surface
 
 OVEN = HearthLimits(max_setpoint_c=275, dial_error_k=-14)
 STEEL = MatchRig(key="steel", hearth=OVEN, surface=Surface(kind="steel", thickness_mm=10))
@@ -36,8 +40,10 @@ class TheBoard(TestCase):
         told = {c.rig: c for c in match(MatchInput(rigs=(STEEL, STONE, TRAY), styles=("home_oven_round",))).cells}
         words = [ORDER.index(told[rig].word) for rig in ("steel", "stone", "tray")]
         self.assertEqual(words, sorted(words))
-        self.assertLess(told["steel"].likely_done_s, told["stone"].likely_done_s)
-        self.assertLess(told["stone"].likely_done_s, told["tray"].likely_done_s)
+        # By the same controls.
+        steel, stone, tray = (Search(plan_input(style("home_oven_round"), rig, 0.0)).at(275.0, 3).done.t_s for rig in (STEEL, STONE, TRAY))
+        self.assertLess(steel, stone)
+        self.assertLess(stone, tray)
 
     def test_a_home_oven_is_no_place_for_a_minute_bake(self) -> None:
         cell = match(MatchInput(rigs=(STEEL,), styles=("neapolitan",))).cells[0]
@@ -64,19 +70,51 @@ class TheBoard(TestCase):
 
 
 class WhatWouldHelp(TestCase):
-    def test_a_steel_helps_who_has_only_a_tray(self) -> None:
-        told = help_most(MatchInput(rigs=(TRAY,), styles=("home_oven_round",)))
-        self.assertIn("steel", told.helps[0].what)
+    def test_a_deck_helps_who_has_only_a_tray(self) -> None:
+        told = help_most(MatchInput(rigs=(TRAY,), styles=("new_york",)))
+        self.assertRegex(told.helps[0].what, "steel|stone")
         self.assertTrue(any("made for it" in lift for lift in told.helps[0].lifts))
         self.assertEqual([h.gain for h in told.helps], sorted((h.gain for h in told.helps), reverse=True))
 
-    def test_nobody_is_told_to_buy_what_they_have(self) -> None:
+    def test_nobody_is_told_to_buy_what_they_have_or_its_like(self) -> None:
         told = help_most(MatchInput(rigs=(STEEL, IRON), styles=("home_oven_round", "cast_iron_pan")))
-        self.assertFalse({"a 10 mm steel", "a 26 cm cast-iron pan"} & {h.what for h in told.helps})
+        self.assertFalse({"a 10 mm steel", "a 6 mm steel", "a 26 cm cast-iron pan"} & {h.what for h in told.helps})
+        for owned in (STEEL, STONE):
+            assert owned.surface is not None
+            for what, deck in decks_to_own((owned,)):
+                self.assertFalse(deck.kind == owned.surface.kind and 0.5 < deck.thickness_mm / owned.surface.thickness_mm < 2.0, what)
+        self.assertNotIn("cast_iron", [pan.kind for _, pan, _ in pans_to_own((IRON,))])
 
     def test_a_style_the_kitchen_cannot_bake_asks_for_a_pan(self) -> None:
         told = help_most(MatchInput(rigs=(STEEL,), styles=("focaccia",)))
-        self.assertIn("pan", told.helps[0].what)
+        self.assertRegex(told.helps[0].what, "pan|sheet|tray")
+
+    def test_a_second_deck_that_is_there_is_used_not_bought(self) -> None:
+        whats = [h.what for h in help_most(MatchInput(rigs=(STEEL, STONE), styles=("thin_crisp", "new_york", "gluten_free_round"))).helps]
+        self.assertFalse([what for what in whats if "second stone" in what])
+
+    def test_no_dough_leaves_its_styles_band(self) -> None:
+        told = help_most(MatchInput(rigs=(STEEL, TRAY, IRON)))
+        for h in told.helps:
+            found = re.fullmatch(r"([\d.]+) % more (water|sugar|oil) in the dough", h.what)
+            if found is None:
+                continue
+            name = {"water": "hydration_pct", "sugar": "sugar_pct", "oil": "oil_pct"}[found[2]]
+            takes = [k.key for k in styles().values() if getattr(k, name) + float(found[1]) <= getattr(k.band, name)[1] + 1e-6]
+            self.assertTrue(takes, h.what)
+
+    def test_it_speaks_where_there_is_only_a_fire_a_pan_or_a_bare_grate(self) -> None:
+        flame = HearthLimits(kind="flame_oven", max_setpoint_c=430, levels=1, has_fan=False)
+        grill = HearthLimits(kind="gas_grill", max_setpoint_c=330, levels=1, has_fan=False)
+        dark = Pan(kind="dark_aluminium", thickness_mm=1.6, wall_cm=6.0)
+        for name, rig, key, word in (
+            ("flame only", MatchRig(key="f", hearth=flame, surface=own_surface(flame)), "new_york", "electric oven"),
+            ("a grate without a stone", MatchRig(key="g", hearth=grill, surface=own_surface(grill)), "new_york", "stone"),
+            ("pans only", MatchRig(key="p", hearth=OVEN, pan=dark, pan_area_cm2=816), "tall_square_pan", "steel"),
+        ):
+            told = help_most(MatchInput(rigs=(rig,), styles=(key,)))
+            with self.subTest(name, helps=told.helps):
+                self.assertTrue(any(word in h.what for h in told.helps))
 
     def test_verdicts_grow_worse_with_the_score(self) -> None:
         found = [ORDER.index(verdict(score)) for score in (0.0, 0.3, 1.0, 3.0, 9.0)]

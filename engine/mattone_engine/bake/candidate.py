@@ -93,12 +93,14 @@ def score_of(done: Done, result: Series, target: TargetCrust, known: Style, cont
     # A gummy line under the sauce is a fault however right the colours are.
     score += GUMMY_PENALTY * max(0.0, float(result.wet_kg_m2[done.index]) - SET_KG_M2) / (GUMMY_KG_M2 - SET_KG_M2)
     low, high = known.bake_s
-    if done.t_s > high:
-        score += (math.log(done.t_s / high) / 0.25) ** 2 * 0.5
-    elif done.t_s < low:
-        score += (math.log(low / done.t_s) / 0.25) ** 2 * 0.5
+    # On a hob a base can burn before its launch.
+    done_s = max(1.0, done.t_s)
+    if done_s > high:
+        score += (math.log(done_s / high) / 0.25) ** 2 * 0.5
+    elif done_s < low:
+        score += (math.log(low / done_s) / 0.25) ** 2 * 0.5
     # Of two crusts alike the sooner one is the moister.
-    score += 0.12 * max(0.0, math.log(done.t_s / low))
+    score += 0.12 * max(0.0, math.log(done_s / low))
     score += sum(penalty for name, penalty in HANDLING_PENALTY.items() if getattr(controls, name) is not None)
     score += FAN_PENALTY * controls.fan + HOT_PAN_PENALTY * controls.hot_pan
     score += COLD_CHEESE_PENALTY * (controls.cheese != "room")

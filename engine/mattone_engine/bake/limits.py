@@ -126,7 +126,8 @@ def _refuse_of_fire(fire: Fire, hearth: HearthLimits, c: Controls) -> None:
     held_c = face_held_c(fire, hearth.max_setpoint_c, c.dome_over_k)
     if c.setpoint_c > held_c + 0.5:
         raise ValueError(
-            f"controls.setpoint_c: under so weak a top this fire holds a face at {{{held_c:.0f} C}}, not {{{c.setpoint_c:g} C}}; launch cooler, or nearer the {fire.top}."
+            f"controls.setpoint_c: under so weak a top this fire holds a face at {{{held_c:.0f} C}}, not {{{c.setpoint_c:g} C}}; "
+            f"launch cooler, or nearer the {fire.top}."
         )
     for name in ("fan", "top_element", "shield", "move", "hob_s", "overhead"):
         if getattr(c, name):

@@ -20,7 +20,7 @@ from mattone_engine.bake.hindrance import hindrance
 from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.bake.search import Search
+from mattone_engine.bake.search import LIT_BEFORE, Search
 from mattone_engine.bake.verdict import NOT_HERE, SCORES, is_near
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
@@ -224,7 +224,9 @@ def _best_in_oven(search: Search) -> Candidate:
     up = best().rim_l - target.rim > best().base_l - target.base or best().done.limited_by == "core"
     tried.append(search.at(high, levels if up else 1))
     found = best()
-    if is_certain() or (found.rank == NOT_HERE and found.score > FAR_FROM_IT):
+    by_hand = search.style.made.by_hand
+    own = "top_element" in by_hand
+    if is_certain() or (found.rank == NOT_HERE and found.score > FAR_FROM_IT and not own):
         return found
     level = found.controls.level
     dark = min(found.base_l - target.base, found.rim_l - target.rim)
@@ -233,8 +235,6 @@ def _best_in_oven(search: Search) -> Candidate:
             tried.append(search.at(dial, level))
             if best() is not tried[-1]:
                 break
-    by_hand = search.style.made.by_hand
-    own = "top_element" in by_hand
     # An element goes with full heat: no help where less heat is what helps.
     hot = best().score > 0.5 * found.score
     if search.limits.may_use_top_element and not search.fan_needed and hot and (found.rim_l > target.rim + 1.0 or own) and not is_certain():
@@ -246,6 +246,9 @@ def _best_in_oven(search: Search) -> Candidate:
             # It brings the pull nearer: begin it sooner by half of that.
             sooner_s = five(0.5 * (late.done.t_s + tried[-1].done.t_s) - TOP_ELEMENT_S[1])
             tried.append(search.at(high, late.controls.level, Span(on_s=sooner_s, off_s=sooner_s + 100.0)))
+        if own and best().rank > floor and not _within_reach(best(), search):
+            # Glowing before launch it stores heat in the deck.
+            tried += [search.at(high, up, span) for up in sorted({level, levels}) for span in LIT_BEFORE[:3]]
     fan = request.hearth.has_fan and request.hearth.fan_can_be_off
     if fan and best().rank > floor and (best().misfit > floor or found.rim_l > target.rim + 1.0):
         # What hands do for it a fan may do by itself, and lift a top that stays pale.

@@ -209,7 +209,10 @@ def refuse_if_hopeless(search: Search, ranked: list[Candidate]) -> None:
     if best.no_pull:
         where = "methods" if search.request.methods else "hearth.max_setpoint_c"
         this = "this" if best.no_pull.startswith("burns") else "this is"
-        raise InputError(where, f"However it is set, {this} {best.no_pull}. A {search.style.name} wants another rig, a thinner base or a lighter load.")
+        upto = celsius(search.limits.hottest_c)
+        raise InputError(
+            where, f"However it is set, up to {upto}, {this} {best.no_pull}. A {search.style.name} wants another rig, a thinner base or a lighter load."
+        )
     if best.base_l > PALE_L:
         low, high = search.style.deck_c
         if search.request.methods:

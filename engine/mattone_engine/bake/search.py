@@ -41,7 +41,7 @@ TOP_SECONDS = (SHORTEST_LIT_S, 90.0, 150.0)
 LATE_SECONDS = (60.0, 100.0)
 
 
-LIT_BEFORE = (Span(on_s=-480.0, off_s=0.0), Span(on_s=-300.0, off_s=60.0), Span(on_s=-240.0, off_s=150.0))
+LIT_BEFORE = (Span(on_s=-480.0, off_s=0.0), Span(on_s=-300.0, off_s=30.0), Span(on_s=-300.0, off_s=60.0), Span(on_s=-240.0, off_s=150.0))
 
 
 FINALISTS = 4
@@ -184,6 +184,8 @@ class Search:
         # one is named.
         finalists = ranked[:FINALISTS]
         finalists += [c for c in best_of_each_method(ranked, self.request)[:3] if c not in finalists]
+        # Those whose handling may come to a better word than the best has.
+        finalists += [c for c in [c for c in ranked if c.misfit < ranked[0].rank][:2] if c not in finalists]
         whole = in_parallel(lambda candidate: self.try_controls(finished(candidate, self.request), whole=True), finalists)
         whole.sort(key=lambda c: c.order)
         if self.request.fire is None:
@@ -365,6 +367,9 @@ class Search:
         if self.limits.may_hob:
             for seconds in (60.0, 120.0, 200.0):
                 yield but(hob_s=seconds)
+                if c.top_element is not None:
+                    # Two handlings at once are one too many where either does.
+                    yield but(hob_s=seconds, top_element=None)
         if request.toppings.mass_g > 0:
             yield but(par_bake_s=five(max(0.3 * done, min(0.7 * done, done - 240.0))))
             for share in (0.3, 0.55):

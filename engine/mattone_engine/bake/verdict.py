@@ -13,7 +13,7 @@ WORDS = ("made for it", "works", "a stretch", "not here")
 # Distance in colour, crumb and heat up to which each word but the last is deserved.
 SCORES = (0.35, 1.5, 5.0)
 # So near a limit, as a share of it, a score may end on its other side once the bake is whole.
-NEAR = 0.2
+NEAR = 0.25
 MADE, WORKS, STRETCH, NOT_HERE = range(4)
 
 # How far outside its style's band a heat still counts as in it, and what is so much further, K.
