@@ -6,7 +6,8 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from mattone_engine.bake.controls import DoughChange
-from mattone_engine.bake.oven_wish import AcceptInput, WishInput, _water_wanted, accepted, kept_pct, oven_wish
+from mattone_engine.bake.match import portion
+from mattone_engine.bake.oven_wish import AS_CRISP, BITES, AcceptInput, WishInput, _water_wanted, accepted, kept_pct, oven_wish, price
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.topping_effect import EffectInput, topping_effect
@@ -154,6 +155,50 @@ class Oven(TestCase):
         points = _water_wanted(asked, piece, loss)
         dries_out = kept_pct(piece, loss) < kept_pct(styles()[style].dough(), styles()[style].loss_pct)
         self.assertTrue(points >= 0.0 if dries_out else points <= 0.0, points)
+
+    def test_every_lever_says_what_it_buys_and_stays_in_the_styles_band(self) -> None:
+        result = oven_wish(WishInput(plan=STEEL, dough=dough()))
+        named = {lever.what: lever for lever in result.levers}
+        water = named["+5 points of water"]
+        self.assertGreater(water.then.kept_pct, result.now.kept_pct + 2.0)
+        self.assertGreater(water.then.likely_done_s, result.now.likely_done_s)
+        self.assertRegex(water.buys, "later")
+        thick, thin = named["a tenth thicker"], named["a tenth thinner"]
+        self.assertGreater(thick.then.likely_done_s, thin.then.likely_done_s)
+        self.assertGreater(thick.then.kept_pct, thin.then.kept_pct)
+        band = styles()["home_oven_round"].band
+        before = baked_as(dough(), STEEL.dough)
+        for lever in result.levers:
+            after = lever.change.made(before)
+            self.assertLessEqual(after.hydration_pct, band.hydration_pct[1])
+            self.assertLessEqual(after.oil_pct, max(before.oil_pct, band.oil_pct[1]))
+            self.assertGreater(len(lever.buys), 5)
+
+    def test_a_price_is_what_differs(self) -> None:
+        now = oven_wish(WishInput(plan=STEEL, dough=dough())).now
+        self.assertEqual(price(now, now), "changes next to nothing here")
+        other = now.model_copy(update={"crumb_word": "moist", "likely_done_s": now.likely_done_s + 20.0})
+        self.assertEqual(price(now, other), f"crumb moist instead of {now.crumb_word}, pull 20 s later")
+        sooner = now.model_copy(update={"likely_done_s": now.likely_done_s - 75.0, "kept_pct": now.kept_pct + 1.2})
+        self.assertEqual(price(now, sooner), "crumb keeps 1 point more water, pull 1:15 sooner")
+
+    @settings(max_examples=12, deadline=None)
+    @given(water=st.floats(48, 66), dial=st.sampled_from([230.0, 250.0, 275.0]), kind=st.sampled_from(["steel", "stone"]))
+    def test_what_should_snap_is_never_made_less_crisp(self, water: float, dial: float, kind: Any) -> None:
+        thin = started(StartInput(style="thin_crisp", count=2, steps=COLD))
+        thin = batch(BatchInput(dough=thin, change=Change(what="hydration_pct", value=water))).dough
+        plan_of_it = STEEL.model_copy(
+            update={"style": "thin_crisp", "hearth": HearthLimits(max_setpoint_c=dial), "surface": Surface(kind=kind, thickness_mm=10)}
+            | dict(zip(("dough", "toppings"), portion(styles()["thin_crisp"], None), strict=True))
+        )
+        try:
+            result = oven_wish(WishInput(plan=plan_of_it, dough=thin))
+        except InputError:
+            return
+        offered = [lever.then for lever in result.levers] + ([result.then] if result.then is not None else [])
+        for then in offered:
+            self.assertGreaterEqual(BITES.index(then.crisp_word), BITES.index(result.now.crisp_word))
+            self.assertGreaterEqual(then.dry_mm, AS_CRISP * result.now.dry_mm - 1e-9)
 
     def test_water_is_conserved_in_what_the_crumb_keeps(self) -> None:
         piece = Dough(hydration_pct=65.0, oil_pct=2.0, sugar_pct=1.0)

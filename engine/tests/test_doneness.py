@@ -103,7 +103,7 @@ class APull(TestCase):
         request = PlanInput(hearth=HearthLimits(max_setpoint_c=105.0, top_element_usable=False), surface=STONE, dough=ROUND)
         with self.assertRaises(InputError) as caught:
             plan(request)
-        self.assertRegex(caught.exception.message, "However it is set, this is not done within 40 min: .* wants another rig")
+        self.assertRegex(caught.exception.message, "However it is set, up to .105 C., this is not done within 40 min: .* wants another rig")
 
     def test_a_board_calls_it_not_here_and_says_why(self) -> None:
         cells = match(

@@ -34,6 +34,7 @@ class Hearth(Versioned):
     has_fan = models.BooleanField(default=False)
     fan_can_be_off = models.BooleanField(default=True)
     top_element_kw = models.FloatField(default=0.0)
+    top_stop_over_k = models.FloatField(default=25.0)
     top_element_usable = models.BooleanField(default=False)
     power_kw = models.FloatField(default=3.0)
     dial_error_k = models.FloatField(default=0.0)

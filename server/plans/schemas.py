@@ -22,6 +22,7 @@ class Sentence(StrictModel):
     """The plan's head in the cook's words. Without a surface and a pan: a fire's own floor or grate.
 
     own_style_id: one of the cook's own styles, in the stead of `style`. dough_id: baked with that dough. method: keep to this method.
+    diameter_cm: of a shaped round, pan_width_cm and pan_depth_cm: inside of the pan, where they are not as the style or the kitchen has them.
     """
 
     style: StyleKey = "home_oven_round"
@@ -31,6 +32,9 @@ class Sentence(StrictModel):
     hearth_id: int
     surface_id: int | None = None
     pan_id: int | None = None
+    diameter_cm: Annotated[float, Field(ge=12, le=60)] | None = None
+    pan_width_cm: Annotated[float, Field(ge=8, le=80)] | None = None
+    pan_depth_cm: Annotated[float, Field(ge=8, le=80)] | None = None
     base: Annotated[ColourWord | None, OLDER_BASE] = None
     rim: ColourWord | None = None
     crumb: Crumb = "even"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from django.http import HttpRequest
@@ -14,6 +15,7 @@ from mattone_engine.styles import Style, style
 from mattone_engine.things import Pan as PanThing
 from mattone_engine.things import Surface as SurfaceThing
 from mattone_engine.things import Target
+from mattone_engine.things.fit import Extent, Fits, Room, fit
 from mattone_engine.things.hearth import HearthLimits
 from mattone_engine.things.instruments import InstrumentKind
 from mattone_engine.things.knowledge import GENERAL, Knowledge
@@ -34,7 +36,7 @@ TOPPING_LOAD = {"light": 0.7, "normal": 1.0, "generous": 1.35}
 # Of a kitchen's surfaces, as many are looked at for a second deck.
 MOST_SPARES = 6
 # The parts of a sentence that name things of the kitchen.
-RIG_PARTS = ("hearth_id", "surface_id", "pan_id", "own_style_id")
+RIG_PARTS = ("hearth_id", "surface_id", "pan_id", "own_style_id", "pan_width_cm", "pan_depth_cm")
 
 
 @dataclass(frozen=True)
@@ -86,7 +88,7 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
         if surface is None:
             raise InputError("sentence.deck_reading_c", "A deck reading needs a deck; this rig has a tray on a rack.")
         surface = surface.model_copy(update={"deck_c": sentence.deck_reading_c})
-    dough, toppings = portion(known, rig.pan_area_cm2, TOPPING_LOAD[sentence.topping])
+    dough, toppings = portion(known, _size_cm2(sentence, known, rig), TOPPING_LOAD[sentence.topping])
     if sentence.dough_id is not None:
         dough = baked_as(dough_of(request, sentence.dough_id, "sentence.dough_id"), dough)
     try:
@@ -117,6 +119,20 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
     except ValidationError as error:
         raise _at_control(first_input_error(error)) from error
     return ask, rig.names
+
+
+def _size_cm2(sentence: Sentence, known: Style, rig: Rig) -> float | None:
+    """The size of one piece where it is not the style's own: the pan's inside, or a round of the cook's diameter."""
+    if known.shape != "pan":
+        return None if sentence.diameter_cm is None else math.pi / 4.0 * sentence.diameter_cm**2
+    if sentence.pan_width_cm is None or sentence.pan_depth_cm is None or rig.pan is None:
+        return rig.pan_area_cm2
+    extent = Extent(rig.pan.kind, rig.pan.thickness_mm, sentence.pan_width_cm, sentence.pan_depth_cm)
+    room = Room(rig.hearth.kind, rig.names.hearth, rig.hearth.rack_width_cm, rig.hearth.rack_depth_cm)
+    told = fit(extent, room)
+    if told.how is Fits.NOT:
+        raise InputError("sentence.pan_width_cm", told.text)
+    return extent.area_cm2
 
 
 def _kitchen_rig(request: HttpRequest, sentence: Sentence) -> Rig:

@@ -21,7 +21,7 @@ from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.search import LIT_BEFORE, Search
-from mattone_engine.bake.verdict import NOT_HERE, SCORES, is_near
+from mattone_engine.bake.verdict import HEAT_FREE_K, HEAT_STEP_K, NOT_HERE, SCORES
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.styles import Style, styles
@@ -40,6 +40,8 @@ CERTAIN, CERTAIN_SHARE = 0.2, 0.45
 WITHIN_REACH = (0.0, 0.53, 2.7)
 HOPELESS = 8.0
 FAR_FROM_IT = 20.0
+# What a top element lit before launch adds to a deck, K.
+LIFTED_K = 50.0
 
 
 # What a head eats, as dough or, where it is thin, as a plate full; a pizza's rest before the knife; the usual wait between two, in minutes.
@@ -147,7 +149,7 @@ def makes_sense(known: Style, rig: MatchRig) -> bool:
 
 def plan_input(known: Style, rig: MatchRig, altitude_m: float) -> PlanInput:
     """The style's own dough on this rig, spread to the pan where there is one."""
-    dough, toppings = portion(known, rig.pan_area_cm2)
+    dough, toppings = portion(known, rig.pan_area_cm2 if known.shape == "pan" else None)
     built_in = known.key in styles()
     return PlanInput(
         hearth=rig.hearth,
@@ -164,12 +166,12 @@ def plan_input(known: Style, rig: MatchRig, altitude_m: float) -> PlanInput:
     )
 
 
-def portion(known: Style, pan_area_cm2: float | None, load: float = 1.0) -> tuple[Dough, Toppings]:
-    """The style's piece of dough and its toppings; a pan style fills the pan."""
+def portion(known: Style, area_cm2: float | None, load: float = 1.0) -> tuple[Dough, Toppings]:
+    """The style's piece of dough and its toppings on so large an area; None: as large as it usually is."""
     dough, toppings = known.dough(), known.toppings(load)
-    if known.shape == "pan" and pan_area_cm2 is not None:
-        share = pan_area_cm2 / dough.area_cm2
-        dough = dough.model_copy(update={"mass_g": round(dough.mass_g * share, 1), "area_cm2": round(pan_area_cm2, 1)})
+    if area_cm2 is not None:
+        share = area_cm2 / dough.area_cm2
+        dough = dough.model_copy(update={"mass_g": round(dough.mass_g * share, 1), "area_cm2": round(area_cm2, 1)})
         toppings = toppings.model_copy(update={"mass_g": round(toppings.mass_g * share, 1)})
     return dough, toppings
 
@@ -203,7 +205,7 @@ def _within_reach(found: Candidate, search: Search) -> bool:
     if found.rank == NOT_HERE:
         return found.score <= HOPELESS
     able = [c.score for c in search.tried.values() if c.misfit < found.rank]
-    return is_near(found.score, found.rank) or min(able, default=math.inf) <= WITHIN_REACH[found.rank]
+    return min(able, default=math.inf) <= WITHIN_REACH[found.rank] or not search.holds(found)
 
 
 def _best_in_oven(search: Search) -> Candidate:
@@ -226,7 +228,9 @@ def _best_in_oven(search: Search) -> Candidate:
     found = best()
     by_hand = search.style.made.by_hand
     own = "top_element" in by_hand
-    if is_certain() or (found.rank == NOT_HERE and found.score > FAR_FROM_IT and not own):
+    # No element lifts a deck into a band so far above it.
+    cold = high + request.hearth.dial_error_k + LIFTED_K < search.style.deck_c[0] - HEAT_FREE_K - 2.0 * HEAT_STEP_K
+    if is_certain() or (found.rank == NOT_HERE and found.score > FAR_FROM_IT and (cold or not own)):
         return found
     level = found.controls.level
     dark = min(found.base_l - target.base, found.rim_l - target.rim)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from mattone_engine.bake.controls import DoughChange
 from mattone_engine.bake.plan import PlanResult, plan
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.text import clock
 from mattone_engine.dough.batch import DoughInput, baked_as
 from mattone_engine.dough.edit import Change, ChangeInput, changed_formula
 from mattone_engine.dough.ingredients import ingredients
@@ -47,32 +48,116 @@ class CrustTold(StrictModel):
     kept_pct: float
 
 
+class Lever(StrictModel):
+    """One change of the dough by itself, and what it buys in this oven."""
+
+    what: str
+    change: DoughChange
+    buys: str
+    then: CrustTold
+
+
 class OvenWish(StrictModel):
-    """now: with the dough as it is. wish: null where a change of the dough would not help."""
+    """now: with the dough as it is. then, change: null where a change of the dough would not help. levers: each change by itself."""
 
     now: CrustTold
     then: CrustTold | None
     change: DoughChange | None
     say: str
+    levers: list[Lever]
 
 
 def oven_wish(request: WishInput) -> OvenWish:
     """Plan with this dough as it is, and with the water, oil or sugar this oven wants of it.
 
     Oil, sugar, paste and thickness are those the planner's search chooses; the water is such that
-    the crumb keeps what the style's own dough keeps of it in a usual bake.
+    the crumb keeps what the style's own dough keeps of it in a usual bake. What should snap is never
+    made less crisp.
     """
     dough = baked_as(request.dough, request.plan.dough)
     fixed = request.plan.model_copy(update={"dough": dough, "formula_free": False, "controls": None})
     now = plan(fixed)
+    told = _told(now, dough)
+    levers = _levers(fixed, now, told)
     searched = plan(fixed.model_copy(update={"formula_free": True})).controls.dough or DoughChange()
     points = _water_wanted(request.plan, dough, now.result.at_done.loss_pct)
-    change = searched.model_copy(update={"hydration_pct": points})
-    if change == DoughChange():
-        return OvenWish(now=_told(now, dough), then=None, change=None, say="This oven asks for no other dough.")
-    other = change.made(dough)
-    then = plan(fixed.model_copy(update={"dough": other}))
-    return OvenWish(now=_told(now, dough), then=_told(then, other), change=change, say=_say(change, now.result.at_done.loss_pct))
+    for change in (searched.model_copy(update={"hydration_pct": points}), searched.model_copy(update={"hydration_pct": 0.0})):
+        if change == DoughChange():
+            break
+        other = change.made(dough)
+        then = _told(plan(fixed.model_copy(update={"dough": other})), other)
+        if not _crisps_less(fixed, told, then):
+            return OvenWish(now=told, then=then, change=change, say=_say(change, now.result.at_done.loss_pct), levers=levers)
+    return OvenWish(now=told, then=None, change=None, say="This oven asks for no other dough.", levers=levers)
+
+
+# What is tried by itself, with how much of it; thickness as a factor.
+LEVERS: tuple[tuple[str, dict[str, float]], ...] = (
+    ("+{:g} points of water", {"hydration_pct": 5.0}),
+    ("-{:g} points of water", {"hydration_pct": -5.0}),
+    ("{:g} % of the flour scalded", {"paste_pct": 10.0}),
+    ("+{:g} points of oil", {"oil_pct": 2.0}),
+    ("+{:g} point of sugar", {"sugar_pct": 1.0}),
+    ("a tenth thicker", {"thickness": 1.1}),
+    ("a tenth thinner", {"thickness": 0.9}),
+)
+
+
+def _levers(fixed: PlanInput, now: PlanResult, told: CrustTold) -> list[Lever]:
+    """Every change that the style takes, by the controls as they are: the oven stays, the dough moves."""
+    band, dough = style_of(fixed).band, fixed.dough
+    dries_out = told.loss_pct > style_of(fixed).loss_pct
+    found = []
+    for what, by in LEVERS:
+        change = DoughChange(**by)
+        other = change.made(dough)
+        inside = all(_takes(getattr(band, name), getattr(dough, name), getattr(other, name)) for name in ("hydration_pct", "oil_pct", "sugar_pct"))
+        if not inside or (dries_out and change.hydration_pct < 0.0):
+            continue
+        played = plan(fixed.model_copy(update={"dough": other, "controls": now.controls}), spread=(0.9, 1.1))
+        then = _told(played, other)
+        if not _crisps_less(fixed, told, then):
+            found.append(Lever(what=what.format(*(abs(value) for value in by.values())), change=change, buys=price(told, then), then=then))
+    return found
+
+
+def _takes(band: tuple[float, float], was: float, would: float) -> bool:
+    """Whether a change of one part leaves it in the style's band, or brings it nearer."""
+    return would == was or band[0] <= would <= band[1] or abs(would - sum(band) / 2.0) < abs(was - sum(band) / 2.0)
+
+
+def price(now: CrustTold, then: CrustTold) -> str:
+    """What a change buys, in words: crumb, bite, colours, and when it is pulled."""
+    said = [f"{noun} {after} instead of {before}" for noun, before, after in _words(now, then) if after != before]
+    later = 5.0 * round((then.likely_done_s - now.likely_done_s) / 5.0)
+    kept = round(then.kept_pct - now.kept_pct)
+    if kept and not any(part.startswith("crumb") for part in said):
+        said.append(f"crumb keeps {abs(kept)} {'point' if abs(kept) == 1 else 'points'} {'more' if kept > 0 else 'less'} water")
+    if later:
+        said.append(f"pull {clock(abs(later)) if abs(later) >= 60.0 else f'{abs(later):.0f} s'} {'later' if later > 0 else 'sooner'}")
+    return ", ".join(said) if said else "changes next to nothing here"
+
+
+def _words(now: CrustTold, then: CrustTold) -> tuple[tuple[str, str, str], ...]:
+    return (
+        ("crumb", now.crumb_word, then.crumb_word),
+        ("bite", now.crisp_word, then.crisp_word),
+        ("base", now.base_word, then.base_word),
+        ("rim", now.rim_word, then.rim_word),
+    )
+
+
+# How a base bites, from soft to brittle, as in outcome.bite_word.
+BITES = ("limp", "bends", "crisp", "snaps")
+# Less dry layer than this share of what it was is less crisp.
+AS_CRISP = 0.97
+
+
+def _crisps_less(fixed: PlanInput, now: CrustTold, then: CrustTold) -> bool:
+    """Whether a change makes less crisp what should snap."""
+    if style_of(fixed).family != "thin" and BITES.index(now.crisp_word) < BITES.index("snaps"):
+        return False
+    return BITES.index(then.crisp_word) < BITES.index(now.crisp_word) or then.dry_mm < AS_CRISP * now.dry_mm
 
 
 def kept_pct(dough: Dough, loss_pct: float) -> float:

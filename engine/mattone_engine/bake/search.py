@@ -100,6 +100,8 @@ class Search:
         self.target = wanted(self.style, request.target, topped=request.toppings.mass_g > 0, altitude_m=request.altitude_m)
         self.tried: dict[Controls, Candidate] = {}
         self._baked_before = baked_before or {}
+        self._minutes: dict[tuple[float, int, bool], float] = {}
+        self._unread = request.surface.model_copy(update={"deck_c": None}) if request.surface is not None else None
         self._baked_whole: dict[Controls, Candidate] = {}
         self.for_word = for_word
         self._like: SimulateInput | None = None
@@ -108,9 +110,10 @@ class Search:
 
     def preheat_min(self, setpoint_c: float, level: int, fan: bool) -> float:
         """Minutes until the deck stands where it settles, for a dial in C on a level."""
-        hearth = hearth_set(self.request.hearth, setpoint_c, level, fan)
-        surface = self.request.surface.model_copy(update={"deck_c": None}) if self.request.surface is not None else None
-        return settle_minutes(hearth, surface)
+        asked = (setpoint_c, level, fan)
+        if asked not in self._minutes:
+            self._minutes[asked] = settle_minutes(hearth_set(self.request.hearth, *asked), self._unread)
+        return self._minutes[asked]
 
     def try_controls(self, controls: Controls, *, whole: bool = False) -> Candidate:
         """What these controls bake: quickly, or `whole` as it will be told."""

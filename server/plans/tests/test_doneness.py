@@ -84,7 +84,7 @@ class Kept(Signed):
     def test_plans_of_every_release_open_with_todays_names(self) -> None:
         row = Plan.objects.filter(owner=self.cook).first()
         assert row is not None
-        for sentence, question, answer in ((1, 1, 1), (1, 2, 1), (2, 3, 2), (2, 3, 3)):
+        for sentence, question, answer in ((1, 1, 1), (1, 2, 1), (2, 3, 2), (2, 3, 3), (3, 4, 3)):
             Plan.objects.filter(pk=row.pk).update(
                 sentence=self.frozen(f"plan.sentence.{sentence}"), ask=self.frozen(f"plan.question.{question}"), result=self.frozen(f"plan.answer.{answer}")
             )
@@ -104,6 +104,12 @@ class Kept(Signed):
             newest = kind.write(kind.read(self.frozen(f"{name}.{kind.number - 1}")))
             self.assertEqual(newest[NUMBER], kind.number)
             self.assertEqual(kind.read(newest), kind.read(self.frozen(f"{name}.{kind.number}")))
+
+    def test_a_plan_on_paper_of_before_keeps_the_limit_it_was_made_with(self) -> None:
+        question, sentence = self.frozen("plan.question.3"), self.frozen("plan.sentence.2")
+        question["parchment"] = sentence["words"]["parchment"] = True
+        self.assertEqual(QUESTION.upgraded(question)["parchment_limit_c"], 230.0)
+        self.assertEqual(SENTENCE.read(sentence).words.parchment_limit_c, 230.0)
 
     def test_an_answer_without_its_window_is_damaged_and_said_to_be(self) -> None:
         row = Plan.objects.filter(owner=self.cook).first()

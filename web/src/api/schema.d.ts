@@ -1493,7 +1493,7 @@ export interface components {
          *     Over a fire, setpoint_c is the floor or grate wanted at launch and dome_over_k how far dome or
          *     hood stands over it. shield: an empty sheet above from on_s to off_s. hob_s: seconds on a burner
          *     before the oven. par_bake_s: the base bakes bare until then; cheese_s: with its sauce only;
-         *     flip_s: turned over and topped then. overhead: a second deck on a level above. dough: what is
+         *     flip_s: turned over and topped then. hot_pan: the tray heats empty with the oven. overhead: a second deck on a level above. dough: what is
          *     changed of the dough.
          */
         Controls: {
@@ -1517,6 +1517,11 @@ export interface components {
             flip_s?: number | null;
             /** Hob S */
             hob_s?: number | null;
+            /**
+             * Hot Pan
+             * @default false
+             */
+            hot_pan: boolean;
             /** Level */
             level: number;
             move?: components["schemas"]["Move"] | null;
@@ -2302,6 +2307,11 @@ export interface components {
              * @default true
              */
             top_element_usable: boolean;
+            /**
+             * Top Stop Over K
+             * @default 25
+             */
+            top_stop_over_k: number;
         };
         /**
          * HearthKindOut
@@ -2323,7 +2333,8 @@ export interface components {
          * HearthLimits
          * @description What a hearth can be set to. dial_error_k as in Hearth.
          *
-         *     A fire has no dial: max_setpoint_c is then how hot its floor or grate gets.
+         *     Its sensor stops the full top element so far (top_stop_over_k) over the end of its dial. A fire has
+         *     no dial: max_setpoint_c is then how hot its floor or grate gets.
          */
         HearthLimits: {
             /**
@@ -2386,6 +2397,11 @@ export interface components {
              * @default true
              */
             top_element_usable: boolean;
+            /**
+             * Top Stop Over K
+             * @default 25
+             */
+            top_stop_over_k: number;
         };
         /** HearthOut */
         HearthOut: {
@@ -2457,6 +2473,11 @@ export interface components {
              * @default true
              */
             top_element_usable: boolean;
+            /**
+             * Top Stop Over K
+             * @default 25
+             */
+            top_stop_over_k: number;
             /** Version */
             version: number;
         };
@@ -2768,6 +2789,18 @@ export interface components {
             why: string;
         };
         /**
+         * Lever
+         * @description One change of the dough by itself, and what it buys in this oven.
+         */
+        Lever: {
+            /** Buys */
+            buys: string;
+            change: components["schemas"]["DoughChange"];
+            then: components["schemas"]["CrustTold"];
+            /** What */
+            what: string;
+        };
+        /**
          * Line
          * @description An ingredient as % of all flour, whatever preferment it goes into. Locked: edits leave it alone.
          */
@@ -2996,10 +3029,12 @@ export interface components {
         };
         /**
          * OvenWish
-         * @description now: with the dough as it is. wish: null where a change of the dough would not help.
+         * @description now: with the dough as it is. then, change: null where a change of the dough would not help. levers: each change by itself.
          */
         OvenWish: {
             change: components["schemas"]["DoughChange"] | null;
+            /** Levers */
+            levers: components["schemas"]["Lever"][];
             now: components["schemas"]["CrustTold"];
             /** Say */
             say: string;
@@ -3007,7 +3042,7 @@ export interface components {
         };
         /**
          * Overhead
-         * @description A second deck on a level above, as a radiating ceiling; it heats with the oven.
+         * @description A second deck on a level above, as a radiating ceiling; it heats with the oven. A `move` to its level puts the pizza onto it.
          */
         Overhead: {
             /**
@@ -3257,9 +3292,10 @@ export interface components {
          * PlanInput
          * @description The JSON of `./mattone engine plan`. With `controls` the plan is played as it stands.
          *
-         *     spares: decks of the kitchen that may hang above as a second one. methods: keep to these methods
+         *     spares: decks of the kitchen that may hang above as a second one. has_sheet: an empty sheet or tray
+         *     to shield with is at hand. methods: keep to these methods
          *     (none: all). formula_free: the dough may be changed, too. calibrated: the hearth's figures were
-         *     measured. instruments: what the cook can measure with.
+         *     measured. instruments: what the cook can measure with. parchment_limit_c: what is printed on the paper.
          */
         PlanInput: {
             /**
@@ -3297,6 +3333,11 @@ export interface components {
              */
             formula_free: boolean;
             /**
+             * Has Sheet
+             * @default true
+             */
+            has_sheet: boolean;
+            /**
              * @default {
              *       "deck_factor": 1,
              *       "dial_error_k": 0,
@@ -3310,7 +3351,8 @@ export interface components {
              *       "rack_depth_cm": null,
              *       "rack_width_cm": null,
              *       "top_element_kw": 2.5,
-             *       "top_element_usable": true
+             *       "top_element_usable": true,
+             *       "top_stop_over_k": 25
              *     }
              */
             hearth: components["schemas"]["HearthLimits"];
@@ -3381,6 +3423,11 @@ export interface components {
              * @default false
              */
             parchment: boolean;
+            /**
+             * Parchment Limit C
+             * @default 215
+             */
+            parchment_limit_c: number;
             /**
              * People
              * @default 2
@@ -3506,7 +3553,10 @@ export interface components {
             /** Engine */
             engine: string;
             fire: components["schemas"]["FireBounds"] | null;
-            /** Hindrance */
+            /**
+             * Hindrance
+             * @default
+             */
             hindrance: string;
             /** Level Heights Cm */
             level_heights_cm: number[];
@@ -3846,13 +3896,15 @@ export interface components {
         };
         /**
          * RowResult
-         * @description All pizzas in order; times are seconds after the first launch.
+         * @description All pizzas in order; times are seconds after the first launch. say: what a row of pans or trays asks for.
          */
         RowResult: {
             /** Engine */
             engine: string;
             /** Launches */
             launches: components["schemas"]["Launch"][];
+            /** Say */
+            say: string;
         };
         /**
          * RunOut
@@ -3879,6 +3931,7 @@ export interface components {
          * @description The plan's head in the cook's words. Without a surface and a pan: a fire's own floor or grate.
          *
          *     own_style_id: one of the cook's own styles, in the stead of `style`. dough_id: baked with that dough. method: keep to this method.
+         *     diameter_cm: of a shaped round, pan_width_cm and pan_depth_cm: inside of the pan, where they are not as the style or the kitchen has them.
          */
         Sentence: {
             /** Base */
@@ -3891,6 +3944,8 @@ export interface components {
             crumb: "soft" | "even" | "crisp";
             /** Deck Reading C */
             deck_reading_c?: number | null;
+            /** Diameter Cm */
+            diameter_cm?: number | null;
             /** Dough Id */
             dough_id?: number | null;
             /**
@@ -3904,13 +3959,22 @@ export interface components {
             method?: string | null;
             /** Own Style Id */
             own_style_id?: number | null;
+            /** Pan Depth Cm */
+            pan_depth_cm?: number | null;
             /** Pan Id */
             pan_id?: number | null;
+            /** Pan Width Cm */
+            pan_width_cm?: number | null;
             /**
              * Parchment
              * @default false
              */
             parchment: boolean;
+            /**
+             * Parchment Limit C
+             * @default 215
+             */
+            parchment_limit_c: number;
             /**
              * People
              * @default 2
@@ -4572,6 +4636,8 @@ export interface components {
          *     A grate is bars over a fire: `thickness_mm` is theirs, and they carry only part of the base.
          */
         Surface: {
+            /** Area Cm2 */
+            area_cm2?: number | null;
             /** Deck C */
             deck_c?: number | null;
             /**

@@ -143,6 +143,28 @@ export function OvenPanel({
               Put it in the dough
             </Button>
           ) : null}
+          {wish.levers.length > 0 ? (
+            <ul aria-label="What each change buys" className="grid gap-1 border-t border-line pt-1.5">
+              {wish.levers.map((lever) => (
+                <li key={lever.what} className="grid grid-cols-[1fr_auto] items-baseline gap-x-2">
+                  <span className="leading-snug">
+                    <span className="font-semibold">{lever.what}</span>
+                    <span className="text-ash">: {lever.buys}</span>
+                  </span>
+                  <Button
+                    look="quiet"
+                    aria-label={`take ${lever.what}`}
+                    disabled={stale}
+                    onClick={() => {
+                      void accept(lever.change);
+                    }}
+                  >
+                    take
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          ) : null}
           {refused ? (
             <p role="alert" className="text-brick">
               {refused}

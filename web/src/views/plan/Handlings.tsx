@@ -41,7 +41,7 @@ export function handlingsOf(
       controls.level >= (levels + 1) / 2
         ? Math.max(1, controls.level - 2)
         : Math.min(levels, controls.level + 2);
-    if (controls.level < levels || controls.shield != null)
+    if ((can("shield") && controls.level < levels) || controls.shield != null)
       add("shield", "a shield above", {
         shield: { on_s: five(0.55 * done), off_s: five(1.8 * done) },
         top_element: null,
@@ -54,6 +54,15 @@ export function handlingsOf(
     add("par_bake_s", "top it later (par-bake)", { ...once, par_bake_s: five(0.35 * done) });
     add("cheese_s", "cheese later", { ...once, cheese_s: five(0.4 * done) });
   }
+  if (can("preheated tray") || controls.hot_pan)
+    found.push({
+      key: "hot_pan",
+      name: "heat the tray empty",
+      on: controls.hot_pan ?? false,
+      toggle: () => {
+        set({ hot_pan: !controls.hot_pan });
+      },
+    });
   if (can("hob start")) add("hob_s", "start on the hob", { hob_s: 120 });
   const spare = ask.spares?.[0];
   if (oven && spare && controls.level < levels)

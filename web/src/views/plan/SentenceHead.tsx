@@ -7,7 +7,9 @@ import { Picker, type Choice } from "../../ui/Picker";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
 import { CrustWishes } from "./CrustWishes";
+import { Measure } from "./Measure";
 import { People } from "./People";
+import { SizeWord } from "./SizeWord";
 import { supportKey, supportsFor } from "./supports";
 import { styleOf, type Kitchen, type Preview, type Rigs, type Sentence } from "./types";
 
@@ -16,6 +18,9 @@ const TOPPINGS: readonly Choice<Sentence["topping"] & string>[] = [
   { value: "normal", label: "normal", note: "as the style has it" },
   { value: "generous", label: "generous", note: "a third more: slower and wetter" },
 ];
+/** What is printed on baking paper, C. */
+const PAPER = [150, 260] as const;
+
 /** The plan's head: the only form there is. */
 export function SentenceHead({
   sentence,
@@ -73,12 +78,18 @@ export function SentenceHead({
               base: null,
               rim: null,
               method: null,
+              diameter_cm: null,
+              pan_width_cm: null,
+              pan_depth_cm: null,
               ...standing(picked, sentence.hearth_id),
             },
             true,
           );
         }}
-      />{" "}
+      />
+      {style ? (
+        <SizeWord sentence={sentence} style={style} kitchen={kitchen} played={played} onChange={onChange} />
+      ) : null}{" "}
       for{" "}
       <People
         value={sentence.people ?? 2}
@@ -97,7 +108,13 @@ export function SentenceHead({
           const ids = supports.find((s) => s.value === value)?.ids;
           if (ids)
             onChange(
-              { ...ids, method: null, ...(ids.surface_id === null ? { deck_reading_c: null } : {}) },
+              {
+                ...ids,
+                method: null,
+                pan_width_cm: null,
+                pan_depth_cm: null,
+                ...(ids.surface_id === null ? { deck_reading_c: null } : {}),
+              },
               true,
             );
         }}
@@ -133,16 +150,29 @@ export function SentenceHead({
           onChange({ topping }, false);
         }}
         more={
-          <label className="mt-2 flex items-center gap-2 border-t border-line px-3 pt-3 pb-1">
-            <input
-              type="checkbox"
-              checked={sentence.parchment ?? false}
-              onChange={(e) => {
-                onChange({ parchment: e.target.checked }, false);
-              }}
-            />
-            on parchment
-          </label>
+          <div className="mt-2 grid gap-1 border-t border-line px-3 pt-3 pb-1">
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                checked={sentence.parchment ?? false}
+                onChange={(e) => {
+                  onChange({ parchment: e.target.checked }, true);
+                }}
+              />
+              on parchment
+            </label>
+            {sentence.parchment ? (
+              <Measure
+                label="printed limit"
+                unit="C"
+                value={sentence.parchment_limit_c ?? 215}
+                bounds={PAPER}
+                onChange={(parchment_limit_c) => {
+                  onChange({ parchment_limit_c }, true);
+                }}
+              />
+            ) : null}
+          </div>
         }
       />
       , eaten at{" "}
