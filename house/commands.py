@@ -32,7 +32,7 @@ USAGE = """usage: ./mattone COMMAND
   db start|stop|dump FILE|restore FILE
   evidence          remake docs/engine/evidence.md
   shots             remake docs/screenshots from the demo data
-  soak [NAME]       the long tests: fuzz, kills, cooks
+  soak [NAME]       the long tests: plans, fuzz, kills, cooks
   password ADDRESS  set a new password for a cook of the demo's database
 """
 
@@ -195,7 +195,7 @@ def measured(name: str, module: str, arguments: list[str]) -> None:
 
 
 def soak(arguments: list[str]) -> None:
-    """The long versions: many kills, many requests, many cooks. `soak fuzz`, `soak kills`, `soak cooks`; all without a name."""
+    """The long versions: many plans, kills, requests, cooks. `soak plans`, `soak fuzz`, `soak kills`, `soak cooks`; all without a name."""
     measured("soak", "e2e.soak", arguments)
 
 

@@ -41,7 +41,8 @@ SHORTEST_TOPPED_S = 150.0
 class Candidate:
     """One set of controls with what it would bake; lower scores are nearer the target.
 
-    misfit: the place in WORDS that its rig and handling leave at best.
+    misfit: the place in WORDS that its rig and handling leave at best. scorched: its deck is hotter than
+    the paper on it stands.
     """
 
     controls: Controls
@@ -58,11 +59,12 @@ class Candidate:
     base_there_s: float | None
     rim_there_s: float | None
     misfit: int = 0
+    scorched: bool = False
 
     @property
     def is_pizza(self) -> bool:
-        """Whether there is a moment to pull it, its base no longer pale."""
-        return not self.no_pull and self.base_l <= PALE_L
+        """Whether there is a moment to pull it, its base no longer pale, the paper under it whole."""
+        return not self.no_pull and self.base_l <= PALE_L and not self.scorched
 
     @cached_property
     def rank(self) -> int:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.controls import Controls, Span
 from mattone_engine.bake.limits import Limits
 from mattone_engine.bake.plan_input import PlanInput
 
@@ -46,15 +46,11 @@ def possible_methods(request: PlanInput, limits: Limits) -> list[str]:
     if request.fire is not None:
         return [method_of(request, Controls(setpoint_c=limits.least_c, level=1, preheat_min=20.0))]
     levels = request.hearth.levels
-    if request.pan is not None:
-        found = ["pan on deck" if request.has_deck else "pan on rack"]
-    elif request.surface is not None and request.surface.traits.role == "tray":
-        found = ["upturned tray"]
-    else:
-        found = ["low deck", *(["middle deck"] if levels >= 3 else []), *(["high deck"] if levels >= 2 else [])]
+    places = [Controls(setpoint_c=limits.least_c, level=level, preheat_min=20.0) for level in range(1, levels + 1)]
+    found = list(dict.fromkeys(method_of(request, c) for c in places))
     if limits.may_use_top_element:
-        places = [found[0]] if len(found) == 1 else ["high deck", "low deck"]
-        found += [place + WITH_TOP_ELEMENT for place in places]
+        lit = Span(on_s=0.0, off_s=60.0)
+        found += dict.fromkeys(method_of(request, c.model_copy(update={"top_element": lit})) for c in places)
     if request.spares and levels >= 2:
         found.append("two decks")
     if request.may_heat_empty:

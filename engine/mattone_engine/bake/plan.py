@@ -117,6 +117,8 @@ def plan(request: PlanInput, *, spread: tuple[float, float] | None = None) -> Pl
     else:
         controls = request.controls
         chosen = search.try_controls(controls, whole=True)
+        if chosen.scorched:
+            raise InputError("controls.setpoint_c", _scorched(search, chosen))
         ranked = [chosen]
     spec = bake_of(request, controls)
     result = simulate(spec, spread=spread)
@@ -206,6 +208,8 @@ def runner_up(options: list[Option]) -> str:
 def refuse_if_hopeless(search: Search, ranked: list[Candidate]) -> None:
     """Say that no plan exists when even the best one leaves the base pale."""
     best = ranked[0]
+    if best.scorched:
+        raise InputError("parchment", _scorched(search, best))
     if best.no_pull:
         where = "methods" if search.request.methods else "hearth.max_setpoint_c"
         this = "this" if best.no_pull.startswith("burns") else "this is"
@@ -224,6 +228,11 @@ def refuse_if_hopeless(search: Search, ranked: list[Candidate]) -> None:
             f"At {celsius(limits.hottest_c)} the base does not brown: it is still pale after "
             f"{clock(best.done.t_s)}. A {search.style.name} wants {celsius(low)} to {celsius(high)}; {other}.",
         )
+
+
+def _scorched(search: Search, found: Candidate) -> str:
+    limit = celsius(search.request.parchment_limit_c)
+    return f"The deck under the paper gets to {celsius(found.deck_c)}, more than its printed limit, {limit}; set it lower, or leave the paper out."
 
 
 def _wanted(target: TargetCrust) -> WantedCrust:

@@ -45,6 +45,8 @@ LIT_BEFORE = (Span(on_s=-480.0, off_s=0.0), Span(on_s=-300.0, off_s=30.0), Span(
 
 
 FINALISTS = 4
+# So much over its printed limit paper is let be, K: no deck is known better.
+PAPER_FREE_K = 1.0
 # How much further an element that is lit too short is lit sooner.
 AHEAD = 2.5
 
@@ -138,6 +140,7 @@ class Search:
             done=done,
             score=score_of(done, result, target, self.style, controls, heat_of(self.request, controls, deck_c)),
             misfit=max(self.misfit.rank, handled(self.request, controls).rank),
+            scorched=self.request.parchment and self.request.has_deck and deck_c > self.request.parchment_limit_c + PAPER_FREE_K,
             base_l=float(result.base_l[i]),
             rim_l=float(result.rim_l[i]),
             cheese_l=float(result.cheese_l[i]),

@@ -59,6 +59,60 @@ class Previews(Signed):
         self.assertEqual(again["result"]["controls"], moved)
         self.assertNotEqual(again["result"]["result"]["traces"]["rim_l"], told["result"]["result"]["traces"]["rim_l"])
 
+    def test_a_round_of_the_cooks_own_diameter_takes_the_dough_that_follows(self) -> None:
+        usual, large = (self.post("/api/plans/preview", {"sentence": self.sentence(diameter_cm=cm)}).json()["ask"] for cm in (None, 34.0))
+        share = (34.0 / 30.0) ** 2
+        for part, digits in (("dough", 1), ("toppings", 0)):
+            self.assertAlmostEqual(large[part]["mass_g"], usual[part]["mass_g"] * share, delta=1.1 * 10**-digits + 0.5)
+        self.assertAlmostEqual(large["dough"]["mass_g"] / large["dough"]["area_cm2"], usual["dough"]["mass_g"] / usual["dough"]["area_cm2"], places=3)
+        self.refused(self.post("/api/plans/preview", {"sentence": self.sentence(diameter_cm=59.0)}), 422, "sentence.style")
+        self.refused(self.post("/api/plans/preview", {"sentence": self.sentence(diameter_cm=5.0)}), 422, "sentence.diameter_cm")
+
+    def test_a_pan_of_the_cooks_own_size_is_filled_and_must_fit(self) -> None:
+        pan = next(row for row in self.kitchen["pans"] if row["kind"] == "dark_aluminium")
+        wish = {"style": "tall_square_pan", "surface_id": None, "pan_id": pan["id"]}
+        own = self.post("/api/plans/preview", {"sentence": self.sentence(**wish)}).json()["ask"]
+        small = self.post("/api/plans/preview", {"sentence": self.sentence(**wish, pan_width_cm=20.0, pan_depth_cm=20.0)}).json()["ask"]
+        self.assertEqual(small["dough"]["area_cm2"], 400.0)
+        self.assertAlmostEqual(small["dough"]["mass_g"] / own["dough"]["mass_g"], 400.0 / (pan["width_cm"] * pan["depth_cm"]), places=2)
+        told = self.refused(
+            self.post("/api/plans/preview", {"sentence": self.sentence(**wish, pan_width_cm=60.0, pan_depth_cm=60.0)}), 422, "sentence.pan_width_cm"
+        )
+        self.assertIn("Does not fit", told)
+
+    def test_a_saved_plan_keeps_its_size_and_gives_it_back(self) -> None:
+        pan = next(row for row in self.kitchen["pans"] if row["kind"] == "dark_aluminium")
+        sentence = self.sentence(style="tall_square_pan", surface_id=None, pan_id=pan["id"], pan_width_cm=20.0, pan_depth_cm=20.0)
+        saved = self.post("/api/plans", {"name": "A small pan", "sentence": sentence}).json()
+        again = self.post("/api/plans/preview", {"sentence": sentence, "plan_id": saved["id"]}).json()
+        self.assertEqual(again["ask"]["dough"]["area_cm2"], 400.0)
+        back = self.post("/api/plans/preview", {"sentence": sentence | {"pan_width_cm": None, "pan_depth_cm": None}, "plan_id": saved["id"]}).json()
+        self.assertAlmostEqual(back["ask"]["dough"]["area_cm2"], pan["width_cm"] * pan["depth_cm"], places=3)
+
+    def test_the_papers_limit_is_the_cooks_to_tell(self) -> None:
+        tray = next(row for row in self.kitchen["pans"] if row["kind"] == "thin_tray")
+        wish = {"style": "family_tray", "surface_id": None, "pan_id": tray["id"], "parchment": True}
+        for limit_c in (215.0, 240.0):
+            told = self.post("/api/plans/preview", {"sentence": self.sentence(**wish, parchment_limit_c=limit_c)}).json()
+            # The demo's oven runs 14 K cool: paper stands the air, not the dial.
+            self.assertLessEqual(told["result"]["controls"]["setpoint_c"] - 14.0, limit_c)
+            self.assertIn(f"{{{limit_c:g} C}}", json.dumps(told["result"]["cautions"]))
+        self.refused(self.post("/api/plans/preview", {"sentence": self.sentence(**wish, parchment_limit_c=300.0)}), 422, "sentence.parchment_limit_c")
+        flame = next(row for row in self.kitchen["hearths"] if row["kind"] == "flame_oven")
+        told = self.refused(
+            self.post("/api/plans/preview", {"sentence": {"hearth_id": flame["id"], "style": "neapolitan", "parchment": True}}), 422, "sentence.parchment"
+        )
+        self.assertIn("Paper burns", told)
+
+    def test_a_shield_wants_a_sheet_that_is_not_in_use(self) -> None:
+        with_trays = self.post("/api/plans/preview", {"sentence": self.sentence()}).json()
+        self.assertIn("shield", with_trays["result"]["methods"])
+        for row in self.kitchen["pans"]:
+            if row["kind"] in ("thin_tray", "blue_steel"):
+                self.client.delete(f"/api/kitchen/pans/{row['id']}?version={row['version']}")
+        without = self.post("/api/plans/preview", {"sentence": self.sentence()}).json()
+        self.assertNotIn("shield", without["result"]["methods"])
+
     def test_a_sketch_shows_the_same_crust_without_reasons(self) -> None:
         controls = {"setpoint_c": 260, "level": 3, "preheat_min": 40}
         body = {"sentence": self.sentence(), "controls": controls}

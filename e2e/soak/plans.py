@@ -1,0 +1,36 @@
+"""A thousand plans drawn over kitchens, styles and methods: nothing that hands cannot do, nothing past a caution."""
+
+from __future__ import annotations
+
+import sys
+from collections import Counter
+from typing import Any
+
+from hypothesis import HealthCheck, Phase, given, settings
+from hypothesis import strategies as st
+
+from house.places import ROOT
+
+
+def main(arguments: list[str]) -> bool:
+    most = int(arguments[0]) if arguments else 1000
+    sys.path.insert(0, str(ROOT / "engine" / "tests"))
+    from test_handlings import limits_of, possible_methods, requests, wrong_with
+
+    found: Counter[str] = Counter()
+    drawn = 0
+
+    @settings(max_examples=most, deadline=None, database=None, phases=[Phase.generate], suppress_health_check=list(HealthCheck))
+    @given(requests(), st.randoms(use_true_random=False))
+    def draw(request: Any, chance: Any) -> None:
+        nonlocal drawn
+        drawn += 1
+        asked = chance.choice([None, *possible_methods(request, limits_of(request))])
+        for fault in wrong_with(request, asked):
+            found[f"{fault} ({request.style}, {asked or 'the best'})"] += 1
+
+    draw()
+    print(f"plans: {drawn} drawn, {found.total()} faults")
+    for line, times in found.most_common(12):
+        print(f"  {times} times: {line}")
+    return not found
