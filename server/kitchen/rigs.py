@@ -6,6 +6,7 @@ from collections.abc import Iterable
 
 from django.http import HttpRequest
 from mattone_engine.bake.match import MatchRig, piece_cm2
+from mattone_engine.bake.verdict import MADE, misfit_of
 from mattone_engine.styles import Style, styles
 from mattone_engine.things import Pan as PanThing
 from mattone_engine.things import Surface as SurfaceThing
@@ -27,7 +28,8 @@ USUAL_STYLE = "home_oven_round"
 class RigOut(Schema):
     """A rig of the kitchen by the ids of its things, with its names.
 
-    styles and own_styles may be asked for on it; usual_style is what it speaks of by itself.
+    styles and own_styles may be asked for on it, made_for and made_for_own are those of them that are made on
+    such a thing; usual_style is what it speaks of by itself.
     """
 
     key: str
@@ -39,6 +41,8 @@ class RigOut(Schema):
     note: str
     styles: list[str]
     own_styles: list[int]
+    made_for: list[str]
+    made_for_own: list[int]
     usual_style: StyleKey
 
 
@@ -127,14 +131,19 @@ class Offered:
 
     def __init__(self, own: list[tuple[int, Style]]) -> None:
         self.own = own
-        self._known: dict[tuple[object, ...], tuple[list[str], list[int]]] = {}
+        self._known: dict[tuple[object, ...], tuple[list[str], list[int], list[str], list[int]]] = {}
 
-    def on(self, rig: MatchRig) -> tuple[list[str], list[int]]:
+    def on(self, rig: MatchRig) -> tuple[list[str], list[int], list[str], list[int]]:
+        """Those that may be asked for, and of them those that are made on it: each by key and by id."""
         kind = (rig.hearth, rig.surface.kind if rig.surface else "", (rig.pan.kind, rig.pan.wall_mm) if rig.pan else "", rig.pan_area_cm2, rig.coating_limit_c)
         if kind not in self._known:
+            known = [style for style in styles().values() if _offered(style, rig)]
+            own = [(own_id, style) for own_id, style in self.own if _offered(style, rig)]
             self._known[kind] = (
-                [style.key for style in styles().values() if _offered(style, rig)],
-                [own_id for own_id, style in self.own if _offered(style, rig)],
+                [style.key for style in known],
+                [own_id for own_id, _ in own],
+                [style.key for style in known if misfit_of(style, rig).rank == MADE],
+                [own_id for own_id, style in own if misfit_of(style, rig).rank == MADE],
             )
         return self._known[kind]
 
@@ -190,9 +199,9 @@ def _rig(hearth: Hearth, surface: Surface | None, pan: Pan | None, burner_kw: fl
     support = " on ".join(thing.name for thing in (pan, surface) if thing is not None) or f"its {'grate' if rig.on_grate else 'own floor'}"
     note = "" if not own else "straight on the bars, flipped once" if rig.on_grate else f"the {rig.surface.traits.word} it comes with" if rig.surface else ""
     usual = limits.traits.usual_style or (pan.traits.usual_style if pan is not None else "") or USUAL_STYLE
-    known, of_cook = offered.on(rig)
+    known, of_cook, made, made_own = offered.on(rig)
     out = RigOut(
         key=key, hearth_id=hearth.pk, surface_id=surface.pk if surface else None, pan_id=pan.pk if pan else None, hearth=hearth.name, support=support,
-        note=note, styles=known, own_styles=of_cook, usual_style=usual,
+        note=note, styles=known, own_styles=of_cook, made_for=made, made_for_own=made_own, usual_style=usual,
     )  # fmt: skip
     return out, rig

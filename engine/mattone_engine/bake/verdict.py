@@ -8,6 +8,7 @@ from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.styles import Style, style_of
 from mattone_engine.things.capabilities import kinds
+from mattone_engine.things.rig import Rig
 
 WORDS = ("made for it", "works", "a stretch", "not here")
 # Distance in colour, crumb and heat up to which each word but the last is deserved.
@@ -69,8 +70,12 @@ def heat_of(request: PlanInput, controls: Controls, deck_c: float) -> float:
 
 def misfit(request: PlanInput) -> Misfit:
     """What carries the dough here against what this style is made on."""
-    known = style_of(request)
-    return max(_carrier(known, request), _wall(known, request), _outline(known, request), key=lambda found: found.rank)
+    return misfit_of(style_of(request), request)
+
+
+def misfit_of(known: Style, rig: Rig) -> Misfit:
+    """The same of a style and a rig."""
+    return max(_carrier(known, rig), _wall(known, rig), _outline(known, rig), key=lambda found: found.rank)
 
 
 def handled(request: PlanInput, controls: Controls) -> Misfit:
@@ -80,7 +85,7 @@ def handled(request: PlanInput, controls: Controls) -> Misfit:
     return Misfit(WORKS, f"needs {HANDLINGS[more]}") if more else Misfit(MADE, "")
 
 
-def _carrier(known: Style, request: PlanInput) -> Misfit:
+def _carrier(known: Style, request: Rig) -> Misfit:
     surface, pan = request.surface, request.pan
     on = pan.kind if pan is not None else surface.traits.role if surface is not None else ""
     if on in known.made.made_for:
@@ -88,7 +93,7 @@ def _carrier(known: Style, request: PlanInput) -> Misfit:
     return Misfit(WORKS if on in known.made.works_on else STRETCH, f"is made for {_named(known.made.made_for)}")
 
 
-def _wall(known: Style, request: PlanInput) -> Misfit:
+def _wall(known: Style, request: Rig) -> Misfit:
     band, pan = known.made.wall_cm, request.pan
     if band is None or pan is None or band[0] <= pan.wall_mm / 10.0 <= band[1]:
         return Misfit(MADE, "")
@@ -97,7 +102,7 @@ def _wall(known: Style, request: PlanInput) -> Misfit:
     return Misfit(WORKS if pan.wall_mm / 10.0 >= 0.5 * band[0] else STRETCH, f"wants a wall of {{{band[0]:g} cm}}")
 
 
-def _outline(known: Style, request: PlanInput) -> Misfit:
+def _outline(known: Style, request: Rig) -> Misfit:
     wanted, pan = known.made.outline, request.pan
     if not wanted or pan is None or pan.traits.round == (wanted == "round"):
         return Misfit(MADE, "")

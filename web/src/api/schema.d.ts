@@ -3776,7 +3776,8 @@ export interface components {
          * RigOut
          * @description A rig of the kitchen by the ids of its things, with its names.
          *
-         *     styles and own_styles may be asked for on it; usual_style is what it speaks of by itself.
+         *     styles and own_styles may be asked for on it, made_for and made_for_own are those of them that are made on
+         *     such a thing; usual_style is what it speaks of by itself.
          */
         RigOut: {
             /** Hearth */
@@ -3785,6 +3786,10 @@ export interface components {
             hearth_id: number;
             /** Key */
             key: string;
+            /** Made For */
+            made_for: string[];
+            /** Made For Own */
+            made_for_own: number[];
             /** Note */
             note: string;
             /** Own Styles */

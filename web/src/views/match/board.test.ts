@@ -17,6 +17,8 @@ const rig = (
   note: "",
   styles: [],
   own_styles: [],
+  made_for: [],
+  made_for_own: [],
   usual_style: "home_oven_round",
 });
 const RIGS = [

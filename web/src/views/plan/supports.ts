@@ -28,7 +28,11 @@ export function supportsFor(
       rig.hearth_id === hearthId &&
       (style?.ownId != null ? rig.own_styles.includes(style.ownId) : rig.styles.includes(style?.key ?? "")),
   );
-  return offered.map((rig) => {
+  const made = (rig: Rigs["rigs"][number]) =>
+    style?.ownId != null ? rig.made_for_own.includes(style.ownId) : rig.made_for.includes(style?.key ?? "");
+  // What the style is made on comes first.
+  const sorted = [...offered.filter(made), ...offered.filter((rig) => !made(rig))];
+  return sorted.map((rig) => {
     const surface = kitchen.surfaces.find((s) => s.id === rig.surface_id);
     const pan = kitchen.pans.find((p) => p.id === rig.pan_id);
     const thing = pan ?? surface;
