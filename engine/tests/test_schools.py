@@ -252,3 +252,41 @@ class WhatIsOwned(TestCase):
                 search = Search(request)
                 search.run()
                 self.assertEqual({c.controls.cheese for c in search.ranked()}, {"room"}, key)
+
+
+class FriedEdge(TestCase):
+    def told(self, *, wall_cm: float = 6.0, level: int = 2, setpoint_c: float = 250.0, hob: bool = False, surface: Surface | None = None) -> Any:
+        pan = Pan(kind="cast_iron", thickness_mm=4, wall_cm=wall_cm)
+        events = (Event(at_s=-120, do="hob_on", power_kw=2.0),) if hob else ()
+        known = style("cast_iron_pan")
+        return simulate(
+            SimulateInput(
+                hearth=Hearth(setpoint_c=setpoint_c, level=level), surface=surface, pan=pan, dough=known.dough(), toppings=known.toppings(),
+                style="cast_iron_pan", events=events,
+            )
+        )  # fmt: skip
+
+    def test_on_a_rack_the_edge_is_as_the_base_and_without_a_wall_there_is_none(self) -> None:
+        rack = self.told()
+        self.assertEqual(rack.traces.edge_l, rack.traces.base_l)
+        self.assertEqual(rack.at_done.edge_l, rack.at_done.base_l)
+        self.assertEqual((self.told(wall_cm=0.5).traces.edge_l, self.told(wall_cm=0.5).at_done.edge_l), ([], None))
+        self.assertEqual(simulate(bake_on()).traces.edge_l, [])
+
+    def test_neither_deck_nor_burner_reaches_it(self) -> None:
+        rack, hob = self.told(), self.told(hob=True)
+        shared = [(t, e) for t, e in zip(hob.traces.t_s, hob.traces.edge_l, strict=True) if 0.0 <= t <= min(rack.traces.t_s[-1], 1200.0)]
+        for t, e in shared:
+            self.assertAlmostEqual(e, float(np.interp(t, rack.traces.t_s, rack.traces.base_l)), delta=1.0)
+        self.assertLess(hob.traces.base_l[40], hob.traces.edge_l[40])
+
+    def test_a_hotter_oven_fries_it_darker(self) -> None:
+        at = 900.0
+        cool, hot = (self.told(setpoint_c=dial, surface=STONE) for dial in (220.0, 270.0))
+        self.assertLess(*(float(np.interp(at, told.traces.t_s, told.traces.edge_l)) for told in (hot, cool)))
+
+    def test_the_card_tells_it(self) -> None:
+        request = asked("tall_square_pan", surface=STONE, pan=Pan(kind="dark_aluminium", thickness_mm=1.6, wall_cm=6.0))
+        told = plan(request)
+        pull = next(step.text for step in told.card if step.kind == "pull")
+        self.assertIn(f"edge {told.result.at_done.edge_word}", pull)

@@ -19,6 +19,13 @@ def _with_window_end(answer: dict[str, Any]) -> dict[str, Any]:
     return {**answer, "result": {**told, "window_end_s": told["not_later_s"]}}
 
 
+def _with_edge_and_hindrance(answer: dict[str, Any]) -> dict[str, Any]:
+    """Before 0.9.0 neither the edge of a pan was told nor what keeps a rig from a better word."""
+    told = answer["result"]
+    traces = {**told["traces"], "edge_l": []}
+    return {**answer, "hindrance": "", "result": {**told, "traces": traces}}
+
+
 def _with_paper_limit(body: dict[str, Any]) -> dict[str, Any]:
     """Before 0.9.0 every paper was taken to stand 230 C."""
     return {**body, "parchment_limit_c": 230.0}
@@ -32,7 +39,7 @@ def _sentence_with_paper_limit(body: dict[str, Any]) -> dict[str, Any]:
 SENTENCE: DocumentKind[SaidSentence] = DocumentKind("plan.sentence", "plan", SaidSentence, 3, {1: by_plain_names, 2: _sentence_with_paper_limit})
 # 2: with what is known of the rig, and the size of its racks; a plan of 1 was made with what is known of any.
 QUESTION: DocumentKind[PlanInput] = DocumentKind("plan.question", "plan", PlanInput, 4, {1: lambda question: question, 2: by_plain_names, 3: _with_paper_limit})
-ANSWER: DocumentKind[PlanResult] = DocumentKind("plan.answer", "plan", PlanResult, 3, {1: by_plain_names, 2: _with_window_end})
+ANSWER: DocumentKind[PlanResult] = DocumentKind("plan.answer", "plan", PlanResult, 4, {1: by_plain_names, 2: _with_window_end, 3: _with_edge_and_hindrance})
 
 
 class Plan(Versioned):

@@ -175,12 +175,13 @@ def _baking(request: PlanInput, controls: Controls, result: SimulateResult, by_s
     probe = "instant_probe" in request.instruments and request.dough.shape == "pan"
     said = [f"eight of ten come between {clock(result.look_from_s)} and {clock(result.window_end_s)}", result.low_confidence]
     eight_of_ten = "" if result.no_pull else "; ".join(word for word in said if word)
+    edge = f"edge {result.at_done.edge_word}, " if result.at_done.edge_word else ""
     steps.append(Step(at_s=result.look_from_s, kind="look", text="Look from here: lift the edge", hint=eight_of_ten))
     steps.append(
         Step(
             at_s=done,
             kind="pull",
-            text=f"Pull: base {result.at_done.base_word}, rim {result.at_done.rim_word}{off}" if not result.no_pull else "No moment to pull",
+            text=f"Pull: base {result.at_done.base_word}, {edge}rim {result.at_done.rim_word}{off}" if not result.no_pull else "No moment to pull",
             hint=result.no_pull or f"not later than {clock(result.not_later_s)}" + (f"; crumb {celsius(core_c)} by the probe" if probe else ""),
             cautions=by_step.get("pull", []),
         )

@@ -15,7 +15,7 @@ class Half(StrictModel):
 
 
 class AtDone(StrictModel):
-    """The crust at the likely pull. hot_rim_l is the rim on the hot side of an uneven hearth."""
+    """The crust at the likely pull. hot_rim_l is the rim on the hot side of an uneven hearth; edge: against a pan's wall, where there is one."""
 
     base_l: float
     rim_l: float
@@ -34,10 +34,12 @@ class AtDone(StrictModel):
     gummy_kg_m2: float
     under_sauce_word: str
     halves: list[Half]
+    edge_l: float | None = None
+    edge_word: str = ""
 
 
 class Traces(StrictModel):
-    """Everything against seconds after launch; all lists have the same length."""
+    """Everything against seconds after launch; all lists have the same length, edge_l none where there is no wall."""
 
     t_s: list[float]
     deck_c: list[float]
@@ -51,6 +53,7 @@ class Traces(StrictModel):
     base_dry_mm: list[float]
     dark_spot_pct: list[float]
     gummy_kg_m2: list[float]
+    edge_l: list[float] = []
 
 
 class PreheatTrace(StrictModel):

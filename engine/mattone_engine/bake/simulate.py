@@ -8,6 +8,7 @@ import numpy as np
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.confidence import LESS_KNOWN, low_confidence
+from mattone_engine.bake.edge import edge_l
 from mattone_engine.bake.fire import lit
 from mattone_engine.bake.no_pull import no_pull
 from mattone_engine.bake.parallel import in_parallel
@@ -133,6 +134,7 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
     target = target_of(spec)
     heated = heat_up(spec)
     trace, result, done = whole_bake(spec, target, heated)
+    edge = edge_l(spec, result.t_s, result.base_l)
     if spread is None:
         look, late = window(spec, target, heated, done.t_s)
     else:
@@ -148,8 +150,8 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
         limited_by=done.limited_by,
         distance=round(done.distance, 4),
         deck_at_launch_c=round(float(result.deck_c[result.t_s >= 0.0][0]), 1),
-        at_done=crust_at(spec, result, done.index),
-        traces=traces(result),
+        at_done=with_edge(crust_at(spec, result, done.index), edge, done.index),
+        traces=traces(result).model_copy(update={"edge_l": rounded(edge, 1)}),
         bite=since(result, [bite_at(spec, result, i) for i in range(result.t_s.size)]),
         crumb=since(result, [crumb_at(spec, result, i) for i in range(result.t_s.size)]),
         preheat=_heat_up_trace(spec, heated),
@@ -212,6 +214,14 @@ def crust_at(spec: SimulateInput, result: Series, index: int) -> AtDone:
         if result.half_cheese_l.shape[0] > 1
         else [],
     )
+
+
+def with_edge(told: AtDone, edge: np.ndarray, index: int) -> AtDone:
+    """The crust with its edge against the wall, where there is one; edge (n,) or (0,)."""
+    if not edge.size:
+        return told
+    l_star = float(edge[index])
+    return told.model_copy(update={"edge_l": round(l_star, 1), "edge_word": colour_word(l_star)})
 
 
 def half_at(cheese_l: float, wet_kg_m2: float) -> Half:

@@ -84,7 +84,7 @@ class Kept(Signed):
     def test_plans_of_every_release_open_with_todays_names(self) -> None:
         row = Plan.objects.filter(owner=self.cook).first()
         assert row is not None
-        for sentence, question, answer in ((1, 1, 1), (1, 2, 1), (2, 3, 2), (2, 3, 3), (3, 4, 3)):
+        for sentence, question, answer in ((1, 1, 1), (1, 2, 1), (2, 3, 2), (2, 3, 3), (3, 4, 3), (3, 4, 4)):
             Plan.objects.filter(pk=row.pk).update(
                 sentence=self.frozen(f"plan.sentence.{sentence}"), ask=self.frozen(f"plan.question.{question}"), result=self.frozen(f"plan.answer.{answer}")
             )
@@ -98,6 +98,7 @@ class Kept(Signed):
                 # It was told then when the crust burns; what it was told is not made up anew.
                 self.assertEqual(result["result"]["window_end_s"], result["result"]["not_later_s"])
                 self.assertEqual(result["result"].get("bite", []), [])
+                self.assertEqual((result["result"]["traces"]["edge_l"], result["hindrance"]), ([], ""))
 
     def test_reading_and_writing_again_is_todays_document(self) -> None:
         for kind, name in ((SENTENCE, "plan.sentence"), (QUESTION, "plan.question"), (ANSWER, "plan.answer")):

@@ -1189,7 +1189,7 @@ export interface components {
         };
         /**
          * AtDone
-         * @description The crust at the likely pull. hot_rim_l is the rim on the hot side of an uneven hearth.
+         * @description The crust at the likely pull. hot_rim_l is the rim on the hot side of an uneven hearth; edge: against a pan's wall, where there is one.
          */
         AtDone: {
             /** Base Dry Mm */
@@ -1212,6 +1212,13 @@ export interface components {
             dark_spot_pct: number;
             /** Deck C */
             deck_c: number;
+            /** Edge L */
+            edge_l?: number | null;
+            /**
+             * Edge Word
+             * @default
+             */
+            edge_word: string;
             /** Gummy Kg M2 */
             gummy_kg_m2: number;
             /** Halves */
@@ -4999,7 +5006,7 @@ export interface components {
         };
         /**
          * Traces
-         * @description Everything against seconds after launch; all lists have the same length.
+         * @description Everything against seconds after launch; all lists have the same length, edge_l none where there is no wall.
          */
         Traces: {
             /** Air C */
@@ -5018,6 +5025,11 @@ export interface components {
             dark_spot_pct: number[];
             /** Deck C */
             deck_c: number[];
+            /**
+             * Edge L
+             * @default []
+             */
+            edge_l: number[];
             /** Gummy Kg M2 */
             gummy_kg_m2: number[];
             /** Loss Pct */

@@ -10,6 +10,8 @@ export interface CrustNow {
   lossPct: number;
   dryMm: number;
   spotPct: number;
+  /** Against the wall of a pan; null where there is none. */
+  edgeL: number | null;
   /** How base and crumb bite, in words. */
   bite: string;
   crumb: string;
@@ -160,6 +162,15 @@ export function CrustWords({
       crustWord(reference.words, crust.baseL),
       `L* ${crust.baseL.toFixed(0)}, spots ${crust.spotPct.toFixed(0)} %`,
     ],
+    ...(crust.edgeL === null
+      ? []
+      : [
+          [
+            "edge",
+            crustWord(reference.words, crust.edgeL),
+            `L* ${crust.edgeL.toFixed(0)}, against the wall`,
+          ] as [string, string, string],
+        ]),
     ["rim", crustWord(reference.words, crust.rimL), `L* ${crust.rimL.toFixed(0)}`],
     [
       "cheese",

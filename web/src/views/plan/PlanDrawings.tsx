@@ -22,6 +22,7 @@ function crustNow({ traces, played, moment }: Laid): CrustNow {
     dryMm: pick(traces.base_dry_mm),
     spotPct: pick(traces.dark_spot_pct),
     bite: wordAt(told.bite, moment.at) ?? told.at_done.crisp_word,
+    edgeL: traces.edge_l.length > 0 ? pick(traces.edge_l) : null,
     crumb: wordAt(told.crumb, moment.at) ?? told.at_done.crumb_word,
     rise: Math.max(0, Math.min(1, (pick(traces.core_c) - 35) / 50)),
     loadingGcm2: (dough.mass_g ?? 250) / (dough.area_cm2 ?? 707),
