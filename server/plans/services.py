@@ -88,7 +88,8 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
         if surface is None:
             raise InputError("sentence.deck_reading_c", "A deck reading needs a deck; this rig has a tray on a rack.")
         surface = surface.model_copy(update={"deck_c": sentence.deck_reading_c})
-    dough, toppings = portion(known, _size_cm2(sentence, known, rig), TOPPING_LOAD[sentence.topping])
+    round_cm2 = None if sentence.diameter_cm is None else math.pi / 4.0 * sentence.diameter_cm**2
+    dough, toppings = portion(known, _pan_cm2(sentence, known, rig), TOPPING_LOAD[sentence.topping], round_cm2=round_cm2)
     if sentence.dough_id is not None:
         dough = baked_as(dough_of(request, sentence.dough_id, "sentence.dough_id"), dough)
     try:
@@ -121,11 +122,9 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
     return ask, rig.names
 
 
-def _size_cm2(sentence: Sentence, known: Style, rig: Rig) -> float | None:
-    """The size of one piece where it is not the style's own: the pan's inside, or a round of the cook's diameter."""
-    if known.shape != "pan":
-        return None if sentence.diameter_cm is None else math.pi / 4.0 * sentence.diameter_cm**2
-    if sentence.pan_width_cm is None or sentence.pan_depth_cm is None or rig.pan is None:
+def _pan_cm2(sentence: Sentence, known: Style, rig: Rig) -> float | None:
+    """The pan's inside: as the kitchen has it, or of the cook's own size where it fits."""
+    if known.shape != "pan" or sentence.pan_width_cm is None or sentence.pan_depth_cm is None or rig.pan is None:
         return rig.pan_area_cm2
     extent = Extent(rig.pan.kind, rig.pan.thickness_mm, sentence.pan_width_cm, sentence.pan_depth_cm)
     room = Room(rig.hearth.kind, rig.names.hearth, rig.hearth.rack_width_cm, rig.hearth.rack_depth_cm)

@@ -149,7 +149,7 @@ def makes_sense(known: Style, rig: MatchRig) -> bool:
 
 def plan_input(known: Style, rig: MatchRig, altitude_m: float) -> PlanInput:
     """The style's own dough on this rig, spread to the pan where there is one."""
-    dough, toppings = portion(known, rig.pan_area_cm2 if known.shape == "pan" else None)
+    dough, toppings = portion(known, rig.pan_area_cm2)
     built_in = known.key in styles()
     return PlanInput(
         hearth=rig.hearth,
@@ -166,9 +166,10 @@ def plan_input(known: Style, rig: MatchRig, altitude_m: float) -> PlanInput:
     )
 
 
-def portion(known: Style, area_cm2: float | None, load: float = 1.0) -> tuple[Dough, Toppings]:
-    """The style's piece of dough and its toppings on so large an area; None: as large as it usually is."""
+def portion(known: Style, pan_area_cm2: float | None, load: float = 1.0, *, round_cm2: float | None = None) -> tuple[Dough, Toppings]:
+    """The style's piece of dough and its toppings; a pan style fills the pan, a shaped one is as large as usual or as told."""
     dough, toppings = known.dough(), known.toppings(load)
+    area_cm2 = pan_area_cm2 if known.shape == "pan" else round_cm2
     if area_cm2 is not None:
         share = area_cm2 / dough.area_cm2
         dough = dough.model_copy(update={"mass_g": round(dough.mass_g * share, 1), "area_cm2": round(area_cm2, 1)})
