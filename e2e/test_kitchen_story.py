@@ -47,7 +47,7 @@ class KitchenStory(StoryCase):
             self.driver.switch_to.active_element.send_keys(key)
         here = self.driver.switch_to.active_element
         self.assertEqual(here.get_attribute("data-cell"), "new_york 15 mm round stone")
-        word = here.get_attribute("aria-label").split(",")[0].split(" ", 1)[1]
+        word = str(here.get_attribute("aria-label")).split(",")[0].split(" ", 1)[1]
         here.send_keys(Keys.ENTER)
         page.settled()
         # Opened it is called what the board called it.

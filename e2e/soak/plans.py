@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import sys
 from collections import Counter
+from importlib import import_module
 from typing import Any
 
 from hypothesis import HealthCheck, Phase, given, settings
 from hypothesis import strategies as st
+from mattone_engine.bake.limits import limits_of
+from mattone_engine.bake.methods import possible_methods
 
 from house.places import ROOT
 
@@ -15,7 +18,8 @@ from house.places import ROOT
 def main(arguments: list[str]) -> bool:
     most = int(arguments[0]) if arguments else 1000
     sys.path.insert(0, str(ROOT / "engine" / "tests"))
-    from test_handlings import limits_of, possible_methods, requests, wrong_with
+    drawing = import_module("test_handlings")
+    requests, wrong_with = drawing.requests, drawing.wrong_with
 
     found: Counter[str] = Counter()
     drawn = 0

@@ -31,7 +31,7 @@ export function newDraft(
       crumb: "even",
       topping: "normal",
       parchment: false,
-    parchment_limit_c: 215,
+      parchment_limit_c: 215,
       own_style_id: null,
       dough_id: null,
       method: null,
