@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from mattone_engine.bake.card import card
 from mattone_engine.bake.cautions import cautions, deck_kg, rack_kg
 from mattone_engine.bake.controls import Controls, Move, Span
+from mattone_engine.bake.edge import as_the_floor
 from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.limits import face_held_c, limits_of, refuse_controls
 from mattone_engine.bake.match import portion
@@ -273,12 +274,27 @@ class FriedEdge(TestCase):
         self.assertEqual((self.told(wall_cm=0.5).traces.edge_l, self.told(wall_cm=0.5).at_done.edge_l), ([], None))
         self.assertEqual(simulate(bake_on()).traces.edge_l, [])
 
-    def test_neither_deck_nor_burner_reaches_it(self) -> None:
+    def test_deck_and_burner_reach_it_as_far_as_the_metal_conducts(self) -> None:
         rack, hob = self.told(), self.told(hob=True)
-        shared = [(t, e) for t, e in zip(hob.traces.t_s, hob.traces.edge_l, strict=True) if 0.0 <= t <= min(rack.traces.t_s[-1], 1200.0)]
-        for t, e in shared:
-            self.assertAlmostEqual(e, float(np.interp(t, rack.traces.t_s, rack.traces.base_l)), delta=1.0)
-        self.assertLess(hob.traces.base_l[40], hob.traces.edge_l[40])
+        for t, base, edge in zip(hob.traces.t_s, hob.traces.base_l, hob.traces.edge_l, strict=True):
+            if 0.0 <= t <= rack.traces.t_s[-1]:
+                alone = float(np.interp(t, rack.traces.t_s, rack.traces.base_l))
+                self.assertGreaterEqual(edge, min(base, alone) - 1.0)
+                self.assertLessEqual(edge, max(base, alone) + 1.0)
+
+    @given(st.sampled_from(["cast_iron", "dark_aluminium", "blue_steel", "bright_aluminium"]), st.floats(0.5, 8), st.floats(1, 12))
+    def test_a_fin_is_its_root_where_it_is_short_and_itself_where_it_is_long(self, kind: Any, thick_mm: float, wall_cm: float) -> None:
+        known = style("cast_iron_pan")
+
+        def share(mm: float, cm: float, mass: float = 1.0) -> float:
+            dough = known.dough().model_copy(update={"mass_g": known.mass_g * mass})
+            return as_the_floor(SimulateInput(hearth=Hearth(level=2), pan=Pan(kind=kind, thickness_mm=mm, wall_cm=cm), dough=dough, style=known.key))
+
+        self.assertTrue(0.0 < share(thick_mm, wall_cm) <= 1.0)
+        self.assertGreaterEqual(share(thick_mm + 1.0, wall_cm), share(thick_mm, wall_cm))
+        self.assertLessEqual(share(thick_mm, wall_cm + 1.0), share(thick_mm, wall_cm) + 1e-12)
+        # A wall higher than the dough changes nothing for the dough.
+        self.assertAlmostEqual(share(thick_mm, 12.0), share(thick_mm, 20.0), places=12)
 
     def test_a_hotter_oven_fries_it_darker(self) -> None:
         at = 900.0
