@@ -16,8 +16,10 @@ from kitchen.schemas import HearthIn, InstrumentIn, KitchenIn, PanIn, SurfaceIn
 from plans.schemas import PlanName, Sentence
 
 FORMAT = "mattone-kitchen"
-# 2: the underside of the crust is its base; a document of 1 is read as well.
-VERSION = 2
+# 2: the underside of the crust is its base. 3: paper has the limit that is printed on it. Documents of 1 and 2 are read as well.
+VERSION = 3
+# What paper was taken to stand before that, C.
+OLDER_PAPER_C = 230.0
 # The ids of one kitchen mean nothing in another.
 ID_PARTS = ("hearth_id", "surface_id", "pan_id", "own_style_id", "dough_id")
 
@@ -61,7 +63,7 @@ class Document(StrictModel):
     """Everything a cook can take along. Parts may be left out. Its bounds are those of what a cook may keep."""
 
     format: Literal["mattone-kitchen"] = "mattone-kitchen"
-    version: Literal[1, 2] = 2
+    version: Literal[1, 2, 3] = 3
     kitchen: KitchenDocument | None = None
     styles: Annotated[list[Style], Field(max_length=limits.STYLES)] = []
     plans: Annotated[list[PlanDocument], Field(max_length=limits.PLANS)] = []
@@ -82,10 +84,23 @@ def read_document(told: Any) -> Document:
             "document.version", f"This was made by a newer Mattone (version {version}); this one reads up to {VERSION}. Update Mattone, then import it again."
         )
     try:
-        document = Document.model_validate(told)
+        document = Document.model_validate(told if version >= 3 else _with_papers_limit(told))
         for plan in document.plans:
             Sentence.model_validate({**plan.words, "hearth_id": 1})
     except ValidationError as error:
         first = first_input_error(error)
         raise InputError(f"document.{first.path}" if first.path else "document", first.message) from error
     return document
+
+
+def _with_papers_limit(told: dict[str, Any]) -> dict[str, Any]:
+    """A document of before 3 with what paper was taken to stand then, in each of its plans."""
+
+    def with_limit(plan: Any, part: str) -> Any:
+        body = plan.get(part)
+        return {**plan, part: {"parchment_limit_c": OLDER_PAPER_C, **body}} if isinstance(body, dict) else plan
+
+    plans = told.get("plans", [])
+    if not isinstance(plans, list):
+        return told
+    return {**told, "plans": [with_limit(with_limit(plan, "words"), "question") if isinstance(plan, dict) else plan for plan in plans]}

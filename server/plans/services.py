@@ -15,6 +15,7 @@ from mattone_engine.styles import Style, style
 from mattone_engine.things import Pan as PanThing
 from mattone_engine.things import Surface as SurfaceThing
 from mattone_engine.things import Target
+from mattone_engine.things.capabilities import kinds
 from mattone_engine.things.fit import Extent, Fits, Room, fit
 from mattone_engine.things.hearth import HearthLimits
 from mattone_engine.things.instruments import InstrumentKind
@@ -170,9 +171,11 @@ def _spares(request: HttpRequest, sentence: Sentence) -> tuple[SurfaceThing, ...
 
 def _has_sheet(request: HttpRequest, sentence: Sentence) -> bool:
     """Whether an empty sheet or tray is left to shield with."""
-    flat = [row.pk for row in Pan.objects.for_cook(request)[:MOST_SPARES] if row.traits.carries and row.pk != sentence.pan_id]
-    upturned = [row.pk for row in Surface.objects.for_cook(request)[:MOST_SPARES] if row.traits.role == "tray" and row.pk != sentence.surface_id]
-    return bool(flat or upturned)
+    known = kinds()
+    flat = [kind for kind, row in known.pans.items() if row.carries]
+    upturned = [kind for kind, thing in known.surfaces.items() if thing.role == "tray"]
+    pans = Pan.objects.for_cook(request).filter(kind__in=flat).exclude(pk=sentence.pan_id)
+    return pans.exists() or Surface.objects.for_cook(request).filter(kind__in=upturned).exclude(pk=sentence.surface_id).exists()
 
 
 def _kept_rig(request: HttpRequest, body: PreviewIn) -> Rig | None:

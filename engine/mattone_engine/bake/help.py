@@ -12,7 +12,7 @@ from mattone_engine.bake.match import MatchInput, MatchRig, asked_styles, best_o
 from mattone_engine.bake.neighbour import with_request
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.things_to_own import decks_to_own, hearths_to_own, pans_to_own
-from mattone_engine.bake.verdict import NOT_HERE, SCORES, WORDS
+from mattone_engine.bake.verdict import NOT_HERE, SCORES, WORDS, misfit_of
 from mattone_engine.styles import Style
 from mattone_engine.things import HearthLimits, Overhead, Pan, Surface
 from mattone_engine.things.base import StrictModel
@@ -83,7 +83,7 @@ def help_most(request: MatchInput) -> HelpResult:
         if one.key not in now or here.stands < now[one.key].stands:
             now[one.key] = here
     trials = [
-        *_things(request, known),
+        *_things(request, known, now),
         *_second_deck(request, now.values()),
         *_doughs(request, now.values()),
         *_controls(request, now.values()),
@@ -102,8 +102,14 @@ def help_most(request: MatchInput) -> HelpResult:
     return HelpResult(helps=worth[:MOST_HELPS], engine=ENGINE_VERSION)
 
 
-def _things(request: MatchInput, known: list[Style]) -> Iterable[Trial]:
+def _things(request: MatchInput, known: list[Style], now: dict[str, Now]) -> Iterable[Trial]:
     """Decks and pans the kitchen does not have, where they would stand; and a hearth of a kind it lacks."""
+
+    def may_help(one: Style, rig: MatchRig) -> bool:
+        # What the style is less made on than what it has cannot come to a better word.
+        best = now[one.key].stands.rank if one.key in now else NOT_HERE
+        return misfit_of(one, rig).rank <= best and makes_sense(one, rig)
+
     rigs: list[tuple[str, MatchRig]] = []
     hob_kw = max((rig.hob_kw for rig in request.rigs if rig.hob_kw is not None), default=None)
 
@@ -124,7 +130,7 @@ def _things(request: MatchInput, known: list[Style]) -> Iterable[Trial]:
         rigs += [(what, rig_of(hearth, deck, None, None))]
         rigs += [(what, rig_of(hearth, None, pan, area)) for pan, area in pans if stands(hearth, None, pan) is Verdict.GOES]
     for one in known:
-        yield from _best_of_each(one, [(what, rig) for what, rig in rigs if makes_sense(one, rig)], request.altitude_m)
+        yield from _best_of_each(one, [(what, rig) for what, rig in rigs if may_help(one, rig)], request.altitude_m)
 
 
 def _best_of_each(one: Style, rigs: list[tuple[str, MatchRig]], altitude_m: float) -> Iterable[Trial]:

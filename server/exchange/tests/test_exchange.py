@@ -10,12 +10,14 @@ from unittest.mock import patch
 import jsonschema_rs
 from django.contrib.auth.models import User
 from django.test import Client, TestCase
+from mattone_engine.errors import InputError
 from mattone_engine.formats.stable_names import PRINTED, renamed
 from mattone_engine.styles import styles
 
 from accounts import limits
 from demo.loading import load_demo
 from dough.models import Dough
+from exchange.document import read_document
 from kitchen.models import Surface
 from plans.models import Plan
 
@@ -54,6 +56,19 @@ class Exchange(TestCase):
         again = self.client.post("/api/plans/preview", {"sentence": plan["sentence"], "plan_id": plan["id"]}, content_type="application/json")
         self.assertEqual(again.status_code, 200, again.content[:300])
 
+    def test_a_plan_on_paper_of_before_keeps_what_paper_was_taken_to_stand(self) -> None:
+        def older(body: dict[str, Any]) -> dict[str, Any]:
+            return {key: value for key, value in body.items() if key != "parchment_limit_c"} | {"parchment": True}
+
+        plans = [plan | {"words": older(plan["words"]), "question": older(plan["question"]) | {"controls": None}} for plan in self.told["plans"]]
+        for version, limit_c in ((2, 230.0), (3, 215.0)):
+            read = read_document(self.told | {"version": version, "plans": plans})
+            with self.subTest(version):
+                self.assertEqual({plan.question.parchment_limit_c for plan in read.plans}, {limit_c})
+        for damaged in ([3], "x", [{"words": 3, "question": []}]):
+            with self.assertRaises(InputError):
+                read_document(self.told | {"version": 2, "plans": damaged})
+
     def test_a_kitchen_of_the_first_version_comes_in_and_goes_out_as_one_of_today(self) -> None:
         """It called the base "bottom": in styles, in the words of plans, and in their questions."""
         old = renamed(self.told, PRINTED) | {"version": 1}
@@ -69,12 +84,12 @@ class Exchange(TestCase):
 
     def test_it_fits_the_published_schema(self) -> None:
         schema = self.client.get("/api/exchange/schema").json()
-        self.assertEqual(schema["properties"]["version"]["enum"], [1, 2])
+        self.assertEqual(schema["properties"]["version"]["enum"], [1, 2, 3])
         self.assertEqual(set(self.told), set(schema["properties"]))
         fits = jsonschema_rs.validator_for(schema)
         self.assertEqual([error.message for error in fits.iter_errors(self.told)], [])
         # The schema is one that can refuse.
-        for place, bad in (("kitchen", []), ("plans", [{"name": "x"}]), ("version", 3), ("surprise", 1)):
+        for place, bad in (("kitchen", []), ("plans", [{"name": "x"}]), ("version", 4), ("surprise", 1)):
             self.assertFalse(fits.is_valid(self.told | {place: bad}), place)
 
     def test_clashing_names_are_told_and_nothing_is_saved(self) -> None:

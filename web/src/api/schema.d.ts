@@ -1743,10 +1743,10 @@ export interface components {
             unreadable: string[];
             /**
              * Version
-             * @default 2
+             * @default 3
              * @enum {integer}
              */
-            version: 1 | 2;
+            version: 1 | 2 | 3;
         };
         /**
          * Dough

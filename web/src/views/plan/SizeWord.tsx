@@ -34,6 +34,12 @@ export function SizeWord({
       ? units.size(width)
       : `${units.size(depth).replace(/ .*/, "")} × ${units.size(width)}`;
   const own = sentence.diameter_cm != null || sentence.pan_width_cm != null;
+  const fields: readonly { label: string; value: number; change: (cm: number) => Partial<Sentence> }[] = inPan
+    ? [
+        { label: "inside", value: width, change: (cm) => ({ pan_width_cm: cm, pan_depth_cm: depth }) },
+        { label: "by", value: depth, change: (cm) => ({ pan_width_cm: width, pan_depth_cm: cm }) },
+      ]
+    : [{ label: "across", value: across, change: (cm) => ({ diameter_cm: cm }) }];
   const mass = played?.result.dough.mass_g;
   return (
     <>
@@ -45,38 +51,20 @@ export function SizeWord({
         said={`size: ${said}`}
         className="grid w-72 gap-2 p-4 text-[15px]"
       >
-        {inPan ? (
-          <p className="flex flex-wrap gap-x-4 gap-y-2">
+        <p className="flex flex-wrap gap-x-4 gap-y-2">
+          {fields.map((field) => (
             <Measure
-              label="inside"
+              key={field.label}
+              label={field.label}
               unit="cm"
-              value={width}
-              bounds={PAN}
-              onChange={(pan_width_cm) => {
-                onChange({ pan_width_cm, pan_depth_cm: depth }, true);
+              value={field.value}
+              bounds={inPan ? PAN : ROUND}
+              onChange={(value) => {
+                onChange(field.change(value), true);
               }}
             />
-            <Measure
-              label="by"
-              unit="cm"
-              value={depth}
-              bounds={PAN}
-              onChange={(pan_depth_cm) => {
-                onChange({ pan_width_cm: width, pan_depth_cm }, true);
-              }}
-            />
-          </p>
-        ) : (
-          <Measure
-            label="across"
-            unit="cm"
-            value={across}
-            bounds={ROUND}
-            onChange={(diameter_cm) => {
-              onChange({ diameter_cm }, true);
-            }}
-          />
-        )}
+          ))}
+        </p>
         {mass !== undefined ? <p className="text-ash">{units.mass(mass)} of dough each</p> : null}
         {own ? (
           <button

@@ -75,3 +75,9 @@ export function factsOf(
     crust: `${done.crisp_word} ${units.length(done.base_dry_mm)}`,
   };
 }
+
+/** The highest level a pizza may stand on: below a second deck, and below the level a shield takes. */
+export function highestLevel(controls: Pick<Controls, "overhead" | "shield">, levels: number): number {
+  if (controls.overhead) return controls.overhead.level - 1;
+  return controls.shield ? levels - 1 : levels;
+}

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { highestLevel } from "./facts";
 import { flagsOf } from "./flags";
 import { firstDraft, newDraft, styleOf, type Controls, type Rigs } from "./types";
 
@@ -92,5 +93,15 @@ describe("flags on the strip", () => {
       expect(flag.min).toBeLessThanOrEqual(flag.atS);
       expect(flag.atS).toBeLessThanOrEqual(flag.max);
     }
+  });
+});
+
+describe("how high a pizza may stand", () => {
+  const overhead = { kind: "stone", thickness_mm: 15, level: 4 } as const;
+  it("ends below a second deck, or where a shield still goes above it", () => {
+    expect(highestLevel({}, 5)).toBe(5);
+    expect(highestLevel({ overhead }, 5)).toBe(3);
+    expect(highestLevel({ shield: { on_s: 100, off_s: 300 } }, 5)).toBe(4);
+    expect(highestLevel({ shield: null, overhead: null }, 1)).toBe(1);
   });
 });

@@ -1,4 +1,5 @@
 import { useShortcut } from "../../app/useShortcut";
+import { highestLevel } from "./facts";
 import type { Controls, Draft, Preview, Sentence } from "./types";
 
 /** What a cook changes on the desk: the sentence, the hearth's controls. */
@@ -25,7 +26,8 @@ export function usePlanControls(
     change,
     control,
     toLevel: (level: number) => {
-      if (level >= 1 && level <= levels) control({ level });
+      if (!controls || level < 1 || level > highestLevel(controls, levels)) return;
+      control(controls.move?.level === level ? { level, move: null } : { level });
     },
     toggleTop: () => {
       if (!hearth || played.result.fire) return;
