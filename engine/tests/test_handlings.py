@@ -11,7 +11,7 @@ from mattone_engine.bake.candidate import SHORTEST_TOPPED_S
 from mattone_engine.bake.card import flour_words
 from mattone_engine.bake.controls import Controls, Move, Span
 from mattone_engine.bake.finishing import APART_S, SHORTEST_LIT_S, turn_beside
-from mattone_engine.bake.limits import face_held_c, limits_of, refuse_controls
+from mattone_engine.bake.limits import limits_of, refuse_controls
 from mattone_engine.bake.match import portion
 from mattone_engine.bake.methods import possible_methods
 from mattone_engine.bake.plan import PlanResult, plan
@@ -114,7 +114,7 @@ def past_cautions(request: PlanInput, told: PlanResult) -> list[str]:
         found.append("a coated pan heated empty")
     if c.shield is not None and not request.has_sheet:
         found.append("a shield of nothing")
-    if request.fire is not None and c.setpoint_c > face_held_c(request.fire, request.hearth.max_setpoint_c, c.dome_over_k) + 0.5:
+    if request.fire is not None and c.setpoint_c > request.fire.held_c(request.hearth.max_setpoint_c, c.dome_over_k) + 0.5:
         found.append("a face that the fire cannot hold")
     if request.has_deck and told.deck_back_min is None:
         found.append("the wait for the deck is unknown")

@@ -13,7 +13,7 @@ from mattone_engine.bake.cautions import cautions, deck_kg, rack_kg
 from mattone_engine.bake.controls import Controls, Move, Span
 from mattone_engine.bake.edge import as_the_floor
 from mattone_engine.bake.from_controls import bake_of
-from mattone_engine.bake.limits import face_held_c, limits_of, refuse_controls
+from mattone_engine.bake.limits import limits_of, refuse_controls
 from mattone_engine.bake.match import portion
 from mattone_engine.bake.methods import method_of, possible_methods
 from mattone_engine.bake.plan import plan
@@ -26,6 +26,8 @@ from mattone_engine.heat.preheat import preheat
 from mattone_engine.heat.run import Bake
 from mattone_engine.styles import style, styles
 from mattone_engine.things import Event, Hearth, HearthLimits, Overhead, Pan, SimulateInput, Surface
+from mattone_engine.things.rig import Rig, Verdict
+from mattone_engine.things.rig import allowed as rig_verdict
 from pydantic import ValidationError
 from rigs import bake_on
 
@@ -186,6 +188,13 @@ class TwoDecks(TestCase):
 
 
 class Fires(TestCase):
+    def test_a_fire_that_holds_no_face_worth_baking_on_is_refused(self) -> None:
+        weak = Rig(hearth=HearthLimits(kind="gas_grill", max_setpoint_c=232, levels=1, has_fan=False), surface=STONE)
+        # Nor is it on the board, from which it would be opened.
+        self.assertIs(rig_verdict(style("grilled"), weak), Verdict.FIRE_TOO_LOW)
+        with self.assertRaisesRegex(ValidationError, "how hot does its floor or grate get"):
+            asked("grilled", hearth=HearthLimits(kind="gas_grill", max_setpoint_c=232, levels=1, has_fan=False), surface=STONE)
+
     @settings(max_examples=60, deadline=None)
     @given(st.sampled_from(["gas_grill", "charcoal_grill", "flame_oven"]), st.floats(0, 1), st.floats(290, 420))
     def test_a_launch_is_one_the_fire_can_hold(self, kind: str, share: float, hottest_c: float) -> None:
@@ -193,7 +202,7 @@ class Fires(TestCase):
         fire = hearth.fire
         assert fire is not None
         over_k = fire.dome_low_k + share * (fire.dome_high_k - fire.dome_low_k)
-        held_c = face_held_c(fire, hottest_c, over_k)
+        held_c = fire.held_c(hottest_c, over_k)
         self.assertLessEqual(held_c, hottest_c)
         request = asked("grilled" if fire.hooded else "neapolitan", hearth=hearth, surface=STONE)
         spec = bake_of(request, Controls(setpoint_c=max(100.0, held_c), level=1, preheat_min=30, dome_over_k=over_k))
@@ -203,10 +212,14 @@ class Fires(TestCase):
             self.assertIn("holds a face", refusal(request, setpoint_c=held_c + 2.0, level=1, dome_over_k=over_k))
 
     def test_the_planner_keeps_to_it(self) -> None:
-        grill = HearthLimits(kind="gas_grill", max_setpoint_c=335, levels=1, has_fan=False)
-        for key in ("grilled", "new_york"):
+        for key, hottest_c in (("grilled", 335), ("new_york", 335), ("grilled", 262), ("new_york", 251)):
+            grill = HearthLimits(kind="gas_grill", max_setpoint_c=hottest_c, levels=1, has_fan=False)
             request = asked(key, hearth=grill, surface=STONE)
-            told = plan(request)
+            try:
+                told = plan(request)
+            except InputError as refused:
+                self.assertIn("wants", refused.message)
+                continue
             refuse_controls(request, limits_of(request), told.controls)
             self.assertIsNotNone(told.deck_back_min, "the wait for the deck is never unknown")
 

@@ -6,9 +6,9 @@ from functools import lru_cache
 
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.fire import short_by_k
-from mattone_engine.bake.limits import LOST_UPWARDS
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.things import Event, Hearth, HearthLimits, SimulateInput, Toppings
+from mattone_engine.things.capabilities import LOST_UPWARDS
 
 # How cold the cheese comes, C: its share of the toppings decides what that does.
 CHEESE_C = {"room": 18.0, "fridge": 6.0, "frozen": -14.0}

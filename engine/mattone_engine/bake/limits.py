@@ -14,10 +14,6 @@ from mattone_engine.things.hearth import LOWEST_SETPOINT_C
 PARCHMENT_LIMIT_C = 215.0
 
 
-# So much of what its top stands under a face the fire under it must stand over it.
-LOST_UPWARDS = 1.0 / 3.0
-
-
 class Asked(Protocol):
     """A rig, and whether paper lies under the dough."""
 
@@ -116,14 +112,8 @@ def _refuse_temperature(request: Asked, limits: Limits, c: Controls) -> None:
         raise ValueError(f"controls.setpoint_c: {{{c.setpoint_c:g} C}} is more than {why} stands, {{{limits.hottest_c:g} C}}; set it lower.")
 
 
-def face_held_c(fire: Fire, hottest_c: float, dome_over_k: float | None) -> float:
-    """The hottest face, C, that a fire can hold under a top so far over it: what lies over a weak top loses heat upwards."""
-    over_k = dome_over_k if dome_over_k is not None else fire.dome_usual_k
-    return hottest_c - LOST_UPWARDS * max(0.0, -over_k)
-
-
 def _refuse_of_fire(fire: Fire, hearth: HearthLimits, c: Controls) -> None:
-    held_c = face_held_c(fire, hearth.max_setpoint_c, c.dome_over_k)
+    held_c = fire.held_c(hearth.max_setpoint_c, c.dome_over_k)
     if c.setpoint_c > held_c + 0.5:
         raise ValueError(
             f"controls.setpoint_c: under so weak a top this fire holds a face at {{{held_c:.0f} C}}, not {{{c.setpoint_c:g} C}}; "

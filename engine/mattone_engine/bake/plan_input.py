@@ -85,7 +85,8 @@ def _refuse_too_hot_or_cold(request: PlanInput, limits: Limits) -> None:
             f"surface.deck_c: {{{deck_c:g} C}} is more than the paper's printed limit stands, {{{request.parchment_limit_c:g} C}}; "
             "let the deck cool, or leave the paper out."
         )
-    if hearth.max_setpoint_c < limits.least_c:
+    held_c = hearth.max_setpoint_c if request.fire is None else request.fire.held_c(hearth.max_setpoint_c, request.fire.dome_high_k)
+    if held_c < limits.least_c:
         raise ValueError(
             f"hearth.max_setpoint_c: a {hearth.traits.word} that bakes gets to {{{limits.least_c:g} C}} at least; how hot does its floor or grate get?"
         )

@@ -13,7 +13,7 @@ from mattone_engine.bake.controls import Controls, DoughChange, Move, Span
 from mattone_engine.bake.finishing import LATEST_S, SHORTEST_LIT_S, best_of_each_method, closer, finished, five
 from mattone_engine.bake.fire import lit_minutes
 from mattone_engine.bake.from_controls import bake_of, hearth_of, hearth_set
-from mattone_engine.bake.limits import face_held_c, limits_of, refuse_controls
+from mattone_engine.bake.limits import limits_of, refuse_controls
 from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.no_pull import no_pull
 from mattone_engine.bake.parallel import in_parallel
@@ -25,6 +25,7 @@ from mattone_engine.heat.outcome import first_there, topped_at, wanted
 from mattone_engine.heat.preheat import preheat
 from mattone_engine.styles import style_of
 from mattone_engine.things import Hearth, Overhead, SimulateInput, Surface, deck_of
+from mattone_engine.things.capabilities import LOST_UPWARDS
 from mattone_engine.things.hearth import LOWEST_SETPOINT_C
 
 Tried = TypeVar("Tried")
@@ -163,7 +164,9 @@ class Search:
     def over(self, face_c: float, dome_over_k: float, flip_s: float | None = None) -> Candidate:
         """Over a fire: its floor or grate at face_c, its top so far over that."""
         assert self.request.fire is not None
-        held_c = 5.0 * math.floor(face_held_c(self.request.fire, self.limits.hottest_c, dome_over_k) / 5.0)
+        # Under too weak a top a small fire holds nothing worth baking on.
+        dome_over_k = max(dome_over_k, (self.request.fire.lowest_c - self.limits.hottest_c) / LOST_UPWARDS)
+        held_c = 5.0 * math.floor(self.request.fire.held_c(self.limits.hottest_c, dome_over_k) / 5.0 + 1e-9)
         face_c = max(self.request.fire.lowest_c, min(face_c, held_c)) if face_c > held_c else face_c
         controls = Controls(setpoint_c=face_c, level=1, preheat_min=20.0, dome_over_k=dome_over_k, flip_s=flip_s)
         minutes = lit_minutes(hearth_of(self.request, controls), self.request.surface)

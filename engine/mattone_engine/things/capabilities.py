@@ -40,6 +40,10 @@ class Build:
     height: float
 
 
+# So much of what its top stands under a face the fire under it must stand over it.
+LOST_UPWARDS = 1.0 / 3.0
+
+
 @dataclass(frozen=True)
 class Fire:
     """What a hearth without a thermostat can do."""
@@ -59,6 +63,14 @@ class Fire:
     def dome_usual_k(self) -> float:
         """Where its top usually stands over the floor, K: in the middle."""
         return 0.5 * (self.dome_low_k + self.dome_high_k)
+
+    def held_c(self, hottest_c: float, dome_over_k: float | None = None) -> float:
+        """The hottest face, C, that a fire of hottest_c holds under a top so far over it (None: as usual).
+
+        What lies under a weak top loses heat upwards.
+        """
+        over_k = dome_over_k if dome_over_k is not None else self.dome_usual_k
+        return hottest_c - LOST_UPWARDS * max(0.0, -over_k)
 
     @property
     def hooded(self) -> bool:

@@ -151,7 +151,7 @@ def allowed(style: Style, rig: Rig, area_cm2: float | None = None) -> Verdict:
     of one piece, where it is not the style's own.
     """
     fire, pan = rig.fire, rig.pan
-    if fire is not None and rig.hearth.max_setpoint_c < fire.lowest_c:
+    if fire is not None and fire.held_c(rig.hearth.max_setpoint_c, fire.dome_high_k) < fire.lowest_c:
         return Verdict.FIRE_TOO_LOW
     if style.shape == "pan" and pan is None:
         return Verdict.NEEDS_A_PAN
