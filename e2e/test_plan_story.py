@@ -144,6 +144,9 @@ class Story(StoryCase):
         page.settled()
         page.wait(lambda: page.has_text("preheated tray"))
         self.assertIn("Base onto the hot tray", page.one("[aria-label='The card']").text)
+        # Several of them: two trays may go in together.
+        self.driver.find_element(By.XPATH, "//*[@role='tab'][contains(., 'In a row')]").click()
+        page.wait(lambda: page.has_text("Two trays may go in together"))
 
     def test_units_turn_every_figure(self) -> None:
         page = self.signed_in()

@@ -76,6 +76,7 @@ export function RowTab({
           </li>
         ))}
       </ol>
+      {row.data?.say ? <p className="mt-2 leading-snug font-semibold">{row.data.say}</p> : null}
       {first && last && launches.length > 1 ? (
         <p className="mt-2 border-t border-line pt-2 leading-snug" data-testid="row-said">
           {rowSaid(first, last, launches.length, units)}
