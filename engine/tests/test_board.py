@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, Span
 from mattone_engine.bake.match import Cell, MatchInput, MatchRig, cell, makes_sense, match, plan_input
+from mattone_engine.bake.plan import plan
 from mattone_engine.bake.search import Search
 from mattone_engine.bake.verdict import HEAT_FREE_K, MADE, SCORES, WORDS, handled, heat_term, misfit, rank_of, verdict
 from mattone_engine.styles import Style, style, styles
@@ -143,6 +144,19 @@ class Opened(TestCase):
         for known, rig in random.Random(11).sample(pairs, 100):
             with self.subTest(known.key, hearth=rig.hearth.kind, surface=rig.surface, pan=rig.pan):
                 self.assertEqual(cell(known, rig, 0.0).word, Search(plan_input(known, rig, 0.0)).run()[0].word)
+
+
+class Options(TestCase):
+    def test_a_method_in_the_list_is_called_what_it_is_called_when_asked_for(self) -> None:
+        """The lists of two plans, whole."""
+        for key, rig in (
+            ("new_york", MatchRig(key="s", hearth=HearthLimits(), surface=STEEL)),
+            ("home_oven_round", MatchRig(key="t", hearth=HearthLimits(), surface=STONE)),
+        ):
+            request = plan_input(style(key), rig, 0.0)
+            for one in plan(request).plans:
+                with self.subTest(key, method=one.method):
+                    self.assertEqual(plan(request.model_copy(update={"methods": (one.method,)})).word, one.word)
 
 
 class Words(TestCase):

@@ -7,6 +7,7 @@ from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.search import Search
+from mattone_engine.bake.verdict import WORDS as VERDICTS
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import WORDS, colour_word, crust_lab, crust_ramp, word_centre
 from mattone_engine.styles import OVEN_FAMILIES, styles
@@ -44,8 +45,10 @@ class EveryStyle(TestCase):
                     self.assertLess(max(r.closure.energy, r.closure.water), 1e-9)
                     self.assertTrue(1 <= c.level <= 5 and c.setpoint_c <= 275 and 15 <= c.preheat_min <= 75)
                     self.assertEqual(len({len(v) for name, v in r.traces.model_dump().items() if v or name != "edge_l"}), 1)
-                    scores = [p.score for p in told.plans]
-                    self.assertEqual(scores, sorted(scores))
+                    # A better word first, then the nearer crust; the told plan heads them.
+                    ranked = [(VERDICTS.index(p.word), p.score) for p in told.plans]
+                    self.assertEqual(ranked, sorted(ranked))
+                    self.assertEqual(told.plans[0].word, told.word)
                     self.assertTrue(6 <= len(told.card) <= 11)
                     self.assertEqual([s.at_s for s in told.card], sorted(s.at_s for s in told.card))
                     self.assertGreaterEqual(len(told.reasons), 4)

@@ -23,6 +23,7 @@ from mattone_engine.bake.row import deck_back_min
 from mattone_engine.bake.search import Search
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.bake.text import celsius, clock
+from mattone_engine.bake.verdict import WORDS
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.environment import CAVITY_HEIGHT_M, build_of, level_height_m
@@ -125,10 +126,11 @@ def plan(request: PlanInput, *, spread: tuple[float, float] | None = None) -> Pl
     back_min = deck_back_min(spec, result.likely_done_s, heat_up(spec)) if spread is None else None
     options = [option(candidate, request) for candidate in best_of_each_method(ranked, request)]
     if request.controls is None:
-        # The methods that were not good enough to be baked whole, as their quick bakes told.
+        # The methods that were not good enough to be baked whole: as their quick bakes told, where their word is certain.
         named = {one.method for one in options}
-        options += [one for c in best_of_each_method(search.ranked(), request) if (one := option(c, request)).method not in named]
-        options.sort(key=lambda one: one.score)
+        others = [c for c in best_of_each_method(search.ranked(), request) if method_of(request, c.controls) not in named]
+        options += [option(search.as_opened(c), request) for c in others]
+        options.sort(key=lambda one: (WORDS.index(one.word), one.score))
     found = cautions(request, controls)
     heights, cavity_cm = _racks(request)
     return PlanResult(

@@ -239,6 +239,16 @@ class Search:
         """Whether it keeps its word when it is baked whole."""
         return not is_near(best.score, best.rank) or self.try_controls(finished(best, self.request), whole=True).rank == best.rank
 
+    def as_opened(self, found: Candidate) -> Candidate:
+        """As a plan that asks for its method tells it, where its word stands near a limit."""
+        if not is_near(found.score, found.rank) and not is_near(found.score, found.rank - 1):
+            return found
+        asked = self.request.model_copy(update={"methods": (method_of(self.request, found.controls),)})
+        try:
+            return Search(asked, baked_before=self.tried).run()[0]
+        except InputError:
+            return found
+
     def may_better(self, best: Candidate) -> bool:
         """Whether it, or one about as good, may come to a better word when it is baked whole."""
         return best.rank > self.misfit.rank and is_near(best.score, best.rank - 1)

@@ -14,7 +14,7 @@ WORDS = ("made for it", "works", "a stretch", "not here")
 # Distance in colour, crumb and heat up to which each word but the last is deserved.
 SCORES = (0.35, 1.5, 5.0)
 # So near a limit, as a share of it, a score may end on its other side once the bake is whole.
-NEAR = 0.25
+NEAR = 0.27
 MADE, WORKS, STRETCH, NOT_HERE = range(4)
 
 # How far outside its style's band a heat still counts as in it, and what is so much further, K.
@@ -52,7 +52,7 @@ def verdict(score: float) -> str:
 
 def is_near(score: float, rank: int) -> bool:
     """Whether a score stands near the limit of this place in WORDS, on either side."""
-    return rank < NOT_HERE and abs(score - SCORES[rank]) <= NEAR * SCORES[rank]
+    return 0 <= rank < NOT_HERE and abs(score - SCORES[rank]) <= NEAR * SCORES[rank]
 
 
 def heat_term(heat_c: float, band: tuple[float, float]) -> float:
