@@ -10,7 +10,7 @@ import numpy as np
 from mattone_engine.bake.match import MatchInput, MatchRig, best_of, match
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.bake.search import settle_minutes
+from mattone_engine.bake.settling import settle_minutes
 from mattone_engine.days.supper import TimelineInput
 from mattone_engine.days.timeline import timeline
 from mattone_engine.dough.ferment import ferment

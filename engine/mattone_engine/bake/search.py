@@ -5,36 +5,31 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable
 from dataclasses import replace
-from functools import lru_cache
 from typing import TypeVar
 
 from mattone_engine.bake.candidate import Candidate, score_of, topped_too_late
-from mattone_engine.bake.controls import Controls, DoughChange, Move, Span
+from mattone_engine.bake.controls import Controls, DoughChange, Span
+from mattone_engine.bake.dough_change import DOUGHS, is_sane, more
 from mattone_engine.bake.finishing import LATEST_S, SHORTEST_LIT_S, best_of_each_method, closer, finished, five
 from mattone_engine.bake.fire import lit_minutes
 from mattone_engine.bake.from_controls import bake_of, hearth_of, hearth_set
+from mattone_engine.bake.handlings import handlings, second_decks
 from mattone_engine.bake.limits import limits_of, refuse_controls
 from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.no_pull import no_pull
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.settling import settle_minutes
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.bake.verdict import HEAT_FREE_K, HEAT_STEP_K, MADE, NOT_HERE, WORKS, handled, heat_of, is_near, misfit
 from mattone_engine.errors import InputError
 from mattone_engine.heat.outcome import first_there, topped_at, wanted
-from mattone_engine.heat.preheat import preheat
 from mattone_engine.styles import style_of
-from mattone_engine.things import Hearth, Overhead, SimulateInput, Surface, deck_of
+from mattone_engine.things import SimulateInput
 from mattone_engine.things.capabilities import LOST_UPWARDS
 from mattone_engine.things.hearth import LOWEST_SETPOINT_C
 
 Tried = TypeVar("Tried")
-
-LONGEST_PREHEAT_MIN = 75
-
-
-NEAR_PLATEAU_K = 8.0
-
 
 TOP_SECONDS = (SHORTEST_LIT_S, 90.0, 150.0)
 
@@ -55,36 +50,6 @@ AHEAD = 2.5
 # Below the highest dial, K; and no dial lower than this bakes, C.
 COOLER_K = (15.0, 30.0, 50.0)
 COOLEST_DIAL_C = 180.0
-
-
-# Changes of the dough that are tried where it is free, one on top of another.
-DOUGHS: tuple[dict[str, float], ...] = (
-    {"hydration_pct": 4.0},
-    {"hydration_pct": -4.0},
-    {"oil_pct": 2.0},
-    {"sugar_pct": 1.0},
-    {"paste_pct": 10.0},
-    {"thickness": 1.1},
-    {"thickness": 0.9},
-)
-
-
-@lru_cache(maxsize=512)
-def settle_minutes(hearth: Hearth, surface: Surface | None) -> float:
-    """Preheat that brings the deck's face within 8 K of where it settles, in steps of 5 min.
-
-    Without a deck: until the liner has caught up with the air.
-    """
-    if deck_of(surface) is None:
-        heated = preheat(hearth, None, LONGEST_PREHEAT_MIN)
-        values, within = heated.air_c, 14.0
-    else:
-        heated = preheat(hearth, surface, LONGEST_PREHEAT_MIN)
-        values, within = heated.deck_c, NEAR_PLATEAU_K
-    settled = float(values[-60:].mean())
-    reached = int((values >= settled - within).argmax())
-    minutes = heated.t_s[reached] / 60.0
-    return float(min(LONGEST_PREHEAT_MIN, max(15.0, 5.0 * math.ceil(minutes / 5.0))))
 
 
 class Search:
@@ -359,9 +324,9 @@ class Search:
         best = self.ranked()[0]
         # What lags and what runs ahead decides which handling can help at all; others are tried once,
         # so that a cook who asks for their method is not refused it.
-        ways = list(self._handlings(best))
+        ways = list(handlings(self.request, self.limits, best))
         if best.controls.top_element is not None:
-            ways += self._second_decks(plain[0].controls, plain[0].done.t_s)
+            ways += second_decks(self.request, plain[0].controls, plain[0].done.t_s)
         self._try_all(self.try_controls, [way for way in ways if self._can(way)], possible)
         for name in ("shield", "move", "hob_s", "par_bake_s", "cheese_s", "overhead"):
             with_it = [c for c in self.ranked() if getattr(c.controls, name) is not None]
@@ -375,73 +340,18 @@ class Search:
             brittle = self.request.surface is not None and self.request.surface.traits.brittle
             in_parallel(self.try_controls, [ahead.controls.model_copy(update={"cheese": cold}) for cold in ("fridge", *(() if brittle else ("frozen",)))])
 
-    def _handlings(self, base: Candidate) -> Iterable[Controls]:
-        # What is done by hand is done within the hour that controls reach.
-        c, request, done = base.controls, self.request, min(base.done.t_s, LATEST_S / 1.8)
-        levels = request.hearth.levels
-
-        def but(**changes: object) -> Controls:
-            return c.model_copy(update=changes)
-
-        if self.limits.may_hob:
-            for seconds in (60.0, 120.0, 200.0):
-                yield but(hob_s=seconds)
-                if c.top_element is not None:
-                    # Two handlings at once are one too many where either does.
-                    yield but(hob_s=seconds, top_element=None)
-        if request.toppings.mass_g > 0:
-            yield but(par_bake_s=five(max(0.3 * done, min(0.7 * done, done - 240.0))))
-            for share in (0.3, 0.55):
-                yield but(par_bake_s=five(share * done))
-                yield but(cheese_s=five(share * done))
-        if levels >= 2:
-            for share in (0.45, 0.7):
-                below = min(c.level, levels - 1)
-                yield but(level=below, top_element=None, shield=Span(on_s=five(share * done), off_s=five(1.8 * done)))
-                for level in {max(1, c.level - 2), min(levels, c.level + 2)} - {c.level}:
-                    yield but(move=Move(at_s=five(share * done), level=level))
-        if c.top_element is None:
-            yield from self._second_decks(c, done)
-
-    def _second_decks(self, c: Controls, done_s: float) -> Iterable[Controls]:
-        """Each spare deck as a ceiling: near, and on the highest level; and the pizza moved onto it."""
-        levels = self.request.hearth.levels
-        if c.level == levels > 1:
-            # Nothing hangs above the top level: the pizza goes lower.
-            c = c.model_copy(update={"level": max(1, levels - 2)})
-        for spare in self.request.spares[:2]:
-            for level in {min(levels, c.level + 2), levels}:
-                if level > c.level and spare.traits.ceiling:
-                    second = Overhead(kind=spare.kind, thickness_mm=spare.thickness_mm, level=level)
-                    under = c.model_copy(update={"overhead": second, "preheat_min": min(LONGEST_PREHEAT_MIN, c.preheat_min + 15.0)})
-                    yield under
-                    # The pizza itself may go up to it: base on the one below, rim under the roof.
-                    if self.request.pan is None:
-                        yield under.model_copy(update={"move": Move(at_s=five(0.6 * done_s), level=level)})
-
     def _with_dough(self, chosen: Candidate) -> Candidate:
         """The dough changed as far as each change helps, the controls as they are."""
         best, changes = chosen, dict[str, float]()
         for _ in range(3):
-            tried = [{**changes, **_more(changes, name, by)} for one in DOUGHS for name, by in one.items()]
-            sane = [one for one in tried if self._sane(DoughChange(**one))]
+            tried = [{**changes, **more(changes, name, by)} for one in DOUGHS for name, by in one.items()]
+            sane = [one for one in tried if is_sane(DoughChange(**one), self.request.dough, self.style.band)]
             found = in_parallel(lambda one: self.try_controls(chosen.controls.model_copy(update={"dough": DoughChange(**one)}), whole=True), sane)
             ahead = min(found, key=lambda c: c.order, default=best)
             if ahead.score > best.score - 0.03 or ahead.controls.dough is None:
                 break
             best, changes = ahead, {name: getattr(ahead.controls.dough, name) for name in ahead.controls.dough.model_fields_set}
         return best
-
-    def _sane(self, change: DoughChange) -> bool:
-        """Inside the style's bands, a little beyond where they are narrow."""
-        dough, band = change.made(self.request.dough), self.style.band
-        return (
-            band.hydration_pct[0] - 2.0 <= dough.hydration_pct <= band.hydration_pct[1] + 2.0
-            and dough.oil_pct <= band.oil_pct[1] + 2.0
-            and dough.sugar_pct <= band.sugar_pct[1] + 1.0
-            and change.paste_pct <= 20.0
-            and 0.8 <= change.thickness <= 1.25
-        )
 
     def _settled(self, found: Candidate) -> Candidate | None:
         """What lasts to the end goes off at the pull that the whole bake has; a later or sooner end moves that a little.
@@ -479,8 +389,3 @@ class Search:
 def _range(low: float, high: float) -> list[float]:
     """Every five degrees from low to high."""
     return [5.0 * i for i in range(math.ceil(low / 5.0), math.floor(high / 5.0) + 1)]
-
-
-def _more(changes: dict[str, float], name: str, by: float) -> dict[str, float]:
-    """One change on top of those made: points are added, thickness is multiplied."""
-    return {name: changes.get(name, 1.0) * by if name == "thickness" else changes.get(name, 0.0) + by}

@@ -143,28 +143,13 @@ export function OvenPanel({
               Put it in the dough
             </Button>
           ) : null}
-          {wish.levers.length > 0 ? (
-            <ul aria-label="What each change buys" className="grid gap-1 border-t border-line pt-1.5">
-              {wish.levers.map((lever) => (
-                <li key={lever.what} className="grid grid-cols-[1fr_auto] items-baseline gap-x-2">
-                  <span className="leading-snug">
-                    <span className="font-semibold">{lever.what}</span>
-                    <span className="text-ash">: {lever.buys}</span>
-                  </span>
-                  <Button
-                    look="quiet"
-                    aria-label={`take ${lever.what}`}
-                    disabled={stale}
-                    onClick={() => {
-                      void accept(lever.change);
-                    }}
-                  >
-                    take
-                  </Button>
-                </li>
-              ))}
-            </ul>
-          ) : null}
+          <Levers
+            levers={wish.levers}
+            stale={stale}
+            onTake={(change) => {
+              void accept(change);
+            }}
+          />
           {refused ? (
             <p role="alert" className="text-brick">
               {refused}
@@ -173,6 +158,41 @@ export function OvenPanel({
         </>
       )}
     </section>
+  );
+}
+
+/** Each change by itself, what it buys, and a way to take it. */
+function Levers({
+  levers,
+  stale,
+  onTake,
+}: {
+  levers: Schemas["OvenWish"]["levers"];
+  stale: boolean;
+  onTake: (change: Schemas["OvenWish"]["levers"][number]["change"]) => void;
+}) {
+  if (levers.length === 0) return null;
+  return (
+    <ul aria-label="What each change buys" className="grid gap-1 border-t border-line pt-1.5">
+      {levers.map((lever) => (
+        <li key={lever.what} className="grid grid-cols-[1fr_auto] items-baseline gap-x-2">
+          <span className="leading-snug">
+            <span className="font-semibold">{lever.what}</span>
+            <span className="text-ash">: {lever.buys}</span>
+          </span>
+          <Button
+            look="quiet"
+            aria-label={`take ${lever.what}`}
+            disabled={stale}
+            onClick={() => {
+              onTake(lever.change);
+            }}
+          >
+            take
+          </Button>
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -149,31 +149,7 @@ export function SentenceHead({
         onPick={(topping) => {
           onChange({ topping }, false);
         }}
-        more={
-          <div className="mt-2 grid gap-1 border-t border-line px-3 pt-3 pb-1">
-            <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                checked={sentence.parchment ?? false}
-                onChange={(e) => {
-                  onChange({ parchment: e.target.checked }, true);
-                }}
-              />
-              on parchment
-            </label>
-            {sentence.parchment ? (
-              <Measure
-                label="printed limit"
-                unit="C"
-                value={sentence.parchment_limit_c ?? 215}
-                bounds={PAPER}
-                onChange={(parchment_limit_c) => {
-                  onChange({ parchment_limit_c }, true);
-                }}
-              />
-            ) : null}
-          </div>
-        }
+        more={<Paper sentence={sentence} onChange={onChange} />}
       />
       , eaten at{" "}
       <ClockField
@@ -185,6 +161,41 @@ export function SentenceHead({
       />
       <MadeOf sentence={sentence} onChange={onChange} />
     </p>
+  );
+}
+
+/** Whether paper lies under the dough, and what is printed on it. */
+function Paper({
+  sentence,
+  onChange,
+}: {
+  sentence: Sentence;
+  onChange: (change: Partial<Sentence>, fresh: boolean) => void;
+}) {
+  return (
+    <div className="mt-2 grid gap-1 border-t border-line px-3 pt-3 pb-1">
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          checked={sentence.parchment ?? false}
+          onChange={(e) => {
+            onChange({ parchment: e.target.checked }, true);
+          }}
+        />
+        on parchment
+      </label>
+      {sentence.parchment ? (
+        <Measure
+          label="printed limit"
+          unit="C"
+          value={sentence.parchment_limit_c ?? 215}
+          bounds={PAPER}
+          onChange={(parchment_limit_c) => {
+            onChange({ parchment_limit_c }, true);
+          }}
+        />
+      ) : null}
+    </div>
   );
 }
 
