@@ -13,13 +13,12 @@ from pydantic import Field, ValidationError
 
 from accounts import limits
 from kitchen.schemas import HearthIn, InstrumentIn, KitchenIn, PanIn, SurfaceIn
+from plans.models import OLDER_PAPER_C
 from plans.schemas import PlanName, Sentence
 
 FORMAT = "mattone-kitchen"
 # 2: the underside of the crust is its base. 3: paper has the limit that is printed on it. Documents of 1 and 2 are read as well.
 VERSION = 3
-# What paper was taken to stand before that, C.
-OLDER_PAPER_C = 230.0
 # The ids of one kitchen mean nothing in another.
 ID_PARTS = ("hearth_id", "surface_id", "pan_id", "own_style_id", "dough_id")
 

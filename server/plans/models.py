@@ -26,9 +26,13 @@ def _with_edge_and_hindrance(answer: dict[str, Any]) -> dict[str, Any]:
     return {**answer, "hindrance": "", "result": {**told, "traces": traces}}
 
 
+# What every paper was taken to stand before 0.9.0, C.
+OLDER_PAPER_C = 230.0
+
+
 def _with_paper_limit(body: dict[str, Any]) -> dict[str, Any]:
-    """Before 0.9.0 every paper was taken to stand 230 C."""
-    return {**body, "parchment_limit_c": 230.0}
+    """The limit is told since 0.9.0."""
+    return {**body, "parchment_limit_c": OLDER_PAPER_C}
 
 
 def _sentence_with_paper_limit(body: dict[str, Any]) -> dict[str, Any]:

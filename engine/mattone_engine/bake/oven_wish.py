@@ -81,7 +81,7 @@ def oven_wish(request: WishInput) -> OvenWish:
     levers = _levers(fixed, now, told)
     searched = plan(fixed.model_copy(update={"formula_free": True})).controls.dough or DoughChange()
     points = _water_wanted(request.plan, dough, now.result.at_done.loss_pct)
-    for change in (searched.model_copy(update={"hydration_pct": points}), searched.model_copy(update={"hydration_pct": 0.0})):
+    for change in dict.fromkeys(searched.model_copy(update={"hydration_pct": water}) for water in (points, 0.0)):
         if change == DoughChange():
             break
         other = change.made(dough)

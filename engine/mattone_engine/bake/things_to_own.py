@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable
 from typing import Any
 
 from mattone_engine.bake.match import MatchRig
 from mattone_engine.things import HearthLimits, Pan, Surface
-from mattone_engine.things.capabilities import kinds
 from mattone_engine.things.catalogue import catalogue
+from mattone_engine.things.fit import Extent
 from mattone_engine.things.rig import own_surface
 
 # Of one kind a thing is another one where it is so many times as thick.
@@ -31,7 +30,7 @@ def pans_to_own(rigs: Iterable[MatchRig]) -> list[tuple[str, Pan, float]]:
     for row in catalogue()["pan"]:
         if row["kind"] in owned or "coating_limit_c" in row:
             continue
-        area = row["width_cm"] * row["depth_cm"] * (math.pi / 4.0 if kinds().pans[row["kind"]].round else 1.0)
+        area = Extent(row["kind"], row["thickness_mm"], row["width_cm"], row["depth_cm"]).area_cm2
         found.append((_a(row["name"]), Pan(kind=row["kind"], thickness_mm=row["thickness_mm"], wall_cm=row.get("wall_cm")), area))
     return found
 
