@@ -14,6 +14,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, Span
+from mattone_engine.bake.dials import COOLEST_DIAL_C, cooler
 from mattone_engine.bake.match import Cell, MatchInput, MatchRig, cell, makes_sense, match, plan_input
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.search import Search
@@ -144,6 +145,30 @@ class Opened(TestCase):
         for known, rig in random.Random(11).sample(pairs, 100):
             with self.subTest(known.key, hearth=rig.hearth.kind, surface=rig.surface, pan=rig.pan):
                 self.assertEqual(cell(known, rig, 0.0).word, Search(plan_input(known, rig, 0.0)).run()[0].word)
+
+
+class FarBelowTheDial(TestCase):
+    def test_a_style_is_looked_for_inside_its_band_on_a_hearth_that_goes_far_over_it(self) -> None:
+        """A dial to 300 that is really 8 K hotter: the best dial of a mild style lies 80 K lower, below every fixed step."""
+        hot = HearthLimits(max_setpoint_c=300, top_element_kw=2.8, dial_error_k=8)
+        for key in ("sicilian", "focaccia"):
+            rig = MatchRig(key="r", hearth=hot, surface=STONE, pan=DARK[0], pan_area_cm2=DARK[1])
+            best = Search(plan_input(style(key), rig, 0.0)).run()[0]
+            with self.subTest(key, score=best.score):
+                self.assertLessEqual(best.controls.setpoint_c + hot.dial_error_k, style(key).deck_c[1])
+                self.assertLess(best.score, 0.2)
+                self.assertEqual(cell(style(key), rig, 0.0).word, best.word)
+
+    def test_dials_go_down_into_the_band_and_no_further_than_bakes(self) -> None:
+        for over in (260.0, 275.0, 300.0, 320.0):
+            rig = MatchRig(key="r", hearth=HearthLimits(max_setpoint_c=over), pan=DARK[0], pan_area_cm2=DARK[1])
+            for known in styles().values():
+                dials = cooler(plan_input(known, rig, 0.0), over)
+                with self.subTest(known.key, highest=over):
+                    self.assertEqual(dials, sorted(dials, reverse=True))
+                    self.assertTrue(all(COOLEST_DIAL_C <= one < over for one in dials))
+                    if over > known.deck_c[1] + 50.0:
+                        self.assertTrue(any(known.deck_c[0] <= one <= known.deck_c[1] for one in dials))
 
 
 class Options(TestCase):

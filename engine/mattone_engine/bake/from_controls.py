@@ -13,6 +13,9 @@ from mattone_engine.things.capabilities import LOST_UPWARDS
 # How cold the cheese comes, C: its share of the toppings decides what that does.
 CHEESE_C = {"room": 18.0, "fridge": 6.0, "frozen": -14.0}
 
+# What is done at the hearth's own switches: refused by its controls, if at all.
+ELEMENT = ("top_element_on", "top_element_off")
+
 
 def hearth_of(request: PlanInput, controls: Controls) -> Hearth:
     """The hearth as these controls set it."""
@@ -48,6 +51,7 @@ def hearth_set(limits: HearthLimits, setpoint_c: float, level: int, fan: bool, d
 def bake_of(request: PlanInput, controls: Controls, like: SimulateInput | None = None) -> SimulateInput:
     """The one bake that these controls make of the rig; like: another of the same request, whose checks need not be made again."""
     c = controls
+    # Each has been checked as the control it comes from.
     events: list[Event] = []
     for span, name in ((c.top_element, "top_element"), (c.shield, "shield")):
         if span is not None:
@@ -79,11 +83,11 @@ def bake_of(request: PlanInput, controls: Controls, like: SimulateInput | None =
         "pan": request.pan.model_copy(update={"preheated": True}) if c.hot_pan and request.pan is not None else request.pan,
         "events": tuple(sorted(events, key=lambda event: event.at_s)),
     }
-    if like is None or events or c.overhead is not None:
+    if like is None or c.overhead is not None or any(event.do not in ELEMENT for event in events):
         return SimulateInput.model_validate(
             {name: getattr(request, name) for name in ("parchment", "style", "own_style", "target", "altitude_m", "knowledge")} | changes
         )
-    # Nothing is done during it that its rig could refuse: it stands as the other does.
+    # Nothing is done during it that its rig could still refuse: it stands as the other does.
     return like.model_copy(update=changes)
 
 

@@ -15,6 +15,7 @@ from pydantic import Field
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, Span
+from mattone_engine.bake.dials import cooler
 from mattone_engine.bake.finishing import SHORTEST_LIT_S, five
 from mattone_engine.bake.hindrance import hindrance
 from mattone_engine.bake.methods import method_of
@@ -32,9 +33,9 @@ from mattone_engine.things.rig import Rig, Verdict, allowed
 
 # The element early, and from so long before the pull.
 TOP_ELEMENT_S = (SHORTEST_LIT_S, 75.0)
-HOB_S = (60.0, 120.0)
+HOB_S = (60.0, 120.0, 170.0)
 # A crust so near, or so well inside its word's share, is not looked for further.
-CERTAIN, CERTAIN_SHARE = 0.2, 0.45
+CERTAIN, CERTAIN_SHARE = 0.25, 0.6
 # Up to these scores a better word than each in WORDS is within reach; from HOPELESS on none is, and from FAR_FROM_IT
 # nothing else is tried.
 WITHIN_REACH = (0.0, 0.53, 2.7)
@@ -123,7 +124,11 @@ def match(request: MatchInput) -> MatchResult:
     """Every sensible cell of the board."""
     known = asked_styles(request)
     told = [(one, rig, tried_on(one, rig)) for one in known for rig in request.rigs]
-    cells = in_parallel(lambda pair: cell(pair[0], pair[1], request.altitude_m), [(one, rig) for one, rig, verdict in told if verdict is Verdict.GOES])
+    sensible = [(one, rig) for one, rig, verdict in told if verdict is Verdict.GOES]
+    # The longest bakes first: begun last, one would be waited for alone.
+    order = sorted(range(len(sensible)), key=lambda i: -sensible[i][0].bake_s[1])
+    found = dict(zip(order, in_parallel(lambda i: cell(*sensible[i], request.altitude_m), order), strict=True))
+    cells = [found[i] for i in range(len(sensible))]
     left_out = [LeftOut(style=one.key, rig=rig.key, why=verdict.text) for one, rig, verdict in told if verdict is not Verdict.GOES]
     return MatchResult(styles=[one.key for one in known], cells=cells, left_out=left_out, engine=ENGINE_VERSION)
 
@@ -236,9 +241,9 @@ def _best_in_oven(search: Search) -> Candidate:
     level = found.controls.level
     dark = min(found.base_l - target.base, found.rim_l - target.rim)
     if dark < -2.0 or found.done.limited_by == "core" or found.done.t_s < search.style.bake_s[0]:
-        for dial in search.cooler(high)[1:3]:
+        for dial in cooler(request, high)[-2:]:
             tried.append(search.at(dial, level))
-            if best() is not tried[-1]:
+            if best() is not tried[-1] or is_certain():
                 break
     # An element goes with full heat: no help where less heat is what helps.
     hot = best().score > 0.5 * found.score
@@ -260,7 +265,10 @@ def _best_in_oven(search: Search) -> Candidate:
         tried.append(search.at(best().controls.setpoint_c, level, fan=True))
     if search.limits.may_hob and (best().base_l > target.base + 3.0 or (best().rank > floor and "hob_s" in by_hand)):
         controls = best().controls
-        tried += [search.try_controls(controls.model_copy(update={"hob_s": seconds})) for seconds in HOB_S]
+        for seconds in HOB_S:
+            tried.append(search.try_controls(controls.model_copy(update={"hob_s": seconds})))
+            if best() is not tried[-1]:
+                break
     return best()
 
 

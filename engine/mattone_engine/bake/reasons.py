@@ -33,10 +33,10 @@ def reasons(search: Search, chosen: Candidate) -> list[Reason]:
         result += [lambda: _floor(search, chosen, quick), lambda: _top_of_fire(search, chosen)]
     else:
         result += [
-            lambda: _level(search, chosen),
+            lambda: _level(search, chosen, quick),
             lambda: _setpoint(search, chosen, quick),
             lambda: _preheat(search, chosen, quick),
-            lambda: _top_element(search, chosen),
+            lambda: _top_element(search, chosen, quick),
             lambda: _fan(search, chosen),
         ]
     result.append(lambda: _paper_or_coating(search))
@@ -116,7 +116,7 @@ def _floor(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     return Reason(
         decision="floor",
         chosen=f"launch at {celsius(c.setpoint_c)}",
-        because=f"{meeting(chosen)}.",
+        because=f"{meeting(quick)}.",
         otherwise=f"At {celsius(other.controls.setpoint_c)} it comes {sooner_or_later(other.done.t_s - quick.done.t_s)}: {crust(other)}.",
     )
 
@@ -212,7 +212,7 @@ def crust(candidate: Candidate) -> str:
     return f"base {colour_word(candidate.base_l)}, rim {colour_word(candidate.rim_l)} at {clock(candidate.done.t_s)}"
 
 
-def _level(search: Search, chosen: Candidate) -> Reason:
+def _level(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     c = chosen.controls
     levels = search.request.hearth.levels
     others = [
@@ -226,7 +226,7 @@ def _level(search: Search, chosen: Candidate) -> Reason:
     return Reason(
         decision="level",
         chosen=f"level {c.level}",
-        because=meeting(chosen) + ".",
+        because=meeting(quick) + ".",
         otherwise=f"On level {other.controls.level} {meeting(other)}: {crust(other)}.",
     )
 
@@ -273,7 +273,7 @@ def _preheat(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     )
 
 
-def _top_element(search: Search, chosen: Candidate) -> Reason | None:
+def _top_element(search: Search, chosen: Candidate, quick: Candidate) -> Reason | None:
     if not search.limits.may_use_top_element or chosen.controls.fan:
         return None
     c = chosen.controls
@@ -290,7 +290,7 @@ def _top_element(search: Search, chosen: Candidate) -> Reason | None:
     return Reason(
         decision="top element",
         chosen="top element off",
-        because=f"{meeting(chosen)} without it.",
+        because=f"{meeting(quick)} without it.",
         otherwise=f"On for the first minute, {meeting(other)}: {crust(other)}.",
     )
 

@@ -9,6 +9,7 @@ from typing import TypeVar
 
 from mattone_engine.bake.candidate import Candidate, score_of, topped_too_late
 from mattone_engine.bake.controls import Controls, DoughChange, Span
+from mattone_engine.bake.dials import by_fives, cooler
 from mattone_engine.bake.dough_change import DOUGHS, is_sane, more
 from mattone_engine.bake.finishing import LATEST_S, SHORTEST_LIT_S, best_of_each_method, closer, finished, five
 from mattone_engine.bake.fire import lit_minutes
@@ -21,7 +22,7 @@ from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.settling import settle_minutes
 from mattone_engine.bake.simulate import quick_outcome
-from mattone_engine.bake.verdict import HEAT_FREE_K, HEAT_STEP_K, MADE, NOT_HERE, WORKS, handled, heat_of, is_near, misfit
+from mattone_engine.bake.verdict import MADE, NEAR, NOT_HERE, SCORES, WORKS, handled, heat_of, is_near, misfit
 from mattone_engine.errors import InputError
 from mattone_engine.heat.outcome import first_there, topped_at, wanted
 from mattone_engine.styles import style_of
@@ -34,7 +35,7 @@ Tried = TypeVar("Tried")
 TOP_SECONDS = (SHORTEST_LIT_S, 90.0, 150.0)
 
 
-LATE_SECONDS = (60.0, 100.0)
+LATE_SECONDS = (60.0, 90.0, 130.0)
 
 
 LIT_BEFORE = (Span(on_s=-480.0, off_s=0.0), Span(on_s=-300.0, off_s=30.0), Span(on_s=-300.0, off_s=60.0), Span(on_s=-240.0, off_s=150.0))
@@ -45,11 +46,8 @@ FINALISTS = 4
 PAPER_FREE_K = 1.0
 # How much further an element that is lit too short is lit sooner.
 AHEAD = 2.5
-
-
-# Below the highest dial, K; and no dial lower than this bakes, C.
-COOLER_K = (15.0, 30.0, 50.0)
-COOLEST_DIAL_C = 180.0
+# By so much a step's score may be worse than the one before it, and the way still be followed.
+FURTHER_OFF = 0.3
 
 
 class Search:
@@ -87,7 +85,7 @@ class Search:
         """What these controls bake: quickly, or `whole` as it will be told."""
         if controls in self.tried and not whole:
             return self.tried[controls]
-        found = (self._baked_whole if whole else self._baked_before).get(controls) or self.baked(controls, whole=whole, brief=not whole)
+        found = (self._baked_whole if whole else self._baked_before).get(controls) or self.baked(controls, whole=whole, brief=True)
         self.tried[controls] = found
         if whole:
             self._baked_whole[controls] = found
@@ -160,9 +158,13 @@ class Search:
         finalists += [c for c in best_of_each_method(ranked, self.request)[:3] if c not in finalists]
         # Those whose handling may come to a better word than the best has.
         finalists += [c for c in [c for c in ranked if c.misfit < ranked[0].rank][:2] if c not in finalists]
+        if self.for_word:
+            # Those that are sure to come to no better word need not be baked whole for it.
+            rank = ranked[0].rank - (not is_near(ranked[0].score, ranked[0].rank))
+            finalists = [c for c in finalists if c is ranked[0] or c.score <= (1.0 + NEAR) * SCORES[min(max(0, rank), NOT_HERE - 1)]]
         whole = in_parallel(lambda candidate: self.try_controls(finished(candidate, self.request), whole=True), finalists)
         whole.sort(key=lambda c: c.order)
-        if self.request.fire is None:
+        if self.request.fire is None and not (self.for_word and self.is_settled(MADE)):
             # One step up or down from the best, measured as it was.
             chosen = whole[0].controls
             for level in (chosen.level - 1, chosen.level + 1):
@@ -218,14 +220,6 @@ class Search:
         """Whether it, or one about as good, may come to a better word when it is baked whole."""
         return best.rank > self.misfit.rank and is_near(best.score, best.rank - 1)
 
-    def cooler(self, highest_c: float) -> list[float]:
-        """Dials below the highest that are worth a try, C: by steps, and the one that brings its heat into the style's band."""
-        error_k, (low, high) = self.request.hearth.dial_error_k, self.style.deck_c
-        over_k = highest_c + error_k - high
-        steps = [*COOLER_K, *([5.0 * math.ceil(over_k / 5.0)] if over_k > COOLER_K[-1] else [])]
-        coolest_c = max(COOLEST_DIAL_C, low - error_k - HEAT_FREE_K - HEAT_STEP_K)
-        return [highest_c - less for less in steps if highest_c - less >= coolest_c]
-
     def _try_all(self, act: Callable[[Tried], object], given: Iterable[Tried], possible: int) -> None:
         """`act` of each; where only the word is asked for, until none of at best this place in WORDS could change it."""
         if not self.for_word:
@@ -241,8 +235,7 @@ class Search:
         highest = self.limits.hottest_c
         plain = in_parallel(lambda level: self.at(highest, level), range(1, limits.levels + 1))
         plain.sort(key=lambda c: c.order)
-        cooler = [(dial, best.controls.level) for best in plain[:2] for dial in self.cooler(highest)]
-        self._try_all(lambda one: self.at(*one), cooler, MADE)
+        self._try_all(lambda best: self._along([(dial, best.controls.level) for dial in cooler(self.request, highest)], best, MADE), plain[:2], MADE)
         if limits.has_fan and limits.fan_can_be_off:
             # Off unless it is what lifts a weak top.
             level = plain[0].controls.level
@@ -286,18 +279,21 @@ class Search:
         """Floors or grates over the fire's range that are worth a try, C."""
         assert self.request.fire is not None
         high, low = self.limits.hottest_c, self.request.fire.lowest_c
-        return sorted({5.0 * round((low + (high - low) * i / 5.0) / 5.0) for i in range(6)} & set(_range(low, high)))
+        return sorted({5.0 * round((low + (high - low) * i / 5.0) / 5.0) for i in range(6)} & set(by_fives(low, high)))
 
     def _with_top_element(self, setpoint_c: float, plain: list[Candidate], possible: int) -> None:
         """Top element from launch for a while, and for the last stretch, on the levels it reaches."""
         levels = range(max(1, self.request.hearth.levels // 2), self.request.hearth.levels + 1)
-        early = [(level, Span(on_s=0.0, off_s=seconds)) for level in levels for seconds in TOP_SECONDS]
-        late = [(base.controls.level, base.done.t_s, seconds) for base in plain[:2] for seconds in LATE_SECONDS]
-        self._try_all(lambda one: self._late(setpoint_c, *one), late, possible)
+        early = [
+            (base, [(setpoint_c, base.controls.level, Span(on_s=0.0, off_s=seconds)) for seconds in TOP_SECONDS])
+            for base in plain
+            if base.controls.level in levels
+        ]
+        self._try_all(lambda base: self._late(setpoint_c, base, possible), plain[:2], possible)
         # Glowing before launch it stores heat in the deck and stands ready for the rim.
         before = [(level, span) for level in sorted({plain[0].controls.level, levels[-1]}) for span in LIT_BEFORE]
         self._try_all(lambda one: self.at(setpoint_c, *one), before, possible)
-        self._try_all(lambda one: self.at(setpoint_c, *one), early, possible)
+        self._try_all(lambda one: self._along(one[1], one[0], possible), early, possible)
         if self.for_word and self.is_settled(possible):
             return
         best = next(c for c in self.ranked() if c.controls.top_element is not None)
@@ -309,15 +305,21 @@ class Search:
             if off_s + change >= on_s + SHORTEST_LIT_S:
                 self.at(setpoint_c, best.controls.level, Span(on_s=on_s, off_s=off_s + change))
 
-    def _late(self, setpoint_c: float, level: int, end_s: float, seconds: float) -> None:
-        """The element for the last `seconds`: it brings the pull forward, so aim three times."""
-        for _ in range(3):
-            lasts_s = 5.0 * math.ceil(1.5 * seconds / 5.0)
-            on_s = min(LATEST_S - lasts_s, max(0.0, 5.0 * round((end_s - seconds) / 5.0)))
-            found = self.at(setpoint_c, level, Span(on_s=on_s, off_s=on_s + lasts_s))
-            if abs(found.done.t_s - end_s) < 8.0:
+    def _along(self, steps: Iterable[tuple[float, int] | tuple[float, int, Span]], before: Candidate, possible: int) -> None:
+        """`at` each of the steps, which go one way from `before`, until one is clearly further off than the one before it."""
+        for step in steps:
+            found = self.at(*step)
+            if found.order[0] >= before.order[0] and found.score > before.score + FURTHER_OFF:
                 return
-            end_s = 0.5 * (end_s + found.done.t_s)
+            if self.for_word and self.is_settled(possible):
+                return
+            before = found
+
+    def _late(self, setpoint_c: float, plain: Candidate, possible: int) -> None:
+        """The element from a while before the pull it would have without, which it then brings forward, to the end."""
+        end_s = min(LATEST_S, 5.0 * math.ceil(plain.done.t_s / 5.0))
+        spans = [Span(on_s=max(0.0, end_s - seconds), off_s=end_s) for seconds in LATE_SECONDS]
+        self._along([(setpoint_c, plain.controls.level, span) for span in spans], plain, possible)
 
     def _handled(self, plain: list[Candidate], possible: int) -> None:
         """What hands can do during a bake, on the best of the plain ones; each kind once more, closer."""
@@ -384,8 +386,3 @@ class Search:
     def ranked(self, *, asked: bool = False) -> list[Candidate]:
         """All candidates, best first; with `asked` only those of the methods asked for."""
         return sorted((c for c in self.tried.values() if not asked or self._asked(c.controls)), key=lambda c: c.order)
-
-
-def _range(low: float, high: float) -> list[float]:
-    """Every five degrees from low to high."""
-    return [5.0 * i for i in range(math.ceil(low / 5.0), math.floor(high / 5.0) + 1)]

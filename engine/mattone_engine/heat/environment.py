@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 import numpy as np
 
@@ -75,7 +76,17 @@ def enclosed_emissivity(emissivity: float) -> float:
 
 def cavity_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | None = None, values: Values | None = None) -> np.ndarray:
     """Parameter vector of `column.step_cavity`, shape (CAVITY_PARAMS,). values: the model's parameters where they are not as usual."""
-    v = known(values)
+    if known(values) is known(None):
+        return _usual_parameters(hearth, food_area_m2, overhead).copy()
+    return _parameters(hearth, food_area_m2, overhead, known(values))
+
+
+@lru_cache(maxsize=512)
+def _usual_parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | None) -> np.ndarray:
+    return _parameters(hearth, food_area_m2, overhead, known(None))
+
+
+def _parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | None, v: Values) -> np.ndarray:
     p = np.zeros(k.CAVITY_PARAMS)
     build = build_of(hearth)
     scale = build.size
@@ -167,6 +178,15 @@ def steady_cavity(hearth: Hearth, p: np.ndarray) -> np.ndarray:
 
 def control_row(hearth: Hearth, level: int, values: Values | None = None) -> np.ndarray:
     """Controls of an interval, shape (CONTROL_SIZE,), top element off and door shut."""
+    return _usual_row(hearth, level).copy() if known(values) is known(None) else _row(hearth, level, known(values))
+
+
+@lru_cache(maxsize=512)
+def _usual_row(hearth: Hearth, level: int) -> np.ndarray:
+    return _row(hearth, level, known(None))
+
+
+def _row(hearth: Hearth, level: int, values: Values) -> np.ndarray:
     u = np.zeros(k.CONTROL_SIZE)
     u[k.U_SETPOINT] = hearth.really_c()
     u[k.U_FAN] = float(hearth.fan)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -170,17 +170,16 @@ def build_columns(spec: SimulateInput, heated: Preheat, values: Values, variatio
     load = load_of(spec, variation)
     usual = values is known(None)
     laid = _laid_once(load, variation, quick, refine) if usual else _laid(load, values, variation, quick, refine)
-    c = replace(laid, **{name: getattr(laid, name).copy() for name in COPIED})
+    c = Columns(
+        laid.t.copy(), laid.x.copy(), laid.t_max.copy(), laid.s.copy(), laid.q.copy(), laid.m_dry.copy(), laid.mass.copy(), laid.c_solid.copy(),
+        laid.loosen.copy(), laid.work.copy(), laid.shares, laid.initial_kg_m2, laid.layout, laid.waiting.copy(),
+    )  # fmt: skip
     nd = heated.profile_c.size if load.deck is not None else 0
     c.t[:, :nd] = heated.profile_c[:nd]
     if spec.pan is not None and heated.pan_c is not None:
         c.t[:, nd] = heated.pan_c
     c.t_max[:] = c.t
     return c
-
-
-# What of the columns a bake changes.
-COPIED = ("t", "x", "t_max", "s", "q", "m_dry", "mass", "c_solid", "loosen", "work", "waiting")
 
 
 @lru_cache(maxsize=128)

@@ -247,7 +247,8 @@ class Bake:
         """One stretch in one place: the hearth, or a pan on the hob in the kitchen."""
         grid = _whole_grid(self.spec.starts_s)
         edges = {t for e in self.spec.events for t in (e.at_s, e.at_s + door_s(e)) if t > 0.0} | {DOOR_OPEN_S}
-        stops = np.union1d(grid, np.array(sorted(edges))) if edges - _grid_times(self.spec.starts_s) else grid
+        between_times = edges - _grid_times(self.spec.starts_s)
+        stops = np.sort(np.concatenate([grid, list(between_times)])) if between_times else grid
         near = int(np.searchsorted(stops, until_s - 1e-9))
         between = stops[np.searchsorted(stops, self.now_s + 1e-9, side="right") : near]
         if near >= stops.size or abs(stops[near] - until_s) >= 1e-9:

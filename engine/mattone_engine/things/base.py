@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Annotated, Any
 
 from pydantic import AfterValidator, AliasChoices, BaseModel, ConfigDict, Field, model_validator
@@ -9,15 +10,12 @@ from pydantic_core import PydanticCustomError
 
 # What text may hold beside what can be seen: a tab and the ends of lines.
 _LINES = "\t\n\r"
+_NOT_TEXT = re.compile("[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
 
 
 def control_in(text: str, allowed: str = "") -> str | None:
     """The first control character or half of a surrogate pair in a text, as its number; None where there is none."""
-    for character in text:
-        code = ord(character)
-        if (code < 32 or 127 <= code < 160 or 0xD800 <= code < 0xE000) and character not in allowed:
-            return f"U+{code:04X}"
-    return None
+    return next((f"U+{ord(found):04X}" for found in _NOT_TEXT.findall(text) if found not in allowed), None)
 
 
 CONTROLS = "holds a character that is not text ({found}); type it again without."
