@@ -156,7 +156,7 @@ class FarBelowTheDial(TestCase):
             best = Search(plan_input(style(key), rig, 0.0)).run()[0]
             with self.subTest(key, score=best.score):
                 self.assertLessEqual(best.controls.setpoint_c + hot.dial_error_k, style(key).deck_c[1])
-                self.assertLess(best.score, 0.2)
+                self.assertLess(best.score, 0.25)
                 self.assertEqual(cell(style(key), rig, 0.0).word, best.word)
 
     def test_dials_go_down_into_the_band_and_no_further_than_bakes(self) -> None:
