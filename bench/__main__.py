@@ -6,7 +6,18 @@ import json
 import sys
 
 from bench.browser_times import drag_to_repaint_time
-from bench.engine_times import bake_time, bdf_ms, board_time, cost_growth, first_call_s, formula_and_rise_time, memory_mb, plan_time, timeline_time
+from bench.engine_times import (
+    bake_time,
+    bdf_ms,
+    board_time,
+    cost_growth,
+    first_call_s,
+    formula_and_rise_time,
+    look_time,
+    memory_mb,
+    plan_time,
+    timeline_time,
+)
 from bench.http_times import board_again_time, dough_drag_time, http_plan_time, live_lag_time, serving, timeline_drag_time
 from bench.pairs import Told, yardstick_ms
 
@@ -41,6 +52,7 @@ def main() -> int:
     note("a plan over all methods in the engine", plan_time(), 2.5)
     cells, cold = board_time()
     note(f"the board cold, 13 styles x 12 rigs ({cells} sensible cells)", cold, 9.0)
+    note("a look at a bake answered in the engine", look_time())
     note("formula and rise curve in the engine", formula_and_rise_time())
     note("a timeline of 5 days and 8 pizzas", timeline_time())
     with serving() as base:

@@ -25,6 +25,8 @@ from mattone_engine.heat.properties import properties
 from mattone_engine.heat.reference import bake_column
 from mattone_engine.heat.run import Bake
 from mattone_engine.heat.variation import Variation
+from mattone_engine.live.answer import live
+from mattone_engine.live.journal import Journal, LiveInput, Seen
 from mattone_engine.styles import styles
 from mattone_engine.things import Hearth, Pan, SimulateInput, Surface
 from mattone_engine.things.hearth import HearthLimits
@@ -136,6 +138,15 @@ def formula_and_rise_time() -> Told:
     ask = FormulaInput(lines=usual_lines(styles()["new_york"]), pieces=(Piece(count=8, mass_g=250.0),))
     steps = (RiseStep(hours=1, temp_c=21), RiseStep(hours=46, temp_c=4, stage="balls"), RiseStep(hours=2, temp_c=21, stage="balls"))
     return timed(lambda: (formula(ask), ferment(FermentInput(steps=steps))), 9)
+
+
+def look_time() -> Told:
+    """A look at half time answered: the window and every action weighed, of a bake whose launch was told."""
+    rig = PlanInput(hearth=HearthLimits(max_setpoint_c=275), surface=Surface(kind="steel", thickness_mm=10))
+    controls = plan(rig).controls
+    journal = Journal(launched_s=60.0 * controls.preheat_min, seen=(Seen(at_s=160.0, base=72.0, rim=70.0),))
+    ask = LiveInput(plan=rig, controls=controls, journal=journal, now_s=160.0)
+    return timed(lambda: live(ask), 7)
 
 
 def timeline_time() -> Told:

@@ -28,6 +28,8 @@ from mattone_engine.dough.toppings import ToppingInput, topping_plan
 from mattone_engine.dough.water import WaterInput, water_temperature
 from mattone_engine.errors import first_input_error
 from mattone_engine.learn.calibrate import CalibrateInput, calibrate
+from mattone_engine.live.answer import live
+from mattone_engine.live.journal import LiveInput
 from mattone_engine.things import SimulateInput
 
 COMMANDS: dict[str, tuple[type[BaseModel], Callable[..., BaseModel]]] = {
@@ -49,6 +51,7 @@ COMMANDS: dict[str, tuple[type[BaseModel], Callable[..., BaseModel]]] = {
     "oven_wish": (WishInput, oven_wish),
     "topping_effect": (EffectInput, topping_effect),
     "timeline": (TimelineInput, timeline),
+    "live": (LiveInput, live),
 }
 
 

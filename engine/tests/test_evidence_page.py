@@ -8,6 +8,8 @@ from unittest import TestCase
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.evidence import reference_bakes
+from mattone_engine.evidence.live_report import COVERAGE_BAR, HARMED_BAR, HELPED_BAR, WIDTH_BARS
+from mattone_engine.evidence.live_studies import STAGES
 from mattone_engine.evidence.report import LOSS_SLACK, MISSED_LOSSES
 from mattone_engine.heat.parameters import parameters
 
@@ -43,6 +45,18 @@ class Page(TestCase):
         inside = [float(share) for share in re.findall(r"\*\*(\d+) %\*\*", self.text)]
         self.assertEqual(len(inside), 2)
         self.assertTrue(all(78 <= share <= 86 for share in inside), inside)
+
+    def test_a_bake_under_way_is_followed_as_well_as_is_wanted(self) -> None:
+        stages = {row[0].strip(): row for row in (line.strip("| ").split(" | ") for line in self.text.splitlines()) if row[0].strip() in STAGES}
+        self.assertEqual(set(stages), set(STAGES))
+        for name, bar in zip(STAGES, WIDTH_BARS, strict=True):
+            self.assertTrue(COVERAGE_BAR[0] <= float(stages[name][1]) <= COVERAGE_BAR[1], name)
+            if bar is not None:
+                self.assertLessEqual(float(stages[name][2]), bar, name)
+        wrong = next(row for row in (line.strip("| ").split(" | ") for line in self.text.splitlines()) if row[0] == "that go wrong")
+        self.assertGreaterEqual(int(wrong[2]), 40)
+        self.assertGreaterEqual(float(wrong[3]), HELPED_BAR)
+        self.assertLessEqual(float(wrong[4]), HARMED_BAR)
 
     def test_its_pictures_are_there_and_drawn(self) -> None:
         pictures = re.findall(r"\]\(([a-z-]+\.svg)\)", self.text)

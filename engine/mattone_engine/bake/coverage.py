@@ -7,7 +7,6 @@ wrong. Nothing of this uses the window's own arithmetic.
 
 from __future__ import annotations
 
-import math
 from typing import Annotated
 
 import numpy as np
@@ -18,15 +17,11 @@ from mattone_engine.bake.confidence import rig_class
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.simulate import horizon_s, simulate
 from mattone_engine.heat.outcome import likely_done, series, target_of
-from mattone_engine.heat.parameters import parameters
 from mattone_engine.heat.run import Bake
 from mattone_engine.heat.variation import Variation
-from mattone_engine.knowledge.truths import drawn
+from mattone_engine.knowledge.truths import STRAYING, drawn, strayed_values
 from mattone_engine.things import SimulateInput
 from mattone_engine.things.base import StrictModel
-
-# How far a drawn parameter strays, as a share of its range (standard deviation).
-STRAYS = 0.16
 
 
 class CoverageInput(StrictModel):
@@ -91,9 +86,4 @@ def _covered(spec: SimulateInput, draws: int, rng: np.random.Generator) -> Cover
 
 def drawn_values(rng: np.random.Generator) -> dict[str, float]:
     """Parameters strayed inside their ranges, in the logarithm."""
-    found = {}
-    for name, p in parameters().items():
-        low, high = math.log(p.range[0]), math.log(p.range[1])
-        strayed = math.log(p.value) + STRAYS * (high - low) * float(rng.standard_normal())
-        found[name] = math.exp(min(high, max(low, strayed)))
-    return found
+    return strayed_values(rng.standard_normal(STRAYING))

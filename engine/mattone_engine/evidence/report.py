@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from pathlib import Path
 
 import numpy as np
@@ -12,7 +11,9 @@ from mattone_engine.bake.coverage import CoverageResult
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.evidence import MEET, ReferenceBake, outside, plots, reference_bakes
+from mattone_engine.evidence.live_report import live_section
 from mattone_engine.evidence.studies import Effect, ablations, sensitivity, window_coverage
+from mattone_engine.evidence.tables import table
 from mattone_engine.evidence.verification import agreement, closure, contact_of_half_spaces, grid_errors, nudged, slab_error, worst_grid_pct
 from mattone_engine.heat.parameters import parameters
 from mattone_engine.knowledge.better import after_calibration
@@ -37,15 +38,10 @@ def write(into: Path) -> None:
     lines += ["## Heating the deck", "", "250 C on the dial, middle level.", "", "![deck faces against time](preheat.svg)", ""]
     plots.draw_preheats(into / "preheat.svg")
     lines += window_section(into, [bake.name for bake, _ in told])
+    lines += live_section(into)
     lines += effects_section()
     lines += parameter_section()
     (into / "evidence.md").write_text("\n".join(lines).rstrip() + "\n", encoding="utf-8")
-
-
-def table(head: Iterable[str], rows: Iterable[Iterable[object]]) -> list[str]:
-    """A Markdown table and the blank line after it."""
-    names = list(head)
-    return ["| " + " | ".join(names) + " |", "|" + "---|" * len(names), *("| " + " | ".join(str(cell) for cell in row) + " |" for row in rows), ""]
 
 
 def reference_section(told: list[tuple[ReferenceBake, SimulateResult]]) -> list[str]:

@@ -1144,7 +1144,7 @@ def record(j, out, t_all, x_all, s_all, q_all, m_dry_all, mass_all, loosen_all):
 
 
 @njit(cache=True, nogil=True, inline="always", error_model="numpy")
-def _distance(base_l, rim_l, cheese_l, aim):
+def colour_distance(base_l, rim_l, cheese_l, aim):
     """How far a crust is from the wanted one, weighted, and the E_ code of the part that is farthest off."""
     worst = 0.0
     total = 0.0
@@ -1194,7 +1194,7 @@ def nearest_pull(t_s, base_l, rim_l, hot_rim_l, cheese_l, top_c, core_c, sauce_c
             if not hot:
                 continue
             set_from = i
-        total, which = _distance(base_l[i], rim_l[i], cheese_l[i], aim)
+        total, which = colour_distance(base_l[i], rim_l[i], cheese_l[i], aim)
         if best < 0 or total < distance:
             before = latest if i > set_from else -1.0
             after = -1.0
@@ -1207,7 +1207,7 @@ def nearest_pull(t_s, base_l, rim_l, hot_rim_l, cheese_l, top_c, core_c, sauce_c
     if best < 0 or best == n - 1:
         best = max(0, burns - 1)
         ended = E_NOT_DONE if burns == n else E_BURNS if core_c[best] >= aim[A_CORE] and sauce_c[best] >= aim[A_HOT] else E_RAW
-        distance, _ = _distance(base_l[best], rim_l[best], cheese_l[best], aim)
+        distance, _ = colour_distance(base_l[best], rim_l[best], cheese_l[best], aim)
     return best, ended, distance, burns, before, after
 
 

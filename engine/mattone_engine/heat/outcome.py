@@ -265,6 +265,12 @@ def likely_done(s: Series, target: TargetCrust) -> Done:
     return Done(index, t_s, limit, distance, burns_s)
 
 
+def distance_at(s: Series, target: TargetCrust, index: int) -> float:
+    """How far the crust of one moment is from the target: weighted squares of steps of L*."""
+    distance, _ = k.colour_distance(float(s.base_l[index]), float(s.rim_l[index]), float(s.cheese_l[index]), aim_of(target))
+    return float(distance)
+
+
 def _whole(values: np.ndarray) -> np.ndarray:
     """The same without gaps in memory: the kernel is compiled for that."""
     return np.ascontiguousarray(values)

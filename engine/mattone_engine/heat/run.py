@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import copy
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -66,7 +68,11 @@ class Trace:
 
 
 # Events that change where the food is or what it is, not only how the hearth is set.
-MOVES = ("hob_on", "hob_off", "add_topping", "add_cheese", "flip")
+MOVES = ("hob_on", "hob_off", "add_topping", "add_cheese", "flip", "lift", "flame_down", "flame_up")
+# A cool tray that a base is lifted onto: thin steel, as warm as the kitchen.
+TRAY_MM = 0.8
+# What a turn of the flame makes of its dome, K: masonry and hood hold most of their heat.
+FLAME_K = 50.0
 
 
 class Bake:
@@ -101,10 +107,7 @@ class Bake:
         self._flipped: list[Event] = []
         # With an aim (outcome.aim_of) a quick bake ends once no later moment can be nearer to it.
         self.is_over = False
-        self._aim = np.zeros(0)
-        if aim is not None and self._columns.layout.centres == 1:
-            self._aim = aim.copy()
-            self._aim[k.A_SET_LOST] = 0.01 * aim[k.A_SET_LOSS] * float((self._columns.initial_kg_m2 * self._columns.shares).sum())
+        self._aim = self._aimed(aim)
         # Without `balanced` nobody will ask for the two closures of this bake.
         self._balanced = balanced
         self._energy_0: np.ndarray
@@ -170,9 +173,9 @@ class Bake:
             if self._changes_decks(event) and abs(event.at_s - self.now_s) < 1e-9 and event not in self._flipped:
                 self._flipped.append(event)
                 self._onto_second_deck()
-            if event.do == "flip" and abs(event.at_s - self.now_s) < 1e-9 and event not in self._flipped:
+            if event.do in HANDLED and abs(event.at_s - self.now_s) < 1e-9 and event not in self._flipped:
                 self._flipped.append(event)
-                self._flip()
+                HANDLED[event.do](self)
         if not c.waiting.any() or not any(e.do in ("add_topping", "add_cheese") and e.at_s <= self.now_s + 1e-9 for e in self.spec.events):
             return
         before_energy, before_water = self._stored() if self._balanced else (np.zeros(0), np.zeros(0))
@@ -199,22 +202,35 @@ class Bake:
 
     def _onto_second_deck(self) -> None:
         """The pizza lies on the deck that hung above; what it lay on is empty from now on, and nothing hangs above."""
-        c, over = self._columns, self.spec.overhead
+        over = self.spec.overhead
         assert over is not None
+        self._lay_on(over.kind, over.thickness_mm, float(self._cavity[k.OVER]))
+        self._p[[k.P_OVER_AREA, k.P_OVER_C, k.P_OVER_TOP_VIEW, k.P_OVER_SEEN]] = 0.0
+
+    def _onto_tray(self) -> None:
+        """The base lies on a cool thin tray; its deck stays behind, empty."""
+        self._lay_on("steel", TRAY_MM, AMBIENT_C)
+
+    def _lay_on(self, kind: str, thickness_mm: float, temp_c: float) -> None:
+        """What the base lies on from now on: another deck in the place of its own."""
+        c = self._columns
         before, _ = self._stored() if self._balanced else (np.zeros(0), np.zeros(0))
-        material, deck = materials()[over.kind], int(c.q[0, k.Q_DECK_CELLS])
-        # As many cells as the other deck has, graded alike.
-        thick = over.thickness_mm * 1e-3 * c.mass[:, :deck] / c.mass[:, :deck].sum(axis=1, keepdims=True)
+        material, deck = materials()[kind], int(c.q[0, k.Q_DECK_CELLS])
+        # As many cells as its own deck has, graded alike.
+        thick = thickness_mm * 1e-3 * c.mass[:, :deck] / c.mass[:, :deck].sum(axis=1, keepdims=True)
         c.mass[:, :deck] = 0.5 * thick / material.conductivity
         c.c_solid[:, :deck] = thick * material.density * material.heat
-        c.t[:, :deck] = self._cavity[k.OVER]
+        c.t[:, :deck] = temp_c
         c.s[:, k.S_DT] = FIRST_STEP_S
         # The base has hung in the air: its steam cushion is gone.
         c.s[:, k.S_LIFT] = 0.0
         c.q[:, k.Q_EPS_UNDER] = enclosed_emissivity(material.emissivity)
-        self._p[[k.P_OVER_AREA, k.P_OVER_C, k.P_OVER_TOP_VIEW, k.P_OVER_SEEN]] = 0.0
         if self._balanced:
             self._energy_0 += self._stored()[0] - before
+
+    def _turn_flame(self, by_k: float) -> None:
+        """The dome or hood comes to so much more or less."""
+        self._p[k.P_DOME_C] += by_k
 
     def _flip(self) -> None:
         """Turn the bare base over: every column's dough upside down, its faces exchanged."""
@@ -294,6 +310,32 @@ class Bake:
         self._rows.append(out[1 : marched + 1])
         self.now_s = float(times[marched])
 
+    def fork(self, events: tuple[Event, ...], aim: np.ndarray | None = None) -> Bake:
+        """The same bake, to go on from here by other events than its own; this one stays as it is.
+
+        aim: as for a new bake; those before now must be the same.
+        """
+        other = copy.copy(self)
+        c = self._columns
+        other._columns = replace(
+            c, t=c.t.copy(), x=c.x.copy(), t_max=c.t_max.copy(), s=c.s.copy(), q=c.q.copy(), m_dry=c.m_dry.copy(), mass=c.mass.copy(),
+            c_solid=c.c_solid.copy(), loosen=c.loosen.copy(), work=c.work.copy(), waiting=c.waiting.copy(),
+        )  # fmt: skip
+        other._cavity, other._p = self._cavity.copy(), self._p.copy()
+        other._energy_0, other._water_0 = self._energy_0.copy(), self._water_0.copy()
+        other._t, other._rows, other._flipped = list(self._t), list(self._rows), list(self._flipped)
+        other.spec = self.spec.model_copy(update={"events": events})
+        other._aim = other._aimed(aim)
+        return other
+
+    def _aimed(self, aim: np.ndarray | None) -> np.ndarray:
+        """The aim as the kernel takes it; empty where there is none or several columns stand for the centre."""
+        if aim is None or self._columns.layout.centres != 1:
+            return np.zeros(0)
+        aim = aim.copy()
+        aim[k.A_SET_LOST] = 0.01 * aim[k.A_SET_LOSS] * float((self._columns.initial_kg_m2 * self._columns.shares).sum())
+        return aim
+
     def left_behind(self) -> Preheat:
         """Deck and hearth as this bake leaves them, for what is launched next."""
         c = self._columns
@@ -324,3 +366,12 @@ class Bake:
         energy, water = np.zeros(c.t.shape[0]), np.zeros(c.t.shape[0])
         k.stored(c.t, c.x, c.q, c.m_dry, c.c_solid, energy, water)
         return energy, water
+
+
+# What is done at one moment, once.
+HANDLED: dict[str, Callable[[Bake], None]] = {
+    "flip": Bake._flip,
+    "lift": Bake._onto_tray,
+    "flame_down": lambda bake: bake._turn_flame(-FLAME_K),
+    "flame_up": lambda bake: bake._turn_flame(FLAME_K),
+}

@@ -7,8 +7,9 @@ from collections.abc import Callable
 
 import numpy as np
 
+from mattone_engine.heat.parameters import parameters
 from mattone_engine.heat.variation import Variation
-from mattone_engine.things.knowledge import Knowledge
+from mattone_engine.things.knowledge import GENERAL, Knowledge
 
 # 80 % of a normal distribution lies within this many standard deviations.
 Z80 = 1.2816
@@ -49,3 +50,30 @@ def _truth(known: Knowledge, widths: Callable[[str], float]) -> Variation:
         return float(belief.mean + (widths(name) * belief.spread if belief.spread > 0.0 else 0.0))
 
     return Variation(**{field: value(name) for field, name in SHIFTS.items()}, **{field: math.exp(value(name)) for field, name in FACTORS.items()})
+
+
+# How many standard normal numbers place a truth, and how many the model's parameters.
+DRAWN = len(SHIFTS) + len(FACTORS)
+STRAYING = len(parameters())
+# How far a drawn parameter strays, as a share of its range (standard deviation).
+STRAYS = 0.16
+
+
+def truth_at(known: Knowledge, place: np.ndarray) -> Variation:
+    """The truth so many standard deviations off each belief's mean; place (DRAWN,), shifts first."""
+    off = dict(zip((*SHIFTS.values(), *FACTORS.values()), place, strict=True))
+    return _truth(known, lambda name: float(off[name]) / Z80)
+
+
+def strayed_values(place: np.ndarray, known: Knowledge = GENERAL) -> dict[str, float]:
+    """The model's parameters strayed inside their ranges, in the logarithm, by standard normal numbers; place (STRAYING,).
+
+    They stand for what the model itself gets wrong: less where a kitchen's bakes have taught how wrong it is there.
+    """
+    share = STRAYS * known.model_ln.spread / GENERAL.model_ln.spread
+    found = {}
+    for (name, p), off in zip(parameters().items(), place, strict=True):
+        low, high = math.log(p.range[0]), math.log(p.range[1])
+        strayed = math.log(p.value) + share * (high - low) * float(off)
+        found[name] = math.exp(min(high, max(low, strayed)))
+    return found

@@ -33,6 +33,9 @@ EventKind = Literal[
     "add_topping",
     "add_cheese",
     "flip",
+    "lift",
+    "flame_down",
+    "flame_up",
 ]
 
 
@@ -42,7 +45,8 @@ class Event(StrictModel):
     `door` stands open for `seconds`. A hob before launch heats the pan with the dough in it; after
     launch the pan stands on the hob until `hob_off`. `add_topping` puts the toppings on a base
     that has baked bare until then, `add_cheese` the cheese on a base that had its sauce from the
-    start. `flip` turns a bare base over: what was below is then under the sauce.
+    start. `flip` turns a bare base over: what was below is then under the sauce. `lift` puts a base from
+    its deck onto a cool thin tray; `flame_down` and `flame_up` turn a fire's flame.
     """
 
     at_s: Annotated[float, Field(ge=-7200, le=5400)]
@@ -60,7 +64,7 @@ class Event(StrictModel):
             raise ValueError('a "setpoint" needs its temperature; add "setpoint_c".')
         if self.do == "hob_on" and self.power_kw is None:
             raise ValueError('a "hob_on" needs the power of the burner; add "power_kw".')
-        if self.do in ("add_topping", "add_cheese", "flip") and self.at_s < 0:
+        if self.do in ("add_topping", "add_cheese", "flip", "lift", "flame_down", "flame_up") and self.at_s < 0:
             raise ValueError(f'"{self.do}" is for a base that bakes first; give a time after launch.')
         return self
 
@@ -145,6 +149,11 @@ def refuse_impossible(request: SimulateInput) -> None:
             raise ValueError(f"{an(kind)} has no rack for a second deck; leave overhead out, or give its dome_c.")
     if request.overhead is not None and not hearth.level < request.overhead.level <= hearth.levels:
         raise ValueError(f"the second deck is on level {request.overhead.level}; it must lie above level {hearth.level} and within {hearth.levels}.")
+    if not hearth.is_flame and any(e.do.startswith("flame") for e in request.events):
+        raise ValueError(f"{an(kind)} has no flame to turn; use its dial or its top element.")
+    lifts = [e for e in request.events if e.do == "lift"]
+    if lifts and (request.pan is not None or not request.has_deck or len(lifts) > 1):
+        raise ValueError("a base is lifted once, from a deck onto a cool tray; leave the lift out.")
     for event in request.events:
         if event.do == "move" and event.level is not None and event.level > hearth.levels:
             raise ValueError(f"an event moves to level {event.level}, but the hearth has {hearth.levels}.")

@@ -1,0 +1,73 @@
+"""The part of the evidence page about bakes under way."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from matplotlib.figure import Figure
+
+from mattone_engine.evidence.live_studies import HELPS_L, LOOKED_AT, RIGS, STAGES, TROUBLES, WRONG_L, Acted, Regret, Stage, all_acted, regret, stages
+from mattone_engine.evidence.plots import BASE, GREY, save
+from mattone_engine.evidence.tables import table
+
+# Of each stage: the widest its window may be against that at launch.
+WIDTH_BARS = (None, None, 0.8, 0.5, 0.45)
+COVERAGE_BAR = (75.0, 88.0)
+HELPED_BAR, HARMED_BAR = 85.0, 3.0
+
+
+def live_section(into: Path) -> list[str]:
+    """How well a bake is followed, and whether what is ranked first helps, as Markdown."""
+    told, found = stages(), all_acted()
+    draw_stages(into / "live.svg", told)
+    wrong = [one for one in found if one.off_l >= WRONG_L]
+    looks = " and ".join(f"{100 * share:.0f} %" for share in LOOKED_AT)
+    return [
+        "## Does Bake follow a bake",
+        "",
+        f"200 hidden ovens and doughs, drawn as above in turn over {len(RIGS)} rigs, are baked; a deck is read with an infrared thermometer's error, "
+        "and base and rim are matched with swatches by an eye that is within half a word eight times in ten. *Inside*: how often the true pull lies in the "
+        f"80 % window, wanted {COVERAGE_BAR[0]:.0f} to {COVERAGE_BAR[1]:.0f}. *Width*: of the window against that at launch, as ln(time).",
+        "",
+        *table(("told", "inside %", "width", "bar"), [_stage_row(one, bar) for one, bar in zip(told, WIDTH_BARS, strict=True)]),
+        "![windows that narrow](live.svg)",
+        "",
+        f"Bakes that go wrong ({', '.join(TROUBLES)}) are read at launch and looked at at {looks} of the pull that was told; then what is ranked "
+        f"first is done. A bake *goes wrong* that would end {WRONG_L:.0f} L*, half a word, or more from the wanted crust if nothing is done; it *can be "
+        f"helped* where some action brings it {HELPS_L:.0f} L* nearer. *Helped*: of those, how many end nearer than by going on, wanted {HELPED_BAR:.0f} "
+        f"or more. *Harmed*: of all, how many end more than 2 L* further, wanted {HARMED_BAR:.0f} or fewer. *Regret*: L* further than by the best action "
+        "in hindsight.",
+        "",
+        *table(
+            ("bakes", "number", "can be helped", "helped %", "harmed %", "regret L*"),
+            [_regret_row("that go wrong", wrong), *_rows(wrong), _regret_row("all that were drawn", found)],
+        ),
+        "Of all that were drawn many would end well by themselves: there the best and the first-ranked differ by chance, and no bar is held to them.",
+        "",
+    ]
+
+
+def _rows(wrong: list[Acted]) -> list[tuple[str, ...]]:
+    return [_regret_row(trouble, [one for one in wrong if one.trouble == trouble]) for trouble in TROUBLES]
+
+
+def _stage_row(one: Stage, bar: float | None) -> tuple[str, ...]:
+    return (one.name, f"{one.inside_pct:.0f}", f"{one.width:.2f}", "" if bar is None else f"{bar:.2f} or less")
+
+
+def _regret_row(name: str, found: list[Acted]) -> tuple[str, ...]:
+    r: Regret = regret(found)
+    return (name, str(r.bakes), str(r.can_be_helped), f"{r.helped_pct:.0f}", f"{r.harmed_pct:.1f}", f"{r.regret_l:.1f}")
+
+
+def draw_stages(path: Path, told: list[Stage]) -> None:
+    """The width of the window at each stage, with how often it holds."""
+    figure = Figure(figsize=(7.2, 2.2))
+    ax = figure.subplots()
+    for place, one in enumerate(reversed(told)):
+        ax.barh(place, one.width, height=0.5, color=GREY)
+        ax.text(one.width + 0.01, place, f"holds {one.inside_pct:.0f} %", va="center", color=BASE)
+    ax.set_yticks(range(len(STAGES)), list(reversed(STAGES)))
+    ax.set_xlim(0.0, 1.25)
+    ax.set_xlabel("width of the 80 % window, against that at launch")
+    save(figure, path)

@@ -1,0 +1,164 @@
+"""What is told at any moment of a bake: how it stands, when it is done, and what to do, best first."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+
+from mattone_engine import ENGINE_VERSION
+from mattone_engine.bake.from_controls import bake_of
+from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.simulate import quick_outcome
+from mattone_engine.heat.colour import cheese_word, colour_word
+from mattone_engine.heat.outcome import TargetCrust, first_there, target_of
+from mattone_engine.live.ensemble import Ensemble, untold
+from mattone_engine.live.following import Baked, Interval, baked, follow, pull_window, within
+from mattone_engine.live.happened import as_it_was
+from mattone_engine.live.heating import Launch, heating_up
+from mattone_engine.live.journal import LiveInput
+from mattone_engine.live.possible import possible
+from mattone_engine.live.say import advice, effect, keeping_pace, label, window_moved
+from mattone_engine.live.weighing import GO_ON, PULL_NOW, Weighed, weigh
+from mattone_engine.things import Event, SimulateInput
+from mattone_engine.things.base import StrictModel
+from mattone_engine.things.knowledge import Knowledge
+
+# Base and rim stand apart when so sure, and by so much, s.
+SURE, APART_S = 0.7, 15.0
+
+
+class Range(StrictModel):
+    """A likely value with its 80 %."""
+
+    low: float
+    likely: float
+    high: float
+
+
+class ToDo(StrictModel):
+    """Something that can be done now: what it brings at the pull, and the controls to tell the journal when it is done.
+
+    gain_l: how much nearer the wanted crust it ends than going on does, L*.
+    """
+
+    key: str
+    label: str
+    effect: str
+    gain_l: float
+    pull_s: float
+    base_word: str
+    rim_word: str
+    cheese_word: str
+    loss_pct: float
+    gives: list[Event]
+
+
+class LiveResult(StrictModel):
+    """Before the launch: `launch`. After it: the crust now (L*), the window of the pull (s after launch), and actions, best first."""
+
+    launched: bool
+    launch: Launch | None = None
+    pull: Range | None = None
+    planned_s: float | None = None
+    base_l: Range | None = None
+    rim_l: Range | None = None
+    cheese_l: Range | None = None
+    base_word: str = ""
+    rim_word: str = ""
+    cheese_word: str = ""
+    deck_c: Range | None = None
+    says: list[str]
+    actions: list[ToDo] = []
+    engine: str
+
+
+def live(request: LiveInput) -> LiveResult:
+    """The answer to everything told so far; the same for the same input, in whatever order it was told."""
+    spec = as_it_was(request)
+    known, journal = request.plan.knowledge, request.journal
+    if journal.launched_s is None:
+        launch, says = heating_up(request, spec)
+        return LiveResult(launched=False, launch=launch, says=says, engine=ENGINE_VERSION)
+    first = untold_of(spec, known, request.seed)
+    ensemble = follow(spec, known, journal, request.seed, first=first)
+    window, planned_s = pull_window(ensemble, known), planned_pull_s(request)
+    now_s, target = request.now_s, target_of(spec)
+    actions = possible(request.plan, spec, now_s, window.likely - now_s, uneven=any(sign.kind == "one_side_darker" for sign in journal.signs))
+    weighed = weigh(ensemble, spec, actions, now_s, request.seed)
+    base, rim, cheese = (_now(ensemble, name, now_s) for name in ("base_l", "rim_l", "cheese_l"))
+    return LiveResult(
+        launched=True,
+        pull=_range(Interval(max(now_s, window.low), max(now_s, window.likely), max(now_s, window.high))),
+        planned_s=round(planned_s, 1),
+        base_l=_range(base),
+        rim_l=_range(rim),
+        cheese_l=_range(cheese),
+        base_word=colour_word(base.likely),
+        rim_word=colour_word(rim.likely),
+        cheese_word=cheese_word(cheese.likely) if target.weight_cheese > 0.0 else "",
+        deck_c=_range(_now(ensemble, "deck_c", now_s)),
+        says=[*keeping_pace(*apart(ensemble, target)), *window_moved(planned_s, window), *advice(journal, request.plan)],
+        actions=[_todo(one, weighed, spec, request.plan) for one in weighed],
+        engine=ENGINE_VERSION,
+    )
+
+
+def planned_pull_s(request: LiveInput) -> float:
+    """When the frozen plan, baked as told, is likely done, s."""
+    spec = bake_of(request.plan, request.controls)
+    return quick_outcome(spec, target_of(spec))[0].t_s
+
+
+@lru_cache(maxsize=32)
+def untold_of(spec: SimulateInput, known: Knowledge, seed: int) -> Ensemble[Baked]:
+    """What a bake may be before anything is told of it: asked for again with every look."""
+    target = target_of(spec)
+    return untold(known, seed, lambda truth: baked(spec, target, truth))
+
+
+def apart(ensemble: Ensemble[Baked], target: TargetCrust) -> tuple[float, bool]:
+    """By how much the base is there before the rim, s (negative: after it), and whether that is sure."""
+    last = max(float(one.result.t_s[-1]) for one in ensemble.told)
+
+    def there(one: Baked, values: np.ndarray, aim: float) -> float:
+        found = first_there(one.result.t_s, values, aim)
+        return found if found is not None else last
+
+    leads = np.array([there(one, one.result.rim_l, target.rim) - there(one, one.result.base_l, target.base) for one in ensemble.told])
+    middle = within(leads, ensemble.weights).likely
+    sure = max(float(ensemble.weights[leads > 0.0].sum()), float(ensemble.weights[leads < 0.0].sum())) >= SURE
+    return middle, sure and abs(middle) >= APART_S
+
+
+def _now(ensemble: Ensemble[Baked], name: str, now_s: float) -> Interval:
+    """A quantity of the series at now_s over the draws; where a draw's bake has ended, as it ended."""
+    values = np.array([float(np.interp(now_s, one.result.t_s, getattr(one.result, name))) for one in ensemble.told])
+    return within(values, ensemble.weights)
+
+
+def _range(found: Interval) -> Range:
+    return Range(low=round(found.low, 1), likely=round(found.likely, 1), high=round(found.high, 1))
+
+
+def _todo(one: Weighed, every: list[Weighed], spec: SimulateInput, request: PlanInput) -> ToDo:
+    going_on = next(other for other in every if other.action is GO_ON)
+    pull_s, base_l, rim_l, cheese_l, loss = _mean(one)
+    return ToDo(
+        key=one.action.key,
+        label=label(one.action, spec),
+        effect=effect(_mean(one), _mean(going_on), is_now=one.action is PULL_NOW, is_same=one is going_on),
+        gain_l=round(one.gain_l, 2),
+        pull_s=round(pull_s, 1),
+        base_word=colour_word(base_l),
+        rim_word=colour_word(rim_l),
+        cheese_word=cheese_word(cheese_l) if request.toppings.mass_g > 0 else "",
+        loss_pct=round(loss, 1),
+        gives=list(one.action.gives),
+    )
+
+
+def _mean(one: Weighed) -> tuple[float, float, float, float, float]:
+    """Its mean pull, base, rim, cheese and loss."""
+    rows = np.array([(bake.pull_s, bake.base_l, bake.rim_l, bake.cheese_l, bake.loss_pct) for bake in one.bakes])
+    return tuple(float(value) for value in np.median(rows, axis=0))  # type: ignore[return-value]

@@ -1,0 +1,86 @@
+"""The bakes of an ensemble, and what of them is told: how the crust stands, when it is done, between what."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.special import erf
+
+from mattone_engine.bake.simulate import horizon_s
+from mattone_engine.heat.launch import heat_up
+from mattone_engine.heat.outcome import Done, Series, TargetCrust, aim_of, likely_done, series, target_of
+from mattone_engine.heat.preheat import Preheat
+from mattone_engine.heat.run import Bake
+from mattone_engine.heat.variation import varied
+from mattone_engine.live.ensemble import Ensemble, Truth, followed
+from mattone_engine.live.journal import Journal
+from mattone_engine.live.sightings import looks_ln, readings_ln, signs_ln
+from mattone_engine.things import SimulateInput
+from mattone_engine.things.knowledge import Knowledge
+
+
+@dataclass(frozen=True)
+class Baked:
+    """One bake that it may be."""
+
+    truth: Truth
+    heated: Preheat
+    result: Series
+    done: Done
+
+
+@dataclass(frozen=True)
+class Interval:
+    """A likely value with its 80 %."""
+
+    low: float
+    likely: float
+    high: float
+
+
+def baked(spec: SimulateInput, target: TargetCrust, truth: Truth) -> Baked:
+    """What a truth bakes, until the pull is past."""
+    heated = heat_up(spec, varied(spec.hearth, truth.variation), truth.values)
+    bake = Bake(spec, quick=True, values=truth.values, variation=truth.variation, heated=heated, balanced=False, aim=aim_of(target))
+    bake.advance_to(horizon_s(spec))
+    result = series(bake.trace(balanced=False))
+    return Baked(truth, heated, result, likely_done(result, target))
+
+
+def fit_ln(told: Baked, journal: Journal) -> float:
+    """ln of how likely this bake makes the journal."""
+    return readings_ln(journal.readings, told.heated) + looks_ln(journal.seen, told.result) + signs_ln(journal.signs, told.result, told.truth.variation.uneven)
+
+
+def follow(spec: SimulateInput, known: Knowledge, journal: Journal, seed: int, *, first: Ensemble[Baked] | None = None) -> Ensemble[Baked]:
+    """The bakes it may be after what was told."""
+    target = target_of(spec)
+    return followed(known, seed, lambda truth: baked(spec, target, truth), lambda told: fit_ln(told, journal), first=first)
+
+
+def within(values: np.ndarray, weights: np.ndarray, *, share: float = 0.8) -> Interval:
+    """The middle `share` of weighted values: of a smooth density over them, so that few draws do not jump."""
+    order = np.argsort(values)
+    values, weights = values[order], weights[order]
+    mean = float(weights @ values)
+    spread = math.sqrt(max(0.0, float(weights @ (values - mean) ** 2)))
+    if spread < 1e-9:
+        return Interval(mean, mean, mean)
+    # Silverman (1986), for as many draws as these weights are worth; the values drawn in, so that the spread stays.
+    width = 0.9 * spread * float(1.0 / (weights**2).sum()) ** -0.2
+    drawn_in = mean + (values - mean) * spread / math.hypot(spread, width)
+    width *= spread / math.hypot(spread, width)
+    grid = np.linspace(drawn_in[0] - 4.0 * width, drawn_in[-1] + 4.0 * width, 400)
+    z = (grid[:, None] - drawn_in[None, :]) / width
+    below = (0.5 * (1.0 + erf(z / math.sqrt(2.0)))) @ weights
+    ends = (0.5 * (1.0 - share), 0.5, 0.5 * (1.0 + share))
+    low, likely, high = (float(np.interp(end, below, grid)) for end in ends)
+    return Interval(low, likely, high)
+
+
+def pull_window(ensemble: Ensemble[Baked], known: Knowledge) -> Interval:
+    """The 80 % of the right moment, s: as a plan tells it, a little longer on the late side."""
+    found = within(np.log([max(5.0, one.done.t_s) for one in ensemble.told]), ensemble.weights)
+    return Interval(math.exp(found.low), math.exp(found.likely), math.exp(found.likely + known.late_skew * (found.high - found.likely)))

@@ -1,0 +1,136 @@
+"""Before the launch: how the deck heats, when it is ready, and what launching at once would cost."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from mattone_engine.bake.text import celsius, clock
+from mattone_engine.heat.colour import colour_word
+from mattone_engine.heat.launch import heat_up
+from mattone_engine.heat.outcome import target_of
+from mattone_engine.heat.preheat import Preheat
+from mattone_engine.heat.variation import varied
+from mattone_engine.live.ensemble import Ensemble, Truth, followed, systematic, truth_of
+from mattone_engine.live.following import Interval, baked, within
+from mattone_engine.live.journal import LiveInput
+from mattone_engine.live.sightings import readings_ln
+from mattone_engine.live.weighing import told
+from mattone_engine.things import SimulateInput
+from mattone_engine.things.base import StrictModel
+
+# A deck so near what is wanted is ready, K; and so much longer than planned is waited for it, min.
+READY_K, LONGER_MIN = 4.0, 45.0
+# So many of the likely ovens are baked in at once, and later.
+BAKED_IN = 6
+
+
+class Curve(StrictModel):
+    """Minutes since heat on, and C."""
+
+    minutes: list[float]
+    deck_c: list[float]
+
+
+class Launch(StrictModel):
+    """When the deck is ready, s since heat on, and how it stands, C; now: what launching at once would bring.
+
+    expected: the deck as planned; likely: as the readings tell it. wanted_c is None where nothing is heated but the air.
+    """
+
+    at_s_low: float
+    at_s: float
+    at_s_high: float
+    planned_s: float
+    deck_now_c: float
+    deck_now_low_c: float
+    deck_now_high_c: float
+    wanted_c: float | None
+    expected: Curve
+    likely: Curve
+    at_once: str
+
+
+def heating_up(request: LiveInput, spec: SimulateInput) -> tuple[Launch, list[str]]:
+    """The deck's way so far and to come, and what that says."""
+    planned_s = 60.0 * spec.preheat_min
+    # What is lit before the launch moves with it: the deck is waited for without.
+    bare = spec.model_copy(update={"events": (), "preheat_min": min(180.0, max(spec.preheat_min, request.now_s / 60.0) + LONGER_MIN)})
+    planned = heat_up(bare)
+    wanted_c = float(np.interp(planned_s, planned.t_s, planned.deck_c))
+    ensemble = _heated(bare, request)
+    ready = np.array([_ready_s(one, wanted_c, planned_s, spec) for one in ensemble.told])
+    at = within(ready, ensemble.weights)
+    at = Interval(*(max(request.now_s, value) for value in (at.low, at.likely, at.high)))
+    now = within(np.array([_at(one, request.now_s) for one in ensemble.told]), ensemble.weights)
+    launch = Launch(
+        at_s_low=round(at.low, 1),
+        at_s=round(at.likely, 1),
+        at_s_high=round(at.high, 1),
+        planned_s=planned_s,
+        deck_now_c=round(now.likely, 1),
+        deck_now_low_c=round(now.low, 1),
+        deck_now_high_c=round(now.high, 1),
+        wanted_c=round(wanted_c, 1) if spec.has_deck else None,
+        expected=_curve(planned.t_s, planned.deck_c),
+        likely=_curve(planned.t_s, np.average([np.interp(planned.t_s, one.t_s, one.deck_c) for one in ensemble.told], axis=0, weights=ensemble.weights)),
+        at_once=_at_once(request, spec, ensemble, at.likely),
+    )
+    return launch, _says(launch, request)
+
+
+def _heated(bare: SimulateInput, request: LiveInput) -> Ensemble[Preheat]:
+    def heat(truth: Truth) -> Preheat:
+        return heat_up(bare, varied(bare.hearth, truth.variation), truth.values)
+
+    return followed(request.plan.knowledge, request.seed, heat, lambda heated: readings_ln(request.journal.readings, heated))
+
+
+def _at(heated: Preheat, at_s: float) -> float:
+    return float(np.interp(at_s, heated.t_s, heated.deck_c))
+
+
+def _ready_s(heated: Preheat, wanted_c: float, planned_s: float, spec: SimulateInput) -> float:
+    """When this deck is ready; one that never gets there is as good as it gets when it stands."""
+    if not spec.has_deck or spec.hearth.is_flame:
+        return planned_s
+    aim = min(wanted_c, float(heated.deck_c[-1])) - READY_K
+    return float(heated.t_s[int(np.argmax(heated.deck_c >= aim))])
+
+
+def _curve(t_s: np.ndarray, deck_c: np.ndarray) -> Curve:
+    every = slice(None, None, max(1, t_s.size // 90))
+    return Curve(minutes=[round(float(t) / 60.0, 2) for t in t_s[every]], deck_c=[round(float(c), 1) for c in deck_c[every]])
+
+
+def _at_once(request: LiveInput, spec: SimulateInput, ensemble: Ensemble[Preheat], ready_s: float) -> str:
+    """What launching now would bring against waiting."""
+    if ready_s - request.now_s < 60.0:
+        return "It is as good as ready."
+    target = target_of(spec)
+    rng = np.random.default_rng(request.seed + 3)
+    places = ensemble.places[systematic(ensemble.weights, rng, BAKED_IN)]
+
+    def pull(place: np.ndarray, heated_s: float) -> tuple[float, float, float]:
+        sooner = spec.model_copy(update={"preheat_min": min(180.0, heated_s / 60.0)})
+        one = baked(sooner, target, truth_of(request.plan.knowledge, place))
+        there = told(one.result, one.done, target)
+        return there.pull_s, there.base_l, there.rim_l
+
+    now, later = (np.median([pull(place, at_s) for place in places], axis=0) for at_s in (request.now_s, ready_s))
+    same = all(colour_word(a) == colour_word(b) for a, b in zip(now[1:], later[1:], strict=True))
+    crust = (
+        "the same words" if same else f"base {colour_word(now[1])}, rim {colour_word(now[2])} instead of {colour_word(later[1])} and {colour_word(later[2])}"
+    )
+    return f"Launched now it bakes {clock(float(now[0]))}, not {clock(float(later[0]))}: {crust}."
+
+
+def _says(launch: Launch, request: LiveInput) -> list[str]:
+    by_s = launch.at_s - launch.planned_s
+    told_by = f"{len(request.journal.readings)} reading{'s' if len(request.journal.readings) != 1 else ''}" if request.journal.readings else "the minutes alone"
+    if abs(by_s) < 60.0:
+        moved = "as planned"
+    else:
+        moved = f"{abs(by_s) / 60.0:.0f} min {'later' if by_s > 0 else 'sooner'} than planned"
+    if launch.wanted_c is None:
+        return [f"Launch {moved}."]
+    return [f"Launch {moved}, by {told_by}.", f"The deck stands at about {celsius(launch.deck_now_c)}; {celsius(launch.wanted_c)} is wanted."]

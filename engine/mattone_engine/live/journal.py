@@ -1,0 +1,101 @@
+"""What is told during a bake: readings of the deck, what was done, what was seen."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.things import Event
+from mattone_engine.things.bake import ColourWord
+from mattone_engine.things.base import StrictModel
+
+# Nothing is told of a bake from longer before its launch, s: eight hours of heating.
+LONGEST_HEATING_S = 28800.0
+# Seconds after launch at which something can be told.
+AfterLaunch = Annotated[float, Field(ge=0, le=5400)]
+CheeseWord = Literal["melted", "golden spots", "golden", "browned", "burnt"]
+SignKind = Literal["one_side_darker", "centre_wet", "smoke", "stuck", "blister", "rising_too_fast"]
+
+
+class Reading(StrictModel):
+    """The deck's face by an instrument, so long after the heat went on."""
+
+    since_heat_s: Annotated[float, Field(ge=0, le=LONGEST_HEATING_S)]
+    deck_c: Annotated[float, Field(ge=-40, le=700)]
+    by: Literal["infrared", "probe"] = "infrared"
+
+
+# A swatch of the crust's ramp by its L*.
+Shade = Annotated[float, Field(ge=10, le=95)]
+
+
+class Seen(StrictModel):
+    """A look at the pizza: for each part that was looked at, its word, or the L* of the swatch that is nearest."""
+
+    at_s: AfterLaunch
+    base: ColourWord | Shade | None = None
+    rim: ColourWord | Shade | None = None
+    cheese: CheeseWord | Shade | None = None
+
+    @model_validator(mode="after")
+    def says_something(self) -> Seen:
+        if self.base is None and self.rim is None and self.cheese is None:
+            raise ValueError("a look says something of base, rim or cheese; name at least one.")
+        return self
+
+
+class Sign(StrictModel):
+    """Something else that shows on a bake."""
+
+    at_s: AfterLaunch
+    kind: SignKind
+
+
+class Skipped(StrictModel):
+    """A planned control that is not to be done any more."""
+
+    at_s: AfterLaunch
+    do: Annotated[str, Field(max_length=20)]
+
+
+class Journal(StrictModel):
+    """Everything told of one bake; the order within a list does not matter.
+
+    launched_s: seconds from heat on to the launch, None before it. done: controls as they were really
+    given, in seconds after launch (negative: before it).
+    """
+
+    launched_s: Annotated[float, Field(ge=0, le=LONGEST_HEATING_S)] | None = None
+    readings: Annotated[tuple[Reading, ...], Field(max_length=400, strict=False)] = ()
+    done: Annotated[tuple[Event, ...], Field(max_length=40, strict=False)] = ()
+    skipped: Annotated[tuple[Skipped, ...], Field(max_length=40, strict=False)] = ()
+    seen: Annotated[tuple[Seen, ...], Field(max_length=100, strict=False)] = ()
+    signs: Annotated[tuple[Sign, ...], Field(max_length=100, strict=False)] = ()
+
+
+class LiveInput(StrictModel):
+    """The JSON of `./mattone engine live`: the frozen plan, the journal so far, and the moment.
+
+    controls: the plan as it was chosen. now_s: seconds since heat on, before the launch; since the launch, after it.
+    seed: the bake's own number; the same input gives the same answer.
+    """
+
+    plan: PlanInput
+    controls: Controls
+    journal: Journal = Journal()
+    now_s: Annotated[float, Field(ge=0, le=LONGEST_HEATING_S)]
+    seed: Annotated[int, Field(ge=0, le=2**31 - 1)] = 1
+
+    @model_validator(mode="after")
+    def is_in_time(self) -> LiveInput:
+        if self.journal.launched_s is None and (self.journal.seen or self.journal.signs):
+            raise ValueError("journal.seen: nothing can be seen of a pizza that was not launched; tell the launch first.")
+        if self.journal.launched_s is not None and self.now_s > 5400:
+            raise ValueError("now_s: this bake was launched more than 90 minutes ago; end it and tell how it came out.")
+        told = [*(one.at_s for one in self.journal.seen), *(one.at_s for one in self.journal.signs)]
+        if told and max(told) > self.now_s + 1.0:
+            raise ValueError("journal.seen: a look is later than now; is a clock wrong?")
+        return self

@@ -1,0 +1,91 @@
+"""What is told of a bake under way, in words."""
+
+from __future__ import annotations
+
+from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.text import celsius, clock
+from mattone_engine.heat.colour import cheese_word, colour_word
+from mattone_engine.live.following import Interval
+from mattone_engine.live.journal import Journal
+from mattone_engine.live.possible import Possible
+from mattone_engine.things import SimulateInput
+
+Crust = tuple[float, float, float, float, float]
+# A window that moved by less is told as standing, s and as a share.
+MOVED_S, MOVED_SHARE = 10.0, 0.04
+
+LABELS = {
+    "go_on": "Go on as planned",
+    "pull_now": "Pull it now",
+    "element_on": "Top element on, to the end",
+    "element_minute": "Top element on for a minute",
+    "element_off": "Top element off now",
+    "shield": "Slide a sheet above",
+    "shield_off": "Take the sheet away",
+    "fan_on": "Fan on",
+    "fan_off": "Fan off",
+    "lift": "Lift it onto a cool tray",
+    "flame_down": "Turn the flame down",
+    "flame_up": "Turn the flame up",
+    "turn": "Turn it now",
+    "dial_up": "Dial all the way up",
+}
+
+SIGNS = {
+    "one_side_darker": "One side is darker: turn that side to the front, and turn again sooner.",
+    "centre_wet": "A wet centre needs the base longer, not the top: keep the top back, and rest it before cutting.",
+    "smoke": "Smoke is flour or fat burning: air the room, look at the base, and brush the deck before the next one.",
+    "stuck": "Stuck: let it set another half minute, then free one corner; next time more release flour under it.",
+    "blister": "Prick the blister with a knife's tip; next time let the dough get warmer, or dock it.",
+    "rising_too_fast": "It springs up: a level lower, or a sheet above, keeps it off the element.",
+}
+
+
+def label(action: Possible, spec: SimulateInput) -> str:
+    """What there is to do, in a few words."""
+    if action.key in LABELS:
+        return LABELS[action.key]
+    event = action.gives[0]
+    if event.do == "move" and event.level is not None:
+        return f"Move {'up' if event.level > spec.hearth.level else 'down'} to level {event.level}"
+    if event.do == "setpoint" and event.setpoint_c is not None:
+        return f"Dial down to {celsius(event.setpoint_c)}"
+    return f"On the hob for {clock(action.gives[1].at_s - event.at_s)}"
+
+
+def effect(mine: Crust, going_on: Crust, *, is_now: bool, is_same: bool) -> str:
+    """What it brings: the pull and the crust there, and what of that differs from going on."""
+    crust = f"base {colour_word(mine[1])}, rim {colour_word(mine[2])}, cheese {cheese_word(mine[3])}"
+    if is_now:
+        return f"as it is: {crust}"
+    if is_same:
+        return f"pull about {clock(mine[0])}: {crust}"
+    changed = [f"{part} {said(mine[i])} instead of {said(going_on[i])}" for i, part, said in _PARTS if said(mine[i]) != said(going_on[i])]
+    later_s = mine[0] - going_on[0]
+    when = f"pull about {clock(mine[0])}" + (f", {clock(abs(later_s))} {'later' if later_s > 0 else 'sooner'}" if abs(later_s) >= 10.0 else "")
+    return f"{when}: {', '.join(changed) if changed else 'the same words, a shade nearer or further'}"
+
+
+_PARTS = ((1, "base", colour_word), (2, "rim", colour_word), (3, "cheese", cheese_word))
+
+
+def keeping_pace(lead_s: float, is_apart: bool) -> list[str]:
+    """How base and rim stand to each other."""
+    if not is_apart:
+        return ["Base and rim keep pace."]
+    ahead, behind = ("base", "rim") if lead_s > 0 else ("rim", "base")
+    return [f"The {ahead} is {clock(abs(lead_s))} ahead of the {behind}."]
+
+
+def window_moved(planned_s: float, window: Interval) -> list[str]:
+    """What became of the planned pull."""
+    by_s = window.likely - planned_s
+    told = f"Look from {clock(window.low)}, likely {clock(window.likely)}, by {clock(window.high)}"
+    if abs(by_s) < max(MOVED_S, MOVED_SHARE * planned_s):
+        return [f"{told}: as planned."]
+    return [f"{told}: {clock(abs(by_s))} {'later' if by_s > 0 else 'sooner'} than planned."]
+
+
+def advice(journal: Journal, request: PlanInput) -> list[str]:
+    """What the signs call for, whatever the numbers say."""
+    return [SIGNS[kind] for kind in dict.fromkeys(sign.kind for sign in sorted(journal.signs, key=lambda sign: -sign.at_s))]

@@ -1,0 +1,101 @@
+"""How likely a bake makes what was told: readings of the deck, looks at the crust, other signs.
+
+A reading lies about the deck's face, with long tails. A look names a word or the nearest of a row of swatches: an eye in a
+kitchen is good to about half a word, normal in L*, and one look in twenty-five is a slip that says nothing.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from mattone_engine.heat.colour import CHEESE_WORDS, WORDS
+from mattone_engine.heat.outcome import SET_KG_M2, Series
+from mattone_engine.heat.preheat import Preheat
+from mattone_engine.knowledge.truths import Z80
+from mattone_engine.live.journal import Reading, Seen, Sign
+
+# An eye is within half a word eight times in ten, L*: a word is some 8 wide, of cheese some 6. Standard deviations.
+EYE_L = 4.0 / Z80
+EYE_CHEESE_L = 3.0 / Z80
+# The swatches a look is matched with, L*: two to a word.
+SWATCHES_L = tuple(float(l_star) for l_star in range(84, 27, -4))
+# A look that says nothing: the wrong part, the wrong swatch tapped.
+SLIP = 0.04
+# Standard deviation of a reading beside the deck's mean face, K: where it was taken, and of what emissivity.
+READING_K = {"infrared": 7.0, "probe": 5.0}
+# Water under the sauce from which a centre looks wet, kg/m2, and how sharply.
+LOOKS_WET_KG_M2, WET_SPREAD = SET_KG_M2, 0.03
+# How much stronger one side's heat is where it shows, and how sharply.
+SHOWS_UNEVEN, UNEVEN_SPREAD = 0.06, 0.05
+
+
+def normal_below(z: float) -> float:
+    """Share of a standard normal below z."""
+    return 0.5 * (1.0 + math.erf(z / math.sqrt(2.0)))
+
+
+def shade_ln(words: tuple[tuple[str, float], ...], seen: str | float, l_star: float, eye_l: float) -> float:
+    """ln of how likely a crust of this L* is called by this word, or matched with a swatch of this L* (against one a word wide)."""
+    if not isinstance(seen, str):
+        off = (seen - l_star) / eye_l
+        return math.log((1.0 - SLIP) * math.exp(-0.5 * off * off) + SLIP / len(words))
+    return _word_ln(words, seen, l_star, eye_l)
+
+
+def _word_ln(words: tuple[tuple[str, float], ...], word: str, l_star: float, eye_l: float) -> float:
+    names = [name for name, _ in words]
+    i = names.index(word)
+    above = math.inf if i == 0 else words[i - 1][1]
+    below = -math.inf if i == len(words) - 1 else words[i][1]
+    share = normal_below((above - l_star) / eye_l) - normal_below((below - l_star) / eye_l)
+    return math.log((1.0 - SLIP) * max(share, 0.0) + SLIP / len(words))
+
+
+def looks_ln(looks: tuple[Seen, ...], s: Series) -> float:
+    """ln of how likely this bake makes these looks."""
+    total = 0.0
+    for look in looks:
+        for words, seen, values, eye_l in (
+            (WORDS, look.base, s.base_l, EYE_L),
+            (WORDS, look.rim, s.rim_l, EYE_L),
+            (CHEESE_WORDS, look.cheese, s.cheese_l, EYE_CHEESE_L),
+        ):
+            if seen is not None:
+                total += shade_ln(words, seen, float(np.interp(look.at_s, s.t_s, values)), eye_l)
+    return total
+
+
+def signs_ln(signs: tuple[Sign, ...], s: Series, uneven: float) -> float:
+    """ln of how likely this bake makes these signs; most tell what to do, not how the bake stands."""
+    total = 0.0
+    for kind in {sign.kind for sign in signs}:
+        last = max(sign.at_s for sign in signs if sign.kind == kind)
+        if kind == "centre_wet":
+            share = normal_below((float(np.interp(last, s.t_s, s.wet_kg_m2)) - LOOKS_WET_KG_M2) / WET_SPREAD)
+        elif kind == "one_side_darker":
+            share = normal_below((uneven - SHOWS_UNEVEN) / UNEVEN_SPREAD)
+        else:
+            continue
+        total += math.log((1.0 - SLIP) * share + 0.5 * SLIP)
+    return total
+
+
+def readings_ln(readings: tuple[Reading, ...], heated: Preheat) -> float:
+    """ln of how likely a deck that heats like this makes these readings.
+
+    Readings of one minute share what is wrong with them: together they count as one.
+    """
+    total = 0.0
+    for reading, count in _by_the_minute(readings):
+        off = (reading.deck_c - float(np.interp(reading.since_heat_s, heated.t_s, heated.deck_c))) / READING_K[reading.by]
+        # Long tails (Student's t, 4): one that is far off counts, but never as much as it would of a perfect instrument.
+        total -= 2.5 * math.log1p(off * off / 4.0) / count
+    return total
+
+
+def _by_the_minute(readings: tuple[Reading, ...]) -> list[tuple[Reading, int]]:
+    """Each reading with how many there are in its minute."""
+    minutes = [int(one.since_heat_s // 60.0) for one in readings]
+    return [(one, minutes.count(minute)) for one, minute in zip(readings, minutes, strict=True)]
