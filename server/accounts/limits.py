@@ -10,6 +10,7 @@ from accounts.ownership import Owned
 HEARTHS, SURFACES, PANS, INSTRUMENTS = 40, 60, 60, 40
 STYLES = 20
 PLANS = DOUGHS = SUPPERS = 300
+BAKES = 2000
 
 
 def refuse_more(model: type[Owned], request: HttpRequest, most: int) -> None:

@@ -1,5 +1,6 @@
 """The API: one router an app, one shape of error."""
 
+from bakes.api import router as bakes_router
 from errors import handle_all
 from ninja.security import django_auth
 
@@ -27,6 +28,7 @@ api.add_router("/styles", styling_router)
 api.add_router("/dough", dough_router)
 api.add_router("/timeline", timeline_router)
 api.add_router("/live", live_router)
+api.add_router("/bakes", bakes_router)
 api.add_router("/ingest", ingest_router)
 api.add_router("/exchange", exchange_router)
 api.add_router("/events", events_router)

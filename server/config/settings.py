@@ -43,6 +43,7 @@ INSTALLED_APPS = [
     "dough",
     "timeline",
     "live",
+    "bakes",
     "demo",
 ]
 

@@ -15,7 +15,7 @@ from mattone_engine.heat.outcome import TargetCrust, first_there, target_of
 from mattone_engine.live.ensemble import Ensemble, untold
 from mattone_engine.live.following import Baked, Interval, baked, follow, pull_window, within
 from mattone_engine.live.happened import as_it_was
-from mattone_engine.live.heating import Launch, heating_up
+from mattone_engine.live.heating import Readiness, heating_up
 from mattone_engine.live.journal import LiveInput
 from mattone_engine.live.possible import possible
 from mattone_engine.live.say import advice, effect, keeping_pace, label, window_moved
@@ -28,7 +28,7 @@ from mattone_engine.things.knowledge import Knowledge
 SURE, APART_S = 0.7, 15.0
 
 
-class Range(StrictModel):
+class LikelyRange(StrictModel):
     """A likely value with its 80 %."""
 
     low: float
@@ -58,16 +58,16 @@ class LiveResult(StrictModel):
     """Before the launch: `launch`. After it: the crust now (L*), the window of the pull (s after launch), and actions, best first."""
 
     launched: bool
-    launch: Launch | None = None
-    pull: Range | None = None
+    launch: Readiness | None = None
+    pull: LikelyRange | None = None
     planned_s: float | None = None
-    base_l: Range | None = None
-    rim_l: Range | None = None
-    cheese_l: Range | None = None
+    base_l: LikelyRange | None = None
+    rim_l: LikelyRange | None = None
+    cheese_l: LikelyRange | None = None
     base_word: str = ""
     rim_word: str = ""
     cheese_word: str = ""
-    deck_c: Range | None = None
+    deck_c: LikelyRange | None = None
     says: list[str]
     actions: list[ToDo] = []
     engine: str
@@ -137,8 +137,8 @@ def _now(ensemble: Ensemble[Baked], name: str, now_s: float) -> Interval:
     return within(values, ensemble.weights)
 
 
-def _range(found: Interval) -> Range:
-    return Range(low=round(found.low, 1), likely=round(found.likely, 1), high=round(found.high, 1))
+def _range(found: Interval) -> LikelyRange:
+    return LikelyRange(low=round(found.low, 1), likely=round(found.likely, 1), high=round(found.high, 1))
 
 
 def _todo(one: Weighed, every: list[Weighed], spec: SimulateInput, request: PlanInput) -> ToDo:

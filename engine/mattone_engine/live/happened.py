@@ -5,11 +5,12 @@ from __future__ import annotations
 from collections import Counter
 
 from mattone_engine.bake.from_controls import bake_of
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.live.journal import Journal, LiveInput
 from mattone_engine.things import Event, SimulateInput
 
-# What nobody waits for: it ends where the crust is done, not by a clock.
-UNTOLD = ("door",)
+# What can be done once; told twice, the first counts.
+ONCE = ("add_topping", "add_cheese", "flip", "lift")
 
 
 def still_planned(planned: tuple[Event, ...], journal: Journal) -> list[Event]:
@@ -33,5 +34,20 @@ def as_it_was(request: LiveInput) -> SimulateInput:
     ahead = [event.model_copy(update={"at_s": max(event.at_s, request.now_s)}) for event in still_planned(spec.events, journal) if event.at_s >= 0.0]
     # What was planned before the launch and nobody told of was done as planned.
     before = [event for event in still_planned(spec.events, journal) if event.at_s < 0.0]
-    events = tuple(sorted((*before, *journal.done, *ahead), key=lambda e: (e.at_s, e.do)))
+    events = tuple(sorted((*before, *_done(journal), *ahead), key=lambda e: (e.at_s, e.do)))
     return SimulateInput.model_validate({**dict(spec), "events": events, "preheat_min": min(180.0, journal.launched_s / 60.0)})
+
+
+def _done(journal: Journal) -> list[Event]:
+    """The controls that were given, each that can be given once only the first time."""
+    found: list[Event] = []
+    for event in sorted(journal.done, key=lambda e: e.at_s):
+        if event.do not in ONCE or not any(other.do == event.do for other in found):
+            found.append(event)
+    return found
+
+
+def refuse_impossible_here(request: PlanInput, event: Event) -> None:
+    """Raise ValueError where this rig has no such control."""
+    if request.controls is not None:
+        SimulateInput.model_validate({**dict(bake_of(request, request.controls)), "events": (event,)})

@@ -24,14 +24,14 @@ READY_K, LONGER_MIN = 4.0, 45.0
 BAKED_IN = 6
 
 
-class Curve(StrictModel):
+class DeckCurve(StrictModel):
     """Minutes since heat on, and C."""
 
     minutes: list[float]
     deck_c: list[float]
 
 
-class Launch(StrictModel):
+class Readiness(StrictModel):
     """When the deck is ready, s since heat on, and how it stands, C; now: what launching at once would bring.
 
     expected: the deck as planned; likely: as the readings tell it. wanted_c is None where nothing is heated but the air.
@@ -45,12 +45,12 @@ class Launch(StrictModel):
     deck_now_low_c: float
     deck_now_high_c: float
     wanted_c: float | None
-    expected: Curve
-    likely: Curve
+    expected: DeckCurve
+    likely: DeckCurve
     at_once: str
 
 
-def heating_up(request: LiveInput, spec: SimulateInput) -> tuple[Launch, list[str]]:
+def heating_up(request: LiveInput, spec: SimulateInput) -> tuple[Readiness, list[str]]:
     """The deck's way so far and to come, and what that says."""
     planned_s = 60.0 * spec.preheat_min
     # What is lit before the launch moves with it: the deck is waited for without.
@@ -62,7 +62,7 @@ def heating_up(request: LiveInput, spec: SimulateInput) -> tuple[Launch, list[st
     at = within(ready, ensemble.weights)
     at = Interval(*(max(request.now_s, value) for value in (at.low, at.likely, at.high)))
     now = within(np.array([_at(one, request.now_s) for one in ensemble.told]), ensemble.weights)
-    launch = Launch(
+    launch = Readiness(
         at_s_low=round(at.low, 1),
         at_s=round(at.likely, 1),
         at_s_high=round(at.high, 1),
@@ -97,9 +97,9 @@ def _ready_s(heated: Preheat, wanted_c: float, planned_s: float, spec: SimulateI
     return float(heated.t_s[int(np.argmax(heated.deck_c >= aim))])
 
 
-def _curve(t_s: np.ndarray, deck_c: np.ndarray) -> Curve:
+def _curve(t_s: np.ndarray, deck_c: np.ndarray) -> DeckCurve:
     every = slice(None, None, max(1, t_s.size // 90))
-    return Curve(minutes=[round(float(t) / 60.0, 2) for t in t_s[every]], deck_c=[round(float(c), 1) for c in deck_c[every]])
+    return DeckCurve(minutes=[round(float(t) / 60.0, 2) for t in t_s[every]], deck_c=[round(float(c), 1) for c in deck_c[every]])
 
 
 def _at_once(request: LiveInput, spec: SimulateInput, ensemble: Ensemble[Preheat], ready_s: float) -> str:
@@ -124,7 +124,7 @@ def _at_once(request: LiveInput, spec: SimulateInput, ensemble: Ensemble[Preheat
     return f"Launched now it bakes {clock(float(now[0]))}, not {clock(float(later[0]))}: {crust}."
 
 
-def _says(launch: Launch, request: LiveInput) -> list[str]:
+def _says(launch: Readiness, request: LiveInput) -> list[str]:
     by_s = launch.at_s - launch.planned_s
     told_by = f"{len(request.journal.readings)} reading{'s' if len(request.journal.readings) != 1 else ''}" if request.journal.readings else "the minutes alone"
     if abs(by_s) < 60.0:

@@ -77,7 +77,7 @@ def onwards(spec: SimulateInput, likely: Baked, actions: list[Possible], now_s: 
 
 
 def _on(bake: Bake, action: Possible, target: TargetCrust, now_s: float, until_s: float) -> Onwards:
-    bake.advance_to(now_s + 1.0 if action is PULL_NOW else until_s)
+    bake.advance_to(min(until_s, now_s + 1.0) if action is PULL_NOW else until_s)
     result = from_now(series(bake.trace(balanced=False)), now_s)
     return told(result, pulled_at_once(result, target) if action is PULL_NOW else likely_done(result, target), target)
 

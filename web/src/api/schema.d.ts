@@ -4,6 +4,105 @@
  */
 
 export interface paths {
+    "/api/bakes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Bakes
+         * @description The newest first, a page at a time; the header X-Next says how the next one is asked for.
+         */
+        get: operations["bakes_api_list_bakes"];
+        put?: never;
+        /**
+         * Start Bake
+         * @description Freeze a plan into a bake. A hearth bakes one at a time.
+         */
+        post: operations["bakes_api_start_bake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bakes/under-way": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bakes Under Way
+         * @description Those that were not ended: what every view keeps in sight.
+         */
+        get: operations["bakes_api_bakes_under_way"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bakes/{bake_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Open Bake */
+        get: operations["bakes_api_open_bake"];
+        put?: never;
+        post?: never;
+        /** Delete Bake */
+        delete: operations["bakes_api_delete_bake"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bakes/{bake_id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer Bake
+         * @description What is known of the bake at a moment, and what to do, best first. Already validated, so it is sent as it is.
+         */
+        post: operations["bakes_api_answer_bake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bakes/{bake_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore Bake */
+        post: operations["bakes_api_restore_bake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/dough": {
         parameters: {
             query?: never;
@@ -1188,6 +1287,15 @@ export interface components {
             unit: string;
         };
         /**
+         * AnswerOut
+         * @description What the engine says at a moment, and until which event (in the order they came) it knows of.
+         */
+        AnswerOut: {
+            live: components["schemas"]["LiveResult"];
+            /** Told */
+            told: number;
+        };
+        /**
          * AtDone
          * @description The crust at the likely pull. hot_rim_l is the rim on the hot side of an uneven hearth; edge: against a pan's wall, where there is one.
          */
@@ -1233,6 +1341,88 @@ export interface components {
             rim_word: string;
             /** Under Sauce Word */
             under_sauce_word: string;
+        };
+        /**
+         * BakeLine
+         * @description problem: why it cannot be read; the rest is then empty.
+         */
+        BakeLine: {
+            /** Ended At */
+            ended_at: string | null;
+            /**
+             * Hearth
+             * @default
+             */
+            hearth: string;
+            /**
+             * Heat On At
+             * Format: date-time
+             */
+            heat_on_at: string;
+            /** Id */
+            id: number;
+            /** Launched At */
+            launched_at: string | null;
+            /** Name */
+            name: string;
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /** Pulled At */
+            pulled_at: string | null;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "heating" | "baking" | "pulled" | "ended";
+            /** Version */
+            version: number;
+        };
+        /** BakeOut */
+        BakeOut: {
+            /** Ask */
+            ask: {
+                [key: string]: unknown;
+            };
+            /** Ended At */
+            ended_at: string | null;
+            /** Engine */
+            engine: string;
+            /** Happened */
+            happened: components["schemas"]["HappenedOut"][];
+            /**
+             * Hearth
+             * @default
+             */
+            hearth: string;
+            /**
+             * Heat On At
+             * Format: date-time
+             */
+            heat_on_at: string;
+            /** Id */
+            id: number;
+            /** Launched At */
+            launched_at: string | null;
+            /** Name */
+            name: string;
+            names: components["schemas"]["RigNames"];
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /** Pulled At */
+            pulled_at: string | null;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "heating" | "baking" | "pulled" | "ended";
+            /** Version */
+            version: number;
         };
         /**
          * Bands
@@ -1698,6 +1888,16 @@ export interface components {
             t_s: number[];
         };
         /**
+         * DeckCurve
+         * @description Minutes since heat on, and C.
+         */
+        DeckCurve: {
+            /** Deck C */
+            deck_c: number[];
+            /** Minutes */
+            minutes: number[];
+        };
+        /**
          * Dilution
          * @description Yeast too small for the scale: stir `yeast_g` into `water_g`, take `take_g` of it.
          */
@@ -2017,6 +2217,36 @@ export interface components {
             now?: unknown;
         };
         /**
+         * Event
+         * @description Something the cook does, seconds after launch (negative: before it, while heating).
+         *
+         *     `door` stands open for `seconds`. A hob before launch heats the pan with the dough in it; after
+         *     launch the pan stands on the hob until `hob_off`. `add_topping` puts the toppings on a base
+         *     that has baked bare until then, `add_cheese` the cheese on a base that had its sauce from the
+         *     start. `flip` turns a bare base over: what was below is then under the sauce. `lift` puts a base from
+         *     its deck onto a cool thin tray; `flame_down` and `flame_up` turn a fire's flame.
+         */
+        Event: {
+            /** At S */
+            at_s: number;
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "top_element_on" | "top_element_off" | "turn" | "move" | "shield_on" | "shield_off" | "fan_on" | "fan_off" | "setpoint" | "door" | "hob_on" | "hob_off" | "add_topping" | "add_cheese" | "flip" | "lift" | "flame_down" | "flame_up";
+            /** Level */
+            level?: number | null;
+            /** Power Kw */
+            power_kw?: number | null;
+            /**
+             * Seconds
+             * @default 15
+             */
+            seconds: number;
+            /** Setpoint C */
+            setpoint_c?: number | null;
+        };
+        /**
          * EventIn
          * @description id: made by the client, once for each thing that happened. at: by its clock, with offset.
          */
@@ -2244,6 +2474,30 @@ export interface components {
             toppings: components["schemas"]["Toppings"];
             /** Water Pct */
             water_pct: number;
+        };
+        /**
+         * HappenedOut
+         * @description One thing that was told of a bake; undone: it was taken back.
+         */
+        HappenedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Payload */
+            payload: {
+                [key: string]: unknown;
+            };
+            /** Undone */
+            undone: boolean;
         };
         /**
          * HearthIn
@@ -2808,6 +3062,18 @@ export interface components {
             what: string;
         };
         /**
+         * LikelyRange
+         * @description A likely value with its 80 %.
+         */
+        LikelyRange: {
+            /** High */
+            high: number;
+            /** Likely */
+            likely: number;
+            /** Low */
+            low: number;
+        };
+        /**
          * Line
          * @description An ingredient as % of all flour, whatever preferment it goes into. Locked: edits leave it alone.
          */
@@ -2831,6 +3097,46 @@ export interface components {
             prep: string[];
             /** Shopping */
             shopping: components["schemas"]["Item"][];
+        };
+        /**
+         * LiveResult
+         * @description Before the launch: `launch`. After it: the crust now (L*), the window of the pull (s after launch), and actions, best first.
+         */
+        LiveResult: {
+            /**
+             * Actions
+             * @default []
+             */
+            actions: components["schemas"]["ToDo"][];
+            base_l?: components["schemas"]["LikelyRange"] | null;
+            /**
+             * Base Word
+             * @default
+             */
+            base_word: string;
+            cheese_l?: components["schemas"]["LikelyRange"] | null;
+            /**
+             * Cheese Word
+             * @default
+             */
+            cheese_word: string;
+            deck_c?: components["schemas"]["LikelyRange"] | null;
+            /** Engine */
+            engine: string;
+            launch?: components["schemas"]["Readiness"] | null;
+            /** Launched */
+            launched: boolean;
+            /** Planned S */
+            planned_s?: number | null;
+            pull?: components["schemas"]["LikelyRange"] | null;
+            rim_l?: components["schemas"]["LikelyRange"] | null;
+            /**
+             * Rim Word
+             * @default
+             */
+            rim_word: string;
+            /** Says */
+            says: string[];
         };
         /**
          * LogIn
@@ -2901,6 +3207,17 @@ export interface components {
             left_out: components["schemas"]["LeftOut"][];
             /** Styles */
             styles: string[];
+        };
+        /**
+         * MomentIn
+         * @description The moment that is asked about, by the client's clock.
+         */
+        MomentIn: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
         };
         /**
          * Move
@@ -3681,6 +3998,34 @@ export interface components {
             shares: components["schemas"]["Shares"] | null;
         };
         /**
+         * Readiness
+         * @description When the deck is ready, s since heat on, and how it stands, C; now: what launching at once would bring.
+         *
+         *     expected: the deck as planned; likely: as the readings tell it. wanted_c is None where nothing is heated but the air.
+         */
+        Readiness: {
+            /** At Once */
+            at_once: string;
+            /** At S */
+            at_s: number;
+            /** At S High */
+            at_s_high: number;
+            /** At S Low */
+            at_s_low: number;
+            /** Deck Now C */
+            deck_now_c: number;
+            /** Deck Now High C */
+            deck_now_high_c: number;
+            /** Deck Now Low C */
+            deck_now_low_c: number;
+            expected: components["schemas"]["DeckCurve"];
+            likely: components["schemas"]["DeckCurve"];
+            /** Planned S */
+            planned_s: number;
+            /** Wanted C */
+            wanted_c: number | null;
+        };
+        /**
          * Reading
          * @description How one line was read. `sure` is false where something was guessed; `problem` where it was not understood.
          *
@@ -4177,6 +4522,19 @@ export interface components {
              * @enum {string}
              */
             style: "home_oven_round" | "new_york" | "gluten_free_round" | "thin_crisp" | "family_tray" | "cast_iron_pan" | "grandma" | "roman_tray" | "tall_square_pan" | "sicilian" | "focaccia" | "neapolitan" | "grilled";
+        };
+        /**
+         * StartIn
+         * @description Start from a saved plan. heat_on_at: when the heat went on, by the client's clock.
+         */
+        StartIn: {
+            /**
+             * Heat On At
+             * Format: date-time
+             */
+            heat_on_at: string;
+            /** Plan Id */
+            plan_id: number;
         };
         /**
          * StartSupper
@@ -4923,6 +5281,34 @@ export interface components {
             /** Yeast Pct */
             yeast_pct: number;
         };
+        /**
+         * ToDo
+         * @description Something that can be done now: what it brings at the pull, and the controls to tell the journal when it is done.
+         *
+         *     gain_l: how much nearer the wanted crust it ends than going on does, L*.
+         */
+        ToDo: {
+            /** Base Word */
+            base_word: string;
+            /** Cheese Word */
+            cheese_word: string;
+            /** Effect */
+            effect: string;
+            /** Gain L */
+            gain_l: number;
+            /** Gives */
+            gives: components["schemas"]["Event"][];
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Loss Pct */
+            loss_pct: number;
+            /** Pull S */
+            pull_s: number;
+            /** Rim Word */
+            rim_word: string;
+        };
         /** TokenIn */
         TokenIn: {
             /** Hearth Id */
@@ -5195,6 +5581,715 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    bakes_api_list_bakes: {
+        parameters: {
+            query?: {
+                page_size?: number;
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BakeLine"][];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    bakes_api_start_bake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BakeOut"];
+                };
+            };
+            /** @description not whole JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the request is not from the page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description larger than one request may be */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    bakes_api_bakes_under_way: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BakeLine"][];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    bakes_api_open_bake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BakeOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    bakes_api_delete_bake: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                bake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not whole JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the request is not from the page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it was changed after the version that was seen; `now` is what it is now */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description larger than one request may be */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    bakes_api_answer_bake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MomentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerOut"];
+                };
+            };
+            /** @description not whole JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the request is not from the page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description larger than one request may be */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    bakes_api_restore_bake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bake_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BakeLine"];
+                };
+            };
+            /** @description not whole JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the request is not from the page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description larger than one request may be */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     dough_api_list_doughs: {
         parameters: {
             query?: {

@@ -1,0 +1,1 @@
+"""Bakes under way: started from a frozen plan, told by events, answered by the engine."""

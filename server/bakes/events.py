@@ -1,0 +1,131 @@
+"""What happens in a bake. Each is kept as it was told; the bake's own row only learns its stage from it."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Literal
+from uuid import UUID
+
+from mattone_engine.errors import InputError, first_input_error
+from mattone_engine.live.happened import refuse_impossible_here
+from mattone_engine.live.journal import CheeseWord, Shade, SignKind
+from mattone_engine.things import Event
+from mattone_engine.things.bake import ColourWord
+from mattone_engine.things.bake import EventKind as Control
+from mattone_engine.things.base import StrictModel
+from pydantic import Field, ValidationError, model_validator
+
+from accounts.ownership import Values
+from bakes.journal import MOST_EVENTS, times, told_of
+from bakes.models import Bake
+from events.registry import EventKind, register
+
+
+class ReadPayload(StrictModel):
+    """The deck was read."""
+
+    deck_c: Annotated[float, Field(ge=-40, le=700)]
+    by: Literal["infrared", "probe"] = "infrared"
+
+
+class DonePayload(StrictModel):
+    """A control was given."""
+
+    do: Control
+    level: Annotated[int, Field(ge=1, le=8)] | None = None
+    setpoint_c: Annotated[float, Field(ge=50, le=350)] | None = None
+    power_kw: Annotated[float, Field(ge=0.2, le=4)] | None = None
+
+    @model_validator(mode="after")
+    def carries_its_value(self) -> DonePayload:
+        for do, name in (("move", "level"), ("setpoint", "setpoint_c"), ("hob_on", "power_kw")):
+            if self.do == do and getattr(self, name) is None:
+                raise ValueError(f'a "{do}" needs its {name}; add it.')
+        return self
+
+
+class SkippedPayload(StrictModel):
+    """A planned control is left out."""
+
+    do: Control
+
+
+class SeenPayload(StrictModel):
+    """The pizza was looked at: a word or a swatch's L* for each part."""
+
+    base: ColourWord | Shade | None = None
+    rim: ColourWord | Shade | None = None
+    cheese: CheeseWord | Shade | None = None
+
+    @model_validator(mode="after")
+    def says_something(self) -> SeenPayload:
+        if self.base is None and self.rim is None and self.cheese is None:
+            raise ValueError("a look says something of base, rim or cheese; tap at least one.")
+        return self
+
+
+class SignPayload(StrictModel):
+    """Something else shows."""
+
+    kind: SignKind
+
+
+class UndonePayload(StrictModel):
+    """Something that was told is taken back."""
+
+    event: Annotated[UUID, Field(strict=False)]
+
+
+class NothingMore(StrictModel):
+    """That it happened is all."""
+
+
+def _staged(row: Bake, payload: StrictModel, at: datetime) -> Values:
+    """The row's stages, from everything that was told of it, this with it."""
+    events = told_of(row)
+    if len(events) > MOST_EVENTS:
+        raise InputError("", f"More than {MOST_EVENTS} things were told of this bake; end it, and start another.")
+    found = times(events)
+    if row.ended_at is not None and found.ended_at is None and _other_under_way(row):
+        raise InputError("event", "Another bake is under way in that hearth by now; this one stays ended.")
+    return {"launched_at": found.launched_at, "pulled_at": found.pulled_at, "ended_at": found.ended_at}
+
+
+def _other_under_way(row: Bake) -> bool:
+    return Bake.objects.filter(hearth=row.hearth, hearth__isnull=False, ended_at__isnull=True, deleted_at__isnull=True).exclude(pk=row.pk).exists()
+
+
+def _given(row: Bake, payload: DonePayload, at: datetime) -> Values:
+    """A control that this rig has not is refused where it is told."""
+    try:
+        refuse_impossible_here(row.question, Event.model_validate({**payload.model_dump(), "at_s": 60.0}))
+    except ValidationError as error:
+        raise first_input_error(error) from error
+    return _in_order(row, payload, at)
+
+
+def _in_order(row: Bake, payload: StrictModel, at: datetime) -> Values:
+    if at < row.heat_on_at:
+        raise InputError("at", "This is before the heat went on; set the clock of this device.")
+    return _staged(row, payload, at)
+
+
+KINDS: dict[str, type[StrictModel]] = {
+    "bake.read": ReadPayload,
+    "bake.launched": NothingMore,
+    "bake.done": DonePayload,
+    "bake.skipped": SkippedPayload,
+    "bake.seen": SeenPayload,
+    "bake.sign": SignPayload,
+    "bake.pulled": NothingMore,
+    "bake.ended": NothingMore,
+}
+
+
+def register_all() -> None:
+    for key, payload in KINDS.items():
+        register(EventKind(key, Bake, payload, _given if key == "bake.done" else _in_order))
+    register(EventKind("bake.undone", Bake, UndonePayload, _staged))
+
+
+register_all()

@@ -1,0 +1,46 @@
+"""Bakes: a plan as it was when its heat went on, and where the bake stands."""
+
+from __future__ import annotations
+
+from django.db import models
+from mattone_engine.bake.plan_input import PlanInput
+
+from accounts.ownership import Versioned
+from plans.models import QUESTION, SENTENCE
+from plans.schemas import SaidSentence
+
+
+class Bake(Versioned):
+    """One bake: what was planned is frozen in it, as a plan's own documents; what happens is told by events and never written here.
+
+    heat_on_at, launched_at, pulled_at, ended_at follow from the events that count; they are kept so that a list need not read
+    them. hearth_id is the cook's hearth as it was called then: one bake at a time in each.
+    """
+
+    name = models.CharField(max_length=80)
+    plan = models.ForeignKey("plans.Plan", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    hearth = models.ForeignKey("kitchen.Hearth", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    sentence = models.JSONField()
+    ask = models.JSONField()
+    engine = models.CharField(max_length=20)
+    heat_on_at = models.DateTimeField()
+    launched_at = models.DateTimeField(null=True, blank=True)
+    pulled_at = models.DateTimeField(null=True, blank=True)
+    ended_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        verbose_name = "bake"
+        ordering = ["-heat_on_at", "-id"]
+        constraints = [
+            models.UniqueConstraint(fields=["hearth"], condition=models.Q(ended_at__isnull=True, deleted_at__isnull=True), name="one_bake_under_way_a_hearth")
+        ]
+
+    @property
+    def question(self) -> PlanInput:
+        """What was planned; raises UnreadableError."""
+        return QUESTION.read(self.ask)
+
+    @property
+    def said(self) -> SaidSentence:
+        """The cook's words, and how the things were called; raises UnreadableError."""
+        return SENTENCE.read(self.sentence)
