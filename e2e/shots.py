@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import sys
 import time
+import uuid
 from datetime import datetime, timedelta
 from pathlib import Path
+from typing import Any
 
 from selenium.webdriver import Chrome
 from selenium.webdriver.common.by import By
@@ -69,6 +71,40 @@ def days(driver: Chrome, base: str) -> None:
     settled(driver)
     keep(driver, "timeline-phone")
     resize(driver, 1280, 800)
+
+
+# Through the page's own session: a bake that has been under way for a while.
+TELL = """
+const [path, body, done] = arguments;
+const token = /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
+fetch(path, {method: "POST", body: JSON.stringify(body), headers: {"Content-Type": "application/json", "X-CSRFToken": token}})
+  .then((r) => r.json()).then(done);
+"""
+
+
+def at_hand(driver: Chrome, base: str) -> None:
+    """A bake on a phone: heating with two readings, and baking with a look answered."""
+    now = datetime.now().astimezone()
+
+    def tell(path: str, body: dict[str, Any]) -> Any:
+        return driver.execute_async_script(TELL, path, body)
+
+    def happened(kind: str, ago_s: float, payload: dict[str, Any]) -> dict[str, Any]:
+        return {"id": str(uuid.uuid4()), "kind": f"bake.{kind}", "subject_id": bake, "at": (now - timedelta(seconds=ago_s)).isoformat(), "payload": payload}
+
+    bake = tell("/api/bakes", {"plan_id": 2, "heat_on_at": (now - timedelta(minutes=34)).isoformat()})["id"]
+    tell("/api/events", {"events": [happened("read", 1000, {"deck_c": 128}), happened("read", 300, {"deck_c": 196})]})
+    driver.get(f"{base}/bake/{bake}")
+    until(driver, "[data-testid=next]")
+    time.sleep(0.4)
+    keep(driver, "bake-heating")
+    tell("/api/events", {"events": [happened("launched", 285, {}), happened("done", 80, {"do": "turn"})]})
+    tell("/api/events", {"events": [happened("seen", 6, {"base": 76}), happened("seen", 4, {"rim": 70})]})
+    driver.get(f"{base}/bake/{bake}")
+    until(driver, "[data-testid^='do-']")
+    time.sleep(0.4)
+    keep(driver, "bake")
+    tell("/api/events", {"events": [happened("ended", 0, {})]})
 
 
 def main(base: str, email: str, password: str) -> int:
@@ -141,6 +177,7 @@ def main(base: str, email: str, password: str) -> int:
         driver.execute_script("document.querySelector('[aria-label=\"The card\"]').scrollIntoView({block: 'end'})")
         time.sleep(0.3)
         keep(driver, "card-phone")
+        at_hand(driver, base)
     return 0
 
 

@@ -96,6 +96,14 @@ class Follows(TestCase):
         ranks = [one.key for one in told(look(170, 66.0, 82.0), 170).actions]
         self.assertLess(ranks.index("element_on"), ranks.index("shield"))
 
+    def test_what_is_left_of_the_plan_is_told_with_its_time(self) -> None:
+        self.assertEqual([(one.do, one.at_s) for one in at_launch().coming], [("top_element_on", 0.0), ("top_element_off", 60.0), ("turn", 185.0)])
+        left = told(look(200, 70.0, 70.0), 200)
+        self.assertEqual([(one.label, one.at_s) for one in left.coming], [("Turn it half round", 185.0)])
+        assert left.course is not None and left.pull is not None
+        self.assertGreater(left.course.t_s[-1], left.pull.high)
+        self.assertTrue(all(a >= b for a, b in zip(left.course.base_l, left.course.base_l[1:], strict=False)))
+
     def test_the_same_twice_and_in_any_order(self) -> None:
         seen = tuple(Seen(at_s=t, base=b, rim=r) for t, b, r in ((100.0, 82.0, 80.0), (180.0, 74.0, 70.0), (220.0, "golden", "golden")))
         readings = tuple(Reading(since_heat_s=t, deck_c=c) for t, c in ((600.0, 110.0), (1500.0, 200.0), (2650.0, 251.0)))
@@ -363,6 +371,12 @@ class BadInput(TestCase):
             result = told(Journal(launched_s=2700, done=DONE), now_s)
             assert result.pull is not None
             self.assertGreaterEqual(result.pull.low, now_s)
+
+    def test_a_look_that_no_likely_bake_shows_is_doubted_in_words(self) -> None:
+        said = " ".join(told(look(60, 80.0, 30.0), 60).says)
+        self.assertIn("A rim so dark at 1:00 is hard to believe", said)
+        self.assertNotIn("base so", said)
+        self.assertNotIn("hard to believe", " ".join(told(look(200, 72.0, 74.0), 200).says))
 
     def test_a_charred_base_at_half_a_minute_is_answered_all_the_same(self) -> None:
         result = told(Journal(launched_s=2700, seen=(Seen(at_s=30, base="charred"),)), 30)

@@ -1,9 +1,9 @@
 """The API: one router an app, one shape of error."""
 
-from bakes.api import router as bakes_router
 from errors import handle_all
 from ninja.security import django_auth
 
+from bakes.api import router as bakes_router
 from config.documented import DocumentedAPI
 from config.reference import router as reference_router
 from dough.api import router as dough_router

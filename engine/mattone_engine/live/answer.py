@@ -14,11 +14,11 @@ from mattone_engine.heat.colour import cheese_word, colour_word
 from mattone_engine.heat.outcome import TargetCrust, first_there, target_of
 from mattone_engine.live.ensemble import Ensemble, untold
 from mattone_engine.live.following import Baked, Interval, baked, follow, pull_window, within
-from mattone_engine.live.happened import as_it_was
+from mattone_engine.live.happened import as_it_was, still_planned
 from mattone_engine.live.heating import Readiness, heating_up
-from mattone_engine.live.journal import LiveInput
+from mattone_engine.live.journal import Journal, LiveInput, Seen
 from mattone_engine.live.possible import possible
-from mattone_engine.live.say import advice, effect, keeping_pace, label, window_moved
+from mattone_engine.live.say import advice, doubts, effect, keeping_pace, label, planned_label, window_moved
 from mattone_engine.live.weighing import GO_ON, PULL_NOW, Weighed, weigh
 from mattone_engine.things import Event, SimulateInput
 from mattone_engine.things.base import StrictModel
@@ -54,8 +54,28 @@ class ToDo(StrictModel):
     gives: list[Event]
 
 
+class Coming(StrictModel):
+    """A planned control that was neither done nor left out, at its planned second after launch; it may be overdue."""
+
+    do: str
+    at_s: float
+    label: str
+    gives: Event
+
+
+class Course(StrictModel):
+    """How the crust most likely comes along: L* at seconds after launch, for drawing."""
+
+    t_s: list[float]
+    base_l: list[float]
+    rim_l: list[float]
+
+
 class LiveResult(StrictModel):
-    """Before the launch: `launch`. After it: the crust now (L*), the window of the pull (s after launch), and actions, best first."""
+    """Before the launch: `launch`. After it: the crust now (L*), the window of the pull (s after launch), and actions, best first.
+
+    coming: what of the plan is still to be done, the first first.
+    """
 
     launched: bool
     launch: Readiness | None = None
@@ -69,6 +89,8 @@ class LiveResult(StrictModel):
     cheese_word: str = ""
     deck_c: LikelyRange | None = None
     says: list[str]
+    coming: list[Coming] = []
+    course: Course | None = None
     actions: list[ToDo] = []
     engine: str
 
@@ -79,7 +101,7 @@ def live(request: LiveInput) -> LiveResult:
     known, journal = request.plan.knowledge, request.journal
     if journal.launched_s is None:
         launch, says = heating_up(request, spec)
-        return LiveResult(launched=False, launch=launch, says=says, engine=ENGINE_VERSION)
+        return LiveResult(launched=False, launch=launch, says=says, coming=coming(request), engine=ENGINE_VERSION)
     first = untold_of(spec, known, request.seed)
     ensemble = follow(spec, known, journal, request.seed, first=first)
     window, planned_s = pull_window(ensemble, known), planned_pull_s(request)
@@ -98,7 +120,9 @@ def live(request: LiveInput) -> LiveResult:
         rim_word=colour_word(rim.likely),
         cheese_word=cheese_word(cheese.likely) if target.weight_cheese > 0.0 else "",
         deck_c=_range(_now(ensemble, "deck_c", now_s)),
-        says=[*keeping_pace(*apart(ensemble, target)), *window_moved(planned_s, window), *advice(journal, request.plan)],
+        says=[*keeping_pace(*apart(ensemble, target)), *window_moved(planned_s, window), *doubts(*_latest(ensemble, journal)), *advice(journal, request.plan)],
+        coming=coming(request),
+        course=_course(ensemble, window.high),
         actions=[_todo(one, weighed, spec, request.plan) for one in weighed],
         engine=ENGINE_VERSION,
     )
@@ -115,6 +139,29 @@ def untold_of(spec: SimulateInput, known: Knowledge, seed: int) -> Ensemble[Bake
     """What a bake may be before anything is told of it: asked for again with every look."""
     target = target_of(spec)
     return untold(known, seed, lambda truth: baked(spec, target, truth))
+
+
+def coming(request: LiveInput) -> list[Coming]:
+    """What of the plan is left, in words."""
+    planned = still_planned(bake_of(request.plan, request.controls).events, request.journal)
+    return [Coming(do=event.do, at_s=event.at_s, label=planned_label(event), gives=event) for event in planned]
+
+
+def _latest(ensemble: Ensemble[Baked], journal: Journal) -> tuple[Seen | None, dict[str, float]]:
+    """The latest look, and how each part most likely stood then."""
+    latest = max(journal.seen, key=lambda look: look.at_s, default=None)
+    parts = {"base": "base_l", "rim": "rim_l", "cheese": "cheese_l"}
+    return latest, {part: _now(ensemble, name, latest.at_s).likely for part, name in parts.items()} if latest is not None else {}
+
+
+def _course(ensemble: Ensemble[Baked], until_s: float) -> Course:
+    """The mean of the draws every ten seconds, to a while past the window."""
+    t_s = np.arange(0.0, 1.15 * until_s + 10.0, 10.0)
+    base, rim = (
+        np.average([np.interp(t_s, one.result.t_s, getattr(one.result, name)) for one in ensemble.told], axis=0, weights=ensemble.weights)
+        for name in ("base_l", "rim_l")
+    )
+    return Course(t_s=t_s.tolist(), base_l=[round(float(v), 1) for v in base], rim_l=[round(float(v), 1) for v in rim])
 
 
 def apart(ensemble: Ensemble[Baked], target: TargetCrust) -> tuple[float, bool]:

@@ -4,15 +4,19 @@ from __future__ import annotations
 
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.text import celsius, clock
-from mattone_engine.heat.colour import cheese_word, colour_word
+from mattone_engine.heat.colour import CHEESE_WORDS, WORDS, cheese_word, colour_word
 from mattone_engine.live.following import Interval
-from mattone_engine.live.journal import Journal
+from mattone_engine.live.journal import Journal, Seen
 from mattone_engine.live.possible import Possible
-from mattone_engine.things import SimulateInput
+from mattone_engine.things import Event, SimulateInput
 
 Crust = tuple[float, float, float, float, float]
 # A window that moved by less is told as standing, s and as a share.
 MOVED_S, MOVED_SHARE = 10.0, 0.04
+# Base and rim further apart than this do not meet, s.
+FAR_S = 150.0
+# A look so far from every likely bake is doubted, L*: a word and a half.
+DOUBTED_L = 12.0
 
 LABELS = {
     "go_on": "Go on as planned",
@@ -53,6 +57,25 @@ def label(action: Possible, spec: SimulateInput) -> str:
     return f"On the hob for {clock(action.gives[1].at_s - event.at_s)}"
 
 
+PLANNED = {
+    "top_element_on": "Top element on",
+    "top_element_off": "Top element off",
+    "shield_on": "Slide a sheet above",
+    "shield_off": "Take the sheet away",
+    "turn": "Turn it half round",
+    "add_topping": "Take it out, top it, back in",
+    "add_cheese": "Cheese on",
+    "hob_on": "On the hob",
+    "hob_off": "Off the hob, into the oven",
+    "flip": "Flip it, top it, hood down",
+}
+
+
+def planned_label(event: Event) -> str:
+    """What a planned control asks of hands."""
+    return f"Move it to level {event.level}" if event.do == "move" else PLANNED.get(event.do, event.do.replace("_", " "))
+
+
 def effect(mine: Crust, going_on: Crust, *, is_now: bool, is_same: bool) -> str:
     """What it brings: the pull and the crust there, and what of that differs from going on."""
     crust = f"base {colour_word(mine[1])}, rim {colour_word(mine[2])}, cheese {cheese_word(mine[3])}"
@@ -74,6 +97,8 @@ def keeping_pace(lead_s: float, is_apart: bool) -> list[str]:
     if not is_apart:
         return ["Base and rim keep pace."]
     ahead, behind = ("base", "rim") if lead_s > 0 else ("rim", "base")
+    if abs(lead_s) > FAR_S:
+        return [f"The {ahead} is far ahead of the {behind}."]
     return [f"The {ahead} is {clock(abs(lead_s))} ahead of the {behind}."]
 
 
@@ -84,6 +109,33 @@ def window_moved(planned_s: float, window: Interval) -> list[str]:
     if abs(by_s) < max(MOVED_S, MOVED_SHARE * planned_s):
         return [f"{told}: as planned."]
     return [f"{told}: {clock(abs(by_s))} {'later' if by_s > 0 else 'sooner'} than planned."]
+
+
+def doubts(seen: Seen | None, stands: dict[str, float]) -> list[str]:
+    """Of the latest look, what no likely bake shows; stands: the likely L* of each part then."""
+    if seen is None:
+        return []
+    found = []
+    for part, words in (("base", WORDS), ("rim", WORDS), ("cheese", CHEESE_WORDS)):
+        told = getattr(seen, part)
+        if told is None:
+            continue
+        l_star = told if isinstance(told, float) else middle_of(words, told)
+        off = stands[part] - l_star
+        if abs(off) > DOUBTED_L:
+            found.append(
+                f"A {part} so {'dark' if off > 0 else 'pale'} at {clock(seen.at_s)} is hard to believe of this bake: "
+                f"{(colour_word if part != 'cheese' else cheese_word)(stands[part])} is likely. Look again, or take it back."
+            )
+    return found
+
+
+def middle_of(words: tuple[tuple[str, float], ...], word: str) -> float:
+    """The L* in the middle of a word."""
+    names = [name for name, _ in words]
+    i = names.index(word)
+    above = 84.0 if i == 0 else words[i - 1][1]
+    return 0.5 * (above + max(words[i][1], above - 10.0))
 
 
 def advice(journal: Journal, request: PlanInput) -> list[str]:

@@ -91,23 +91,26 @@ export class Outbox {
     for (const listener of this.listeners) listener();
   }
 
-  /** Something happened now: kept first, then told. Resolves with what became of it, or null while it waits. */
+  /** Something happened, now or at a moment: kept first, then told. Resolves with what became of it, or null while it waits. */
   async happened(
     kind: string,
     subject_id: number,
     payload: Record<string, unknown>,
+    atMs = Date.now(),
   ): Promise<Outcome | null> {
     const one: Happened = {
       id: crypto.randomUUID(),
       owner: this.owner,
       kind,
       subject_id,
-      at: new Date().toISOString(),
+      at: new Date(atMs).toISOString(),
       payload,
     };
     try {
       await this.store.put(one);
       this.full = false;
+      // Drawn at once; what the server says of it comes later.
+      this.changed();
     } catch {
       this.full = true;
       this.changed();
@@ -115,6 +118,12 @@ export class Outbox {
     }
     await this.flush();
     return this.outcomes.get(one.id) ?? null;
+  }
+
+  /** What waits on this device about one thing. */
+  async waitingOf(subject_id: number): Promise<Happened[]> {
+    const rows = await this.store.oldest(this.owner, 1000).catch(() => []);
+    return rows.filter((one) => one.subject_id === subject_id);
   }
 
   /** Tell the server whatever waits, the oldest first; what it has taken is let go. */

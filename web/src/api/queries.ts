@@ -45,6 +45,15 @@ export const server = {
       queryKey: ["dough", dough_id],
       queryFn: () => answer(client.GET("/api/dough/{dough_id}", { params: { path: { dough_id } } })),
     }),
+  underWay: queryOptions({
+    queryKey: ["bakes", "under-way"],
+    queryFn: () => answer(client.GET("/api/bakes/under-way")),
+  }),
+  bake: (bake_id: number) =>
+    queryOptions({
+      queryKey: ["bake", bake_id],
+      queryFn: () => answer(client.GET("/api/bakes/{bake_id}", { params: { path: { bake_id } } })),
+    }),
   supper: (supper_id: number) =>
     queryOptions({
       queryKey: ["supper", supper_id],

@@ -1684,6 +1684,19 @@ export interface components {
             water: number;
         };
         /**
+         * Coming
+         * @description A planned control that was neither done nor left out, at its planned second after launch; it may be overdue.
+         */
+        Coming: {
+            /** At S */
+            at_s: number;
+            /** Do */
+            do: string;
+            gives: components["schemas"]["Event"];
+            /** Label */
+            label: string;
+        };
+        /**
          * Controls
          * @description Everything the cook sets. Null means it is left alone.
          *
@@ -1799,6 +1812,18 @@ export interface components {
              * @default g
              */
             unit: string;
+        };
+        /**
+         * Course
+         * @description How the crust most likely comes along: L* at seconds after launch, for drawing.
+         */
+        Course: {
+            /** Base L */
+            base_l: number[];
+            /** Rim L */
+            rim_l: number[];
+            /** T S */
+            t_s: number[];
         };
         /**
          * CrustTarget
@@ -3101,6 +3126,8 @@ export interface components {
         /**
          * LiveResult
          * @description Before the launch: `launch`. After it: the crust now (L*), the window of the pull (s after launch), and actions, best first.
+         *
+         *     coming: what of the plan is still to be done, the first first.
          */
         LiveResult: {
             /**
@@ -3120,6 +3147,12 @@ export interface components {
              * @default
              */
             cheese_word: string;
+            /**
+             * Coming
+             * @default []
+             */
+            coming: components["schemas"]["Coming"][];
+            course?: components["schemas"]["Course"] | null;
             deck_c?: components["schemas"]["LikelyRange"] | null;
             /** Engine */
             engine: string;

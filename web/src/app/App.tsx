@@ -3,6 +3,8 @@ import { Button } from "../ui/Button";
 import { useQuery } from "@tanstack/react-query";
 import { Navigate, Route, Routes } from "react-router";
 import { AccountView } from "../views/account/AccountView";
+import { BakeDoor } from "../views/bake/BakeDoor";
+import { BakeView } from "../views/bake/BakeView";
 import { DoughDoor, DoughView } from "../views/dough/DoughView";
 import { KitchenView } from "../views/kitchen/KitchenView";
 import { MatchView } from "../views/match/MatchView";
@@ -53,6 +55,8 @@ export function App() {
               <Route path="/dough/:doughId" element={<DoughView />} />
               <Route path="/timeline" element={<TimelineDoor />} />
               <Route path="/timeline/:supperId" element={<TimelineView />} />
+              <Route path="/bake" element={<BakeDoor />} />
+              <Route path="/bake/:bakeId" element={<BakeView />} />
               <Route path="/account" element={<AccountView email={session.data} />} />
               <Route path="*" element={<Navigate to="/plan" replace />} />
             </Routes>

@@ -5,6 +5,7 @@ import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { signOut } from "../api/account";
 import { useUnits } from "../ui/units";
 import { NextStep } from "./NextStep";
+import { UnderWay } from "./UnderWay";
 import { useEvening } from "./evening";
 import { useShortcut } from "./useShortcut";
 import { VIEWS } from "./views";
@@ -61,6 +62,7 @@ export function Rail({ email }: { email: string }) {
         ))}
       </div>
       <div className="ml-auto flex items-center gap-1 md:mt-auto md:ml-0 md:flex-col md:items-stretch">
+        <UnderWay />
         <NextStep />
         <button
           type="button"

@@ -5,4 +5,5 @@ export const VIEWS = [
   { path: "/plan", name: "Plan" },
   { path: "/dough", name: "Dough" },
   { path: "/timeline", name: "Timeline" },
+  { path: "/bake", name: "Bake" },
 ] as const;

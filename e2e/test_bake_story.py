@@ -1,0 +1,146 @@
+"""Bake at hand: from a saved plan to the pull, on a phone; a look answered, taken back, kept while the server is away."""
+
+from __future__ import annotations
+
+import os
+from datetime import timedelta
+from pathlib import Path
+
+from django.contrib.auth.models import User
+from django.test import Client
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from bakes.models import Bake
+from demo.loading import demo_data
+from e2e.browser import resize
+from e2e.story import StoryCase
+from events.models import Event
+
+
+class BakeStory(StoryCase):
+    def setUp(self) -> None:
+        super().setUp()
+        resize(self.driver, 390, 844)
+        self.cook = User.objects.get(email=demo_data()["email"])
+
+    def started(self) -> Bake:
+        """A bake of the plan on the steel, its heat on now."""
+        data = demo_data()
+        self.page.sign_in(data["email"], data["password"])
+        self.page.one("[data-testid=deck]")
+        self.driver.get(self.page.base + "/bake")
+        self.page.texted("button", lambda told: told == "Heat on now").click()
+        self.page.one("[data-testid=bake][data-stage=heating]")
+        self.page.one("[data-testid=next]")
+        return Bake.objects.get()
+
+    def passes(self, minutes: float) -> None:
+        """So many minutes pass: everything told so far lies that much further back."""
+        by = timedelta(minutes=minutes)
+        row = Bake.objects.get()
+        launched = row.launched_at - by if row.launched_at else None
+        Bake.objects.filter(pk=row.pk).update(heat_on_at=row.heat_on_at - by, launched_at=launched)
+        for event in Event.objects.all():
+            Event.objects.filter(pk=event.pk).update(at=event.at - by)
+        self.driver.refresh()
+        self.page.one("[data-testid=next]")
+
+    def next(self) -> str:
+        return self.page.one("[data-testid=next]").text
+
+    def look(self, name: str) -> None:
+        """A picture for who works on the view."""
+        if folder := os.environ.get("MATTONE_LOOK"):
+            self.driver.save_screenshot(str(Path(folder) / f"{name}.png"))
+
+    def big(self, css: str, least: float) -> None:
+        """Nothing that hands tap there is smaller than that, px."""
+        small = [e.text or e.get_attribute("aria-label") for e in self.driver.find_elements(By.CSS_SELECTOR, css) if e.size["height"] < least]
+        self.assertEqual(small, [])
+
+    def inside(self) -> None:
+        self.assertLessEqual(self.driver.execute_script("return document.documentElement.scrollWidth"), 390)
+
+    def test_an_evening_with_one_pizza(self) -> None:
+        bake, page = self.started(), self.page
+        self.assertIn("Launch about", self.next())
+        self.passes(30)
+        page.one("#deck-reading").send_keys("190", Keys.ENTER)
+        page.wait(lambda: Event.objects.filter(kind="bake.read").count() == 1)
+        page.says("by 1 reading")
+        self.inside()
+        self.audit("heating")
+        self.look("bake-heating")
+        page.one("#deck-reading").send_keys("9000", Keys.ENTER)
+        page.says("A deck is read between")
+        page.texted("button", lambda told: told.startswith("Launched")).click()
+        page.one("[data-testid=bake][data-stage=baking]")
+        self.passes(2.2)
+        page.wait(lambda: "Look" in self.next() or "Turn" in self.next() or "element" in self.next())
+        self.big("main button", 44)
+        page.one("[data-testid='see-base-70']").click()
+        page.wait(lambda: page.one("[data-testid='see-base-70']").get_attribute("aria-pressed") == "true", 1.0)
+        page.one("[data-testid='see-rim-58']").click()
+        page.says("ahead of the base")
+        page.says("hard to believe")
+        self.inside()
+        self.audit("baking")
+        self.look("bake-baking")
+        resize(self.driver, 1280, 800)
+        page.one("[data-testid=do-pull_now], [data-testid^=do-]")
+        self.look("bake-wide")
+        resize(self.driver, 390, 844)
+        # With the keyboard: along the swatches, and one tap taken back.
+        page.one("[data-testid='see-rim-58']").send_keys(Keys.ARROW_RIGHT, Keys.ENTER)
+        page.wait(lambda: Event.objects.filter(kind="bake.seen").count() == 3)
+        page.texted("button", lambda told: told.startswith("Take back")).click()
+        page.wait(lambda: Event.objects.filter(kind="bake.undone").count() == 1)
+        first = next(e for e in self.driver.find_elements(By.CSS_SELECTOR, "[data-testid^='do-']") if "pull" not in (e.get_attribute("data-testid") or ""))
+        first.click()
+        page.wait(lambda: Event.objects.filter(kind="bake.done").count() >= 1)
+        page.button("I pulled it").click()
+        page.one("[data-testid=bake][data-stage=pulled]")
+        page.says("Rest it on a rack")
+        self.audit("resting")
+        page.button("End this bake").click()
+        page.one("[data-testid=bake][data-stage=ended]")
+        bake.refresh_from_db()
+        self.assertIsNotNone(bake.ended_at)
+        self.assertEqual([entry for entry in self.console() if "favicon" not in entry], [])
+
+    def test_a_second_device_sees_it_and_may_act_in_it(self) -> None:
+        bake, page = self.started(), self.page
+        other = Client()
+        other.force_login(self.cook)
+        self.assertEqual([one["id"] for one in other.get("/api/bakes/under-way").json()], [bake.pk])
+        event = {"id": "0b7f6d52-6a1c-4d8f-9c37-3a5b1f0c9e11", "kind": "bake.launched", "subject_id": bake.pk, "at": bake.heat_on_at.isoformat(), "payload": {}}
+        other.post("/api/events", {"events": [event]}, content_type="application/json")
+        page.one("[data-testid=bake][data-stage=baking]")
+        self.driver.get(page.base + "/kitchen")
+        page.wait(lambda: "Baking" in page.one("[data-testid=under-way]").text)
+        page.one("[data-testid=under-way]").click()
+        page.one("[data-testid=bake][data-stage=baking]")
+        # Space acknowledges what is due.
+        page.wait(lambda: self.next())
+        if "Look" not in self.next():
+            page.press(Keys.SPACE)
+            page.wait(lambda: Event.objects.filter(kind="bake.done").count() == 1)
+
+    def test_what_is_tapped_while_the_server_is_away_is_kept_and_told_later(self) -> None:
+        self.started()
+        page = self.page
+        page.texted("button", lambda told: told.startswith("Launched")).click()
+        page.one("[data-testid=bake][data-stage=baking]")
+        page.one("[data-testid='see-base-76']")
+        self.driver.set_network_conditions(offline=True, latency=0, throughput=0)
+        page.one("[data-testid='see-base-76']").click()
+        page.wait(lambda: page.one("[data-testid='see-base-76']").get_attribute("aria-pressed") == "true", 1.0)
+        page.says("kept on this device")
+        page.button("I pulled it").click()
+        page.says("Rest it on a rack")
+        self.look("bake-offline")
+        self.assertFalse(Event.objects.filter(kind="bake.pulled").exists())
+        self.driver.delete_network_conditions()
+        page.wait(lambda: Event.objects.filter(kind__in=["bake.seen", "bake.pulled"], refused="").count() == 2)
+        page.one("[data-testid=bake][data-stage=pulled]")

@@ -1,0 +1,55 @@
+import { useUnits } from "../../ui/units";
+import type { Live } from "./types";
+
+type Launch = NonNullable<Live["launch"]>;
+const W = 400;
+const H = 190;
+
+/** The deck's way: as planned, as the readings tell it, what was read, and now. */
+export function DeckWay({
+  launch,
+  readings,
+  nowMin,
+}: {
+  launch: Launch;
+  readings: readonly { minutes: number; deck_c: number }[];
+  nowMin: number;
+}) {
+  const units = useUnits();
+  const end = Math.max(launch.at_s_high / 60, nowMin, 10) * 1.08;
+  const wanted = launch.wanted_c ?? 250;
+  const top = Math.max(wanted, ...launch.expected.deck_c, ...readings.map((one) => one.deck_c)) + 25;
+  const x = (minutes: number) => (W * minutes) / end;
+  const y = (celsius: number) => H - (H * Math.max(0, celsius - 10)) / (top - 10);
+  const path = (curve: Launch["expected"]) =>
+    curve.minutes
+      .map((m, i) => [m, curve.deck_c[i] ?? 0] as const)
+      .filter(([m]) => m <= end)
+      .map(([m, c], i) => `${i ? "L" : "M"}${x(m).toFixed(1)} ${y(c).toFixed(1)}`)
+      .join(" ");
+  return (
+    <svg
+      viewBox={`0 0 ${String(W)} ${String(H + 20)}`}
+      className="w-full bg-panel"
+      role="img"
+      aria-label={`The deck stands at about ${units.temp(launch.deck_now_c)}; ${units.temp(wanted)} is wanted.`}
+    >
+      <line x1={0} x2={W} y1={y(wanted)} y2={y(wanted)} stroke="var(--brick)" strokeDasharray="5 4" />
+      <text x={6} y={y(wanted) - 6} fontSize="14" fontWeight="600" fill="var(--brick)">
+        wanted {units.temp(wanted)}
+      </text>
+      <path d={path(launch.expected)} fill="none" stroke="var(--stone)" strokeWidth="2.5" />
+      <path d={path(launch.likely)} fill="none" stroke="var(--soot)" strokeWidth="3" />
+      <line x1={x(nowMin)} x2={x(nowMin)} y1={0} y2={H} stroke="var(--soot)" strokeWidth="1.5" />
+      {readings.map((one, i) => (
+        <circle key={i} cx={x(one.minutes)} cy={y(one.deck_c)} r="5.5" fill="var(--air)" />
+      ))}
+      <text x={6} y={H + 15} fontSize="13" fill="var(--ash)">
+        grey: as planned, black: as it is
+      </text>
+      <text x={W - 6} y={H + 15} fontSize="13" textAnchor="end" fill="var(--ash)">
+        {Math.round(end)} min
+      </text>
+    </svg>
+  );
+}

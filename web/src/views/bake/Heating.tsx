@@ -1,0 +1,144 @@
+import { useState } from "react";
+import { useShortcut } from "../../app/useShortcut";
+import { Button } from "../../ui/Button";
+import { Caution } from "../../ui/Caution";
+import { NumberInput } from "../../ui/NumberInput";
+import { useUnits } from "../../ui/units";
+import { DeckWay } from "./DeckWay";
+import { standing } from "./stages";
+import type { Happened, Live, Tell } from "./types";
+
+const F_AT_0 = 32;
+const F_A_K = 1.8;
+
+/** The clock on the wall at a moment. */
+function wall(ms: number): string {
+  return new Date(ms).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false });
+}
+
+/** Waiting for the deck: how it stands, when it is ready, and what launching at once would bring. */
+export function Heating({
+  live,
+  heatOnMs,
+  happened,
+  now,
+  tell,
+}: {
+  live: Live | undefined;
+  heatOnMs: number;
+  happened: readonly Happened[];
+  now: number;
+  tell: Tell;
+}) {
+  const units = useUnits();
+  const [text, setText] = useState("");
+  const [wrong, setWrong] = useState("");
+  const launch = live?.launch;
+  const isReady = launch ? now >= heatOnMs + launch.at_s * 1000 - 30_000 : false;
+  const go = () => {
+    tell("bake.launched");
+  };
+  useShortcut([" "], (_, e) => {
+    e.preventDefault();
+    if (isReady) go();
+  });
+  const read = () => {
+    const typed = Number(text.replace(",", "."));
+    const celsius = units.system === "metric" ? typed : (typed - F_AT_0) / F_A_K;
+    if (text.trim() === "" || !Number.isFinite(typed) || celsius < -40 || celsius > 700) {
+      setWrong(`A deck is read between ${units.temp(-40)} and ${units.temp(700)}.`);
+      return;
+    }
+    setWrong("");
+    setText("");
+    tell("bake.read", { deck_c: Math.round(celsius * 10) / 10 });
+  };
+  const readings = standing(happened)
+    .filter((one) => one.kind === "bake.read")
+    .map((one) => ({
+      minutes: (Date.parse(one.at) - heatOnMs) / 60_000,
+      deck_c: Number(one.payload.deck_c),
+    }));
+  return (
+    <div className="grid gap-x-8 md:grid-cols-2">
+      <div>
+        {launch?.wanted_c != null ? (
+          <p className="flex items-end gap-3">
+            <span className="font-display text-[clamp(72px,24vw,120px)] leading-none font-bold tabular-nums">
+              {units.temp(launch.deck_now_c).replace(/\s?°[CF]/, "")}
+            </span>
+            <span className="pb-2 leading-tight">
+              <span className="block text-[18px] text-ash">
+                {units.system === "metric" ? "°C" : "°F"} deck, about
+              </span>
+              <span className="block text-[18px] font-bold">wanted {units.temp(launch.wanted_c)}</span>
+            </span>
+          </p>
+        ) : null}
+        {launch ? (
+          <>
+            <p
+              className="mt-1 font-display text-[clamp(26px,8vw,40px)] leading-tight font-bold text-brick"
+              data-testid="next"
+            >
+              {isReady ? "Launch now" : `Launch about ${wall(heatOnMs + launch.at_s * 1000)}`}
+            </p>
+            <p className="text-[18px]">
+              {wall(heatOnMs + launch.at_s_low * 1000)} to {wall(heatOnMs + launch.at_s_high * 1000)}.{" "}
+              {units.say(live.says[0] ?? "")}
+            </p>
+          </>
+        ) : (
+          <p className="mt-4 text-[20px] text-ash">How the deck stands is being worked out.</p>
+        )}
+        {(live?.coming ?? [])
+          .filter((one) => one.at_s < 0)
+          .map((one) => (
+            <p key={`${one.do} ${String(one.at_s)}`} className="mt-1 text-[18px] font-semibold">
+              {one.label}, {Math.round(-one.at_s / 60)} min before you launch
+            </p>
+          ))}
+        <form
+          className="relative mt-4 flex flex-wrap items-center gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            read();
+          }}
+        >
+          <label htmlFor="deck-reading" className="text-[17px]">
+            I read
+          </label>
+          <NumberInput
+            id="deck-reading"
+            label="Deck reading"
+            text={text}
+            said={wrong}
+            onText={setText}
+            className="figure min-h-12 w-24 text-[24px]"
+          />
+          <span>{units.system === "metric" ? "°C" : "°F"}</span>
+          <Button type="submit" className="min-h-12 px-4">
+            Tell it
+          </Button>
+        </form>
+        <p className="mt-1 text-ash">Infrared at the centre; bare steel reads right at 0.8.</p>
+      </div>
+      <div>
+        {launch?.wanted_c != null ? (
+          <DeckWay launch={launch} readings={readings} nowMin={(now - heatOnMs) / 60_000} />
+        ) : null}
+        <div className="mt-3">
+          <Caution text="Stone, steel, pan and rack stay dangerous for an hour; vents free, kitchen aired." />
+        </div>
+        <Button
+          look={isReady ? "press" : "quiet"}
+          className="mt-4 min-h-14 w-full text-[20px] font-bold"
+          onClick={go}
+        >
+          {isReady ? "Launched" : "Launched, without waiting"}
+        </Button>
+        {launch && !isReady ? <p className="mt-1 text-[15px]">{units.say(launch.at_once)}</p> : null}
+      </div>
+    </div>
+  );
+}

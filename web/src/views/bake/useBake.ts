@@ -1,0 +1,80 @@
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { answer, client } from "../../api/client";
+import { server } from "../../api/queries";
+import { useOutbox } from "../../app/useOutbox";
+import { stages } from "./stages";
+import type { Happened, Tell } from "./types";
+
+/** How often another device's taps are looked for, and the engine is asked though nothing was told, ms. */
+const LOOK_EVERY = 4000;
+const ASK_EVERY = 20_000;
+
+/** The present moment, each second. */
+export function useSeconds(): number {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    const timer = setInterval(() => {
+      setNow(Date.now());
+    }, 500);
+    return () => {
+      clearInterval(timer);
+    };
+  }, []);
+  return now;
+}
+
+/** A bake as it stands: what the server has, what still waits on this device, and the engine's last answer. */
+export function useBake(id: number) {
+  const queries = useQueryClient();
+  const outbox = useOutbox();
+  const bake = useQuery({ ...server.bake(id), refetchInterval: LOOK_EVERY });
+  const [waiting, setWaiting] = useState<Happened[]>([]);
+  useEffect(() => {
+    let here = true;
+    const look = () =>
+      void outbox.waitingOf(id).then((rows) => {
+        if (here) setWaiting(rows.map((one) => ({ ...one, undone: false })));
+      });
+    look();
+    const stop = outbox.subscribe(look);
+    return () => {
+      here = false;
+      stop();
+    };
+  }, [outbox, id]);
+  const happened = useMemo(() => {
+    const known = bake.data?.happened ?? [];
+    const ids = new Set(known.map((one) => one.id));
+    return [...known, ...waiting.filter((one) => !ids.has(one.id))];
+  }, [bake.data, waiting]);
+  const stage = stages(happened);
+  const told = bake.data?.happened.length ?? 0;
+  const live = useQuery({
+    queryKey: ["bake-answer", id, told],
+    queryFn: () =>
+      answer(
+        client.POST("/api/bakes/{bake_id}/answer", {
+          params: { path: { bake_id: id } },
+          body: { at: new Date().toISOString() },
+        }),
+      ),
+    enabled: bake.data !== undefined && stage.pulledMs === null && stage.endedMs === null,
+    placeholderData: keepPreviousData,
+    refetchInterval: ASK_EVERY,
+    staleTime: 0,
+  });
+  const tell: Tell = useCallback(
+    (kind, payload = {}, atMs) => {
+      void outbox
+        .happened(kind, id, payload, atMs)
+        .catch(() => null)
+        .then(() => {
+          void queries.invalidateQueries({ queryKey: server.bake(id).queryKey });
+          void queries.invalidateQueries({ queryKey: server.underWay.queryKey });
+        });
+    },
+    [outbox, queries, id],
+  );
+  return { bake, happened, stage, live, tell, waiting: waiting.length };
+}
