@@ -93,13 +93,13 @@ def at_hand(driver: Chrome, base: str) -> None:
         return {"id": str(uuid.uuid4()), "kind": f"bake.{kind}", "subject_id": bake, "at": (now - timedelta(seconds=ago_s)).isoformat(), "payload": payload}
 
     bake = tell("/api/bakes", {"plan_id": 2, "heat_on_at": (now - timedelta(minutes=34)).isoformat()})["id"]
-    tell("/api/events", {"events": [happened("read", 1000, {"deck_c": 128}), happened("read", 300, {"deck_c": 196})]})
+    tell("/api/events", {"events": [happened("read", 1000, {"deck_c": 141}), happened("read", 300, {"deck_c": 212})]})
     driver.get(f"{base}/bake/{bake}")
     until(driver, "[data-testid=next]")
     time.sleep(0.4)
     keep(driver, "bake-heating")
     tell("/api/events", {"events": [happened("launched", 285, {}), happened("done", 80, {"do": "turn"})]})
-    tell("/api/events", {"events": [happened("seen", 6, {"base": 76}), happened("seen", 4, {"rim": 70})]})
+    tell("/api/events", {"events": [happened("seen", 6, {"base": 76}), happened("seen", 4, {"rim": 82})]})
     driver.get(f"{base}/bake/{bake}")
     until(driver, "[data-testid^='do-']")
     time.sleep(0.4)
