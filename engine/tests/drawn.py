@@ -144,6 +144,19 @@ EXAMPLES: dict[str, dict[str, Any]] = {
     "ferment": {"yeast_pct": 0.3, "steps": [{"place": "room", "hours": 3.0, "temp_c": 22.0}]},
     "toppings": {"picks": [{"topping": "sauce"}], "area_cm2": 700.0},
     "timeline": {"serve_at": "2036-11-28T19:30", "now": "2036-11-26T10:00"},
+    "live": {
+        "plan": {"surface": {"kind": "steel"}},
+        "controls": {"setpoint_c": 250.0, "level": 3, "preheat_min": 30.0, "turn_s": 200.0},
+        "journal": {
+            "launched_s": 1900.0,
+            "readings": [{"since_heat_s": 900.0, "deck_c": 150.0}],
+            "done": [{"at_s": 20.0, "do": "top_element_on"}],
+            "skipped": [{"at_s": 90.0, "do": "turn"}],
+            "seen": [{"at_s": 120.0, "base": "blond", "rim": 72.0, "cheese": "melted"}],
+            "signs": [{"at_s": 130.0, "kind": "smoke"}],
+        },
+        "now_s": 150.0,
+    },
 }
 EXAMPLES["dough"] = {"dough": {"formula": EXAMPLES["formula"], "steps": EXAMPLES["ferment"]["steps"]}}
 EXAMPLES["oven_wish"] = {"plan": EXAMPLES["plan"], "dough": EXAMPLES["dough"]["dough"]}
