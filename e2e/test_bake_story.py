@@ -121,6 +121,12 @@ class BakeStory(StoryCase):
         page.wait(lambda: "Baking" in page.one("[data-testid=under-way]").text)
         page.one("[data-testid=under-way]").click()
         page.one("[data-testid=bake][data-stage=baking]")
+        # Another hearth may be begun beside it; this one not a second time.
+        self.driver.get(page.base + "/bake")
+        page.texted("button", lambda told: told == "Heat on now").click()
+        page.says("is under way in the kitchen oven already")
+        page.texted("a", lambda told: told.startswith("Back to")).click()
+        page.one("[data-testid=bake][data-stage=baking]")
         # Space acknowledges what is due.
         page.wait(lambda: self.next())
         if "Look" not in self.next():

@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { Link, Navigate, useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { answer, client } from "../../api/client";
 import { server } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { bakeTime } from "../../ui/time";
 
-/** Where a bake begins: the one under way, or a saved plan whose heat goes on now. */
+/** Where a bake begins: those under way, and a saved plan whose heat goes on now; each hearth has one at a time. */
 export function BakeDoor() {
   const underWay = useQuery({ ...server.underWay, staleTime: 0 });
   const plans = useQuery(server.plans);
@@ -19,18 +19,17 @@ export function BakeDoor() {
       void navigate(`/bake/${String(bake.id)}`);
     },
   });
-  const only = underWay.data?.length === 1 ? underWay.data[0] : undefined;
-  if (only) return <Navigate to={`/bake/${String(only.id)}`} replace />;
   return (
     <main className="mx-auto max-w-3xl p-4 md:p-6">
       <h1 className="text-[28px] font-bold">Bake</h1>
       {(underWay.data ?? []).map((one) => (
-        <p key={one.id} className="mt-3 text-[18px]">
-          <Link className="text-air underline underline-offset-2" to={`/bake/${String(one.id)}`}>
-            {one.name}, {one.hearth}
-          </Link>{" "}
-          is under way.
-        </p>
+        <Link
+          key={one.id}
+          className="press mt-3 flex min-h-16 items-center text-[20px]"
+          to={`/bake/${String(one.id)}`}
+        >
+          Back to {one.name} in the {one.hearth}
+        </Link>
       ))}
       <p className="mt-3 max-w-prose text-[16px]">
         Choose the plan you bake by. It is kept as it stands now, and Mattone stays with you: when the deck is
