@@ -8,9 +8,8 @@ from uuid import UUID
 
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.live.happened import refuse_impossible_here
-from mattone_engine.live.journal import CheeseWord, Shade, SignKind
+from mattone_engine.live.journal import Look, SignKind
 from mattone_engine.things import Event
-from mattone_engine.things.bake import ColourWord
 from mattone_engine.things.bake import EventKind as Control
 from mattone_engine.things.base import StrictModel
 from pydantic import Field, ValidationError, model_validator
@@ -48,20 +47,6 @@ class SkippedPayload(StrictModel):
     """A planned control is left out."""
 
     do: Control
-
-
-class SeenPayload(StrictModel):
-    """The pizza was looked at: a word or a swatch's L* for each part."""
-
-    base: ColourWord | Shade | None = None
-    rim: ColourWord | Shade | None = None
-    cheese: CheeseWord | Shade | None = None
-
-    @model_validator(mode="after")
-    def says_something(self) -> SeenPayload:
-        if self.base is None and self.rim is None and self.cheese is None:
-            raise ValueError("a look says something of base, rim or cheese; tap at least one.")
-        return self
 
 
 class SignPayload(StrictModel):
@@ -115,7 +100,7 @@ KINDS: dict[str, type[StrictModel]] = {
     "bake.launched": NothingMore,
     "bake.done": DonePayload,
     "bake.skipped": SkippedPayload,
-    "bake.seen": SeenPayload,
+    "bake.seen": Look,
     "bake.sign": SignPayload,
     "bake.pulled": NothingMore,
     "bake.ended": NothingMore,

@@ -52,12 +52,12 @@ def _word(words: tuple[tuple[str, float], ...], l_star: float) -> str:
     return next((word for word, low in words if l_star > low), words[-1][0])
 
 
-def word_centre(word: str) -> float:
-    """The L* that stands for a word when it is the target."""
-    bounds = [low for _, low in WORDS]
-    index = [name for name, _ in WORDS].index(word)
+def word_centre(word: str, words: tuple[tuple[str, float], ...] = WORDS, darkest: float = 28.0) -> float:
+    """The L* that stands for a word, as when it is the target; darkest: how far down the last word reaches."""
+    bounds = [low for _, low in words]
+    index = [name for name, _ in words].index(word)
     upper = 84.0 if index == 0 else bounds[index - 1]
-    lower = 28.0 if word == "charred" else bounds[index]
+    lower = darkest if index == len(words) - 1 else bounds[index]
     return 0.5 * (upper + lower)
 
 

@@ -87,6 +87,13 @@ class Columns:
     # Cells of topping that wait for `add_topping`, by column.
     waiting: np.ndarray
 
+    def copied(self) -> Columns:
+        """The same columns for another bake: what a bake writes into is its own, the rest is shared."""
+        return Columns(
+            self.t.copy(), self.x.copy(), self.t_max.copy(), self.s.copy(), self.q.copy(), self.m_dry.copy(), self.mass.copy(), self.c_solid.copy(),
+            self.loosen.copy(), self.work.copy(), self.shares, self.initial_kg_m2, self.layout, self.waiting.copy(),
+        )  # fmt: skip
+
 
 def centre_loading(dough: Dough) -> float:
     """Mass per area inside the rim, kg/m2: what the rim takes more the middle has less."""
@@ -170,10 +177,7 @@ def build_columns(spec: SimulateInput, heated: Preheat, values: Values, variatio
     load = load_of(spec, variation)
     usual = values is known(None)
     laid = _laid_once(load, variation, quick, refine) if usual else _laid(load, values, variation, quick, refine)
-    c = Columns(
-        laid.t.copy(), laid.x.copy(), laid.t_max.copy(), laid.s.copy(), laid.q.copy(), laid.m_dry.copy(), laid.mass.copy(), laid.c_solid.copy(),
-        laid.loosen.copy(), laid.work.copy(), laid.shares, laid.initial_kg_m2, laid.layout, laid.waiting.copy(),
-    )  # fmt: skip
+    c = laid.copied()
     nd = heated.profile_c.size if load.deck is not None else 0
     c.t[:, :nd] = heated.profile_c[:nd]
     if spec.pan is not None and heated.pan_c is not None:

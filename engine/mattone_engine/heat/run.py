@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import copy
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -316,11 +316,7 @@ class Bake:
         aim: as for a new bake; those before now must be the same.
         """
         other = copy.copy(self)
-        c = self._columns
-        other._columns = replace(
-            c, t=c.t.copy(), x=c.x.copy(), t_max=c.t_max.copy(), s=c.s.copy(), q=c.q.copy(), m_dry=c.m_dry.copy(), mass=c.mass.copy(),
-            c_solid=c.c_solid.copy(), loosen=c.loosen.copy(), work=c.work.copy(), waiting=c.waiting.copy(),
-        )  # fmt: skip
+        other._columns = self._columns.copied()
         other._cavity, other._p = self._cavity.copy(), self._p.copy()
         other._energy_0, other._water_0 = self._energy_0.copy(), self._water_0.copy()
         other._t, other._rows, other._flipped = list(self._t), list(self._rows), list(self._flipped)

@@ -45,11 +45,6 @@ class Ensemble(Generic[Told]):
     told: list[Told]
     weights: np.ndarray
 
-    @property
-    def effective(self) -> float:
-        """How many draws of equal weight these are worth."""
-        return float(1.0 / (self.weights**2).sum())
-
 
 def truth_of(known: Knowledge, place: np.ndarray) -> Truth:
     """The bake at one place of the standard normal coordinates."""
@@ -77,7 +72,7 @@ def followed(
             break
         left -= step
         places = _shaken(places, _weights(step * fits), rng)
-        told = in_parallel(lambda place: bake(truth_of(known, place)), list(places))
+        told = _baked(known, places, bake)
         fits = np.array([fit(one) for one in told])
     return Ensemble(places, told, _weights(left * fits))
 
@@ -85,8 +80,12 @@ def followed(
 def untold(known: Knowledge, seed: int, bake: Callable[[Truth], Told]) -> Ensemble[Told]:
     """The ensemble before anything is told."""
     places = first_places(seed)
-    told = in_parallel(lambda place: bake(truth_of(known, place)), list(places))
+    told = _baked(known, places, bake)
     return Ensemble(places, told, np.full(len(told), 1.0 / len(told)))
+
+
+def _baked(known: Knowledge, places: np.ndarray, bake: Callable[[Truth], Told]) -> list[Told]:
+    return in_parallel(lambda place: bake(truth_of(known, place)), list(places))
 
 
 def _weights(log: np.ndarray) -> np.ndarray:

@@ -32,19 +32,24 @@ class Reading(StrictModel):
 Shade = Annotated[float, Field(ge=10, le=95)]
 
 
-class Seen(StrictModel):
+class Look(StrictModel):
     """A look at the pizza: for each part that was looked at, its word, or the L* of the swatch that is nearest."""
 
-    at_s: AfterLaunch
     base: ColourWord | Shade | None = None
     rim: ColourWord | Shade | None = None
     cheese: CheeseWord | Shade | None = None
 
     @model_validator(mode="after")
-    def says_something(self) -> Seen:
+    def says_something(self) -> Look:
         if self.base is None and self.rim is None and self.cheese is None:
             raise ValueError("a look says something of base, rim or cheese; name at least one.")
         return self
+
+
+class Seen(Look):
+    """A look at its moment."""
+
+    at_s: AfterLaunch
 
 
 class Sign(StrictModel):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.text import celsius, clock
-from mattone_engine.heat.colour import CHEESE_WORDS, WORDS, cheese_word, colour_word
+from mattone_engine.heat.colour import CHEESE_WORDS, WORDS, cheese_word, colour_word, word_centre
 from mattone_engine.live.following import Interval
 from mattone_engine.live.journal import Journal, Seen
 from mattone_engine.live.possible import Possible
@@ -116,11 +116,11 @@ def doubts(seen: Seen | None, stands: dict[str, float]) -> list[str]:
     if seen is None:
         return []
     found = []
-    for part, words in (("base", WORDS), ("rim", WORDS), ("cheese", CHEESE_WORDS)):
+    for part, words, darkest in (("base", WORDS, 25.0), ("rim", WORDS, 25.0), ("cheese", CHEESE_WORDS, 50.0)):
         told = getattr(seen, part)
         if told is None:
             continue
-        l_star = told if isinstance(told, float) else middle_of(words, told)
+        l_star = told if isinstance(told, float) else word_centre(told, words, darkest)
         off = stands[part] - l_star
         if abs(off) > DOUBTED_L:
             found.append(
@@ -128,14 +128,6 @@ def doubts(seen: Seen | None, stands: dict[str, float]) -> list[str]:
                 f"{(colour_word if part != 'cheese' else cheese_word)(stands[part])} is likely. Look again, or take it back."
             )
     return found
-
-
-def middle_of(words: tuple[tuple[str, float], ...], word: str) -> float:
-    """The L* in the middle of a word."""
-    names = [name for name, _ in words]
-    i = names.index(word)
-    above = 84.0 if i == 0 else words[i - 1][1]
-    return 0.5 * (above + max(words[i][1], above - 10.0))
 
 
 def advice(journal: Journal, request: PlanInput) -> list[str]:

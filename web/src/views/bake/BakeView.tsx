@@ -6,7 +6,8 @@ import { Baking } from "./Baking";
 import { Heating } from "./Heating";
 import { Pulled } from "./Pulled";
 import { last, said } from "./stages";
-import { useBake, useSeconds } from "./useBake";
+import { useNow } from "../../ui/useNow";
+import { useBake } from "./useBake";
 
 /** A bake at hand: one next thing, its clock, what is seen, and what to do about it. */
 export function BakeView() {
@@ -33,7 +34,7 @@ function Gone({ text }: { text: string }) {
 function AtHand({ id }: { id: number }) {
   const { bake, happened, stage, live, tell, waiting } = useBake(id);
   const reference = useQuery(server.reference);
-  const now = useSeconds();
+  const now = useNow(0.5) * 60_000;
   if (bake.isPending || !reference.data)
     return <main className="grid h-full place-items-center text-ash waiting">the bake</main>;
   if (!bake.data) return <Gone text={bake.error.message} />;

@@ -10,20 +10,6 @@ import type { Happened, Tell } from "./types";
 const LOOK_EVERY = 4000;
 const ASK_EVERY = 20_000;
 
-/** The present moment, each second. */
-export function useSeconds(): number {
-  const [now, setNow] = useState(() => Date.now());
-  useEffect(() => {
-    const timer = setInterval(() => {
-      setNow(Date.now());
-    }, 500);
-    return () => {
-      clearInterval(timer);
-    };
-  }, []);
-  return now;
-}
-
 /** A bake as it stands: what the server has, what still waits on this device, and the engine's last answer. */
 export function useBake(id: number) {
   const queries = useQueryClient();
