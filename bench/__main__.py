@@ -18,8 +18,11 @@ from bench.engine_times import (
     plan_time,
     timeline_time,
 )
-from bench.http_times import board_again_time, dough_drag_time, http_plan_time, live_lag_time, serving, timeline_drag_time
+from bench.http_times import board_again_time, dough_drag_time, http_plan_time, live_lag_time, look_times, serving, timeline_drag_time
 from bench.pairs import Told, yardstick_ms
+
+# What a cook at the oven waits for at most, ms.
+LOOK_MS = 500.0
 
 
 def main() -> int:
@@ -33,6 +36,11 @@ def main() -> int:
         told[name] = {"value": value}
         if shown:
             print(f"  {name:62s} {value:10.2f}", flush=True)
+
+    def bar(name: str, value: float, most: float) -> None:
+        told[name] = {"value": value, "bar": most}
+        if shown:
+            print(f"  {name:62s} {value:10.2f}   bar {most:g}: {'held' if value <= most else 'missed'}", flush=True)
 
     def note(name: str, time: Told, bar: float | None = None) -> None:
         told[name] = {"ms": time.ms, "ratio": time.ratio} | ({"bar": bar} if bar is not None else {})
@@ -57,6 +65,9 @@ def main() -> int:
     note("a timeline of 5 days and 8 pizzas", timeline_time())
     with serving() as base:
         note("a full plan request through HTTP", http_plan_time(base, "preview"), 3.0)
+        late, usual = look_times(base)
+        bar("a look told until it is answered, another cook planning: the 95th of 100, ms", late, LOOK_MS)
+        figure("the same, the median, ms", usual)
         note("the board through HTTP when nothing changed", board_again_time(base))
         note("formula, rise and water of a drag through HTTP", dough_drag_time(base))
         note("5 days and 8 pizzas through HTTP", timeline_drag_time(base, possible=True))

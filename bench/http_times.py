@@ -4,11 +4,16 @@ from __future__ import annotations
 
 import contextlib
 import http.cookiejar
+import itertools
 import json
+import math
 import os
+import statistics
 import subprocess
+import threading
 import time
 import urllib.request
+import uuid
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 
@@ -47,6 +52,11 @@ class Cook:
         way = "signup" if fresh else "login"
         self.ask("POST", f"/_allauth/browser/v1/auth/{way}", {"email": fresh or email, "password": password})
 
+    def rows(self, path: str) -> list[dict[str, object]]:
+        """A list."""
+        with self.opener.open(self.base + path) as response:
+            return list(json.loads(response.read()))
+
     def ask(self, method: str, path: str, body: object = None) -> dict[str, object]:
         token = next((c.value for c in self.jar if c.name == "csrftoken"), "") or ""
         request = urllib.request.Request(
@@ -76,6 +86,69 @@ def http_plan_time(base: str, kind: str) -> Told:
         with pairs.one():
             cook.ask("POST", f"/api/plans/{kind}", body)
     return pairs.told(leave_out=1)
+
+
+LOOKS = 40
+
+
+def look_times(base: str) -> tuple[float, float]:
+    """From a look's tap to its answer, ms, at the 95th percentile of looks at a bake of each saved plan, and the median.
+
+    Meanwhile another cook plans without a pause. A tap is two requests, as the page makes them: the event, then the question.
+    """
+    cook, other = Cook(base), Cook(base, fresh=f"bench-{time.time_ns()}@skerry-light.example")
+    kitchen = other.ask("POST", "/api/kitchen/starter")
+    sentence = {"hearth_id": kitchen["hearths"][0]["id"], "surface_id": kitchen["surfaces"][0]["id"]}  # type: ignore[index]
+    over = threading.Event()
+
+    def plan_on() -> None:
+        for i in itertools.count():
+            if over.is_set():
+                return
+            other.ask("POST", "/api/plans/preview", {"sentence": sentence | {"deck_reading_c": 200.0 + 0.1 * i}})
+
+    planning = threading.Thread(target=plan_on, daemon=True)
+    planning.start()
+    spent_ms: list[float] = []
+    try:
+        for plan in cook.rows("/api/plans"):
+            spent_ms += _looks(cook, int(plan["id"]), 0.5 * float(plan["likely_done_s"]))  # type: ignore[arg-type]
+    finally:
+        over.set()
+        planning.join()
+    spent_ms.sort()
+    return spent_ms[math.ceil(0.95 * len(spent_ms)) - 1], statistics.median(spent_ms)
+
+
+def _looks(cook: Cook, plan_id: int, at_s: float) -> list[float]:
+    """How long each of the looks at a bake of this plan takes from the moment at_s on, ms; the first finds it as the page had asked of it."""
+    now = datetime.now(UTC)
+    launched = now - timedelta(seconds=at_s)
+    bake = cook.ask("POST", "/api/bakes", {"plan_id": plan_id, "heat_on_at": (launched - timedelta(hours=1)).isoformat()})
+    path = f"/api/bakes/{bake['id']}/answer"
+
+    def tell(kind: str, payload: dict[str, object], at: datetime) -> dict[str, object]:
+        return {"id": str(uuid.uuid4()), "kind": kind, "subject_id": bake["id"], "at": at.isoformat(), "payload": payload}
+
+    cook.ask("POST", "/api/events", {"events": [tell("bake.launched", {}, launched)]})
+    cook.ask("POST", path, {"at": now.isoformat()})
+    spent_ms, before = [], ""
+    try:
+        for i in range(LOOKS):
+            now = datetime.now(UTC)
+            look = tell("bake.seen", {"base": (76.0, 70.0, 82.0)[i % 3], "rim": (70.0, 76.0)[i % 2]}, now)
+            if before:
+                cook.ask("POST", "/api/events", {"events": [tell("bake.undone", {"event": before}, now)]})
+            before = str(look["id"])
+            begun = time.perf_counter()
+            cook.ask("POST", "/api/events", {"events": [look]})
+            cook.ask("POST", path, {"at": now.isoformat()})
+            spent_ms.append((time.perf_counter() - begun) * 1e3)
+    finally:
+        cook.ask("POST", "/api/events", {"events": [tell("bake.ended", {}, datetime.now(UTC))]})
+        gone = cook.ask("GET", f"/api/bakes/{bake['id']}")
+        cook.ask("DELETE", f"/api/bakes/{bake['id']}?version={gone['version']}")
+    return spent_ms
 
 
 def board_again_time(base: str) -> Told:
@@ -130,8 +203,7 @@ def timeline_drag_time(base: str, *, possible: bool) -> Told:
 
 def _first(cook: Cook, path: str) -> int:
     """The id of the first row of a list."""
-    with cook.opener.open(cook.base + path) as response:
-        return int(json.loads(response.read())[0]["id"])
+    return int(cook.rows(path)[0]["id"])  # type: ignore[call-overload]
 
 
 def live_lag_time(base: str) -> Told:

@@ -19,19 +19,21 @@ def begin() -> None:
     """The engine's processes load their kernels while the first page is read."""
     from django.conf import settings
 
-    from work.answers import pool
+    from work.answers import pool, pool_at_hand
 
     if settings.ENGINE_PROCESSES:
         pool().begin()
+        pool_at_hand().begin()
 
 
 def end() -> None:
     from django.conf import settings
 
-    from work.answers import pool
+    from work.answers import pool, pool_at_hand
 
     if settings.ENGINE_PROCESSES:
         pool().end()
+        pool_at_hand().end()
 
 
 application = Gate(cast(App, django), begin=begin, end=end)

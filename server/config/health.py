@@ -11,7 +11,7 @@ from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.things import Hearth, SimulateInput, Surface
 
-from work.answers import free_connections, line
+from work.answers import free_connections, line, line_at_hand
 
 # A bake is tried again after so long; in between the last one stands.
 TRY_EVERY_S = 300.0
@@ -32,7 +32,7 @@ def _engine_bakes() -> bool:
 @never_cache
 def healthz(request: HttpRequest) -> HttpResponse:
     """200 where both are well, 503 with words where one is not."""
-    told: dict[str, object] = {"engine": ENGINE_VERSION, "waiting": line().waiting}
+    told: dict[str, object] = {"engine": ENGINE_VERSION, "waiting": line().waiting + line_at_hand().waiting}
     try:
         with connection.cursor() as cursor:
             cursor.execute("SELECT 1")

@@ -34,6 +34,11 @@ Result = TypeVar("Result", bound=BaseModel)
 ONE_ANSWER_S = 2.5
 
 
+# What is asked from beside a hot oven has a line and a process of its own: it never waits for a plan, and what
+# that process remembers of a bake is there at the next look.
+AT_HAND = frozenset({"live"})
+
+
 @cache
 def line() -> FairLine:
     """This process's line; the bounds are shared out among the server's processes."""
@@ -41,8 +46,18 @@ def line() -> FairLine:
 
 
 @cache
+def line_at_hand() -> FairLine:
+    return FairLine(1, settings.ENGINE_MOST_WAITING, settings.ENGINE_MOST_WAITING_EACH)
+
+
+@cache
 def pool() -> EnginePool:
     return EnginePool(settings.ENGINE_SLOTS)
+
+
+@cache
+def pool_at_hand() -> EnginePool:
+    return EnginePool(1, at_hand=True)
 
 
 class Recent:
@@ -155,10 +170,11 @@ def _turn(request: HttpRequest, name: str, text: str) -> str:
         return client_gone(request)
 
     free_connections()
-    with line().turn(cook_id(request), gone=gone, patience_s=settings.ENGINE_PATIENCE_S):
+    waiting, engines = (line_at_hand(), pool_at_hand()) if name in AT_HAND else (line(), pool())
+    with waiting.turn(cook_id(request), gone=gone, patience_s=settings.ENGINE_PATIENCE_S):
         if settings.ENGINE_PROCESSES:
             try:
-                return pool().answer(name, text, gone=gone, longest_s=settings.ENGINE_LONGEST_S)
+                return engines.answer(name, text, gone=gone, longest_s=settings.ENGINE_LONGEST_S)
             except EngineDiedError as error:
                 raise BusyError(2, mine=False) from error
         return run(name, text)

@@ -13,6 +13,7 @@ from collections.abc import Callable
 
 from django.conf import settings
 from mattone_engine.errors import InputError
+from mattone_engine.serve import AT_HAND
 
 from work.fair import BusyError, GoneError
 
@@ -33,7 +34,8 @@ class EngineDiedError(Exception):
 class EngineProcess:
     """One process of the engine; begun when first asked, begun again when it died."""
 
-    def __init__(self) -> None:
+    def __init__(self, *, at_hand: bool = False) -> None:
+        self._arguments = [AT_HAND] if at_hand else []
         self._process: subprocess.Popen[bytes] | None = None
         self._rest = b""
 
@@ -41,7 +43,7 @@ class EngineProcess:
         if self._process is None or self._process.poll() is not None:
             self._rest = b""
             self._process = subprocess.Popen(
-                [sys.executable, "-m", "mattone_engine.serve"],
+                [sys.executable, "-m", "mattone_engine.serve", *self._arguments],
                 stdin=subprocess.PIPE,
                 stdout=subprocess.PIPE,
                 env=os.environ | {"PYTHONPATH": settings.ENGINE_PATH},
@@ -120,8 +122,8 @@ def _meant(word: str, body: str, why: Exception | None) -> str:
 class EnginePool:
     """So many processes; each asked by one thread at a time."""
 
-    def __init__(self, count: int) -> None:
-        self._idle = [EngineProcess() for _ in range(count)]
+    def __init__(self, count: int, *, at_hand: bool = False) -> None:
+        self._idle = [EngineProcess(at_hand=at_hand) for _ in range(count)]
         self._lock = threading.Lock()
 
     def begin(self) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from functools import lru_cache
 
 import numpy as np
 
@@ -70,10 +71,15 @@ def strayed_values(place: np.ndarray, known: Knowledge = GENERAL) -> dict[str, f
 
     They stand for what the model itself gets wrong: less where a kitchen's bakes have taught how wrong it is there.
     """
+    names, low, middle, high = _ranges_ln()
     share = STRAYS * known.model_ln.spread / GENERAL.model_ln.spread
-    found = {}
-    for (name, p), off in zip(parameters().items(), place, strict=True):
-        low, high = math.log(p.range[0]), math.log(p.range[1])
-        strayed = math.log(p.value) + share * (high - low) * float(off)
-        found[name] = math.exp(min(high, max(low, strayed)))
-    return found
+    strayed = np.exp(np.clip(middle + share * (high - low) * place, low, high))
+    return dict(zip(names, strayed.tolist(), strict=True))
+
+
+@lru_cache(maxsize=1)
+def _ranges_ln() -> tuple[tuple[str, ...], np.ndarray, np.ndarray, np.ndarray]:
+    """The parameters' names, and logarithms of their lower ends, values and upper ends."""
+    found = parameters()
+    ends = np.log([(p.range[0], p.value, p.range[1]) for p in found.values()])
+    return tuple(found), ends[:, 0], ends[:, 1], ends[:, 2]

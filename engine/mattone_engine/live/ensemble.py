@@ -22,9 +22,11 @@ from mattone_engine.things.knowledge import Knowledge
 
 Told = TypeVar("Told")
 
-DRAWS = 64
-# With fewer effective draws than this share they are drawn anew, at most so many times.
-THIN, ROUNDS = 0.4, 6
+# Before anything is told there are so many that a look leaves enough of them; drawn anew, fewer do.
+FIRST_DRAWS, DRAWS = 256, 48
+# With fewer effective draws than these they are drawn anew, at most so many times.
+ENOUGH, ROUNDS = 18.0, 6
+TAIL = 0.003
 # How much of each draw's own place stays when it is shaken (Liu & West: discount 0.95).
 KEPT = 0.974
 
@@ -51,7 +53,7 @@ def truth_of(known: Knowledge, place: np.ndarray) -> Truth:
     return Truth(truth_at(known, place[:DRAWN]), strayed_values(place[DRAWN:], known))
 
 
-def first_places(seed: int, draws: int = DRAWS) -> np.ndarray:
+def first_places(seed: int, draws: int = FIRST_DRAWS) -> np.ndarray:
     """Places drawn before anything is told; in pairs on either side of the mean, so that few draws are fair."""
     half = np.random.default_rng(seed).standard_normal((draws // 2, DRAWN + STRAYING))
     return np.concatenate([half, -half])
@@ -74,7 +76,15 @@ def followed(
         places = _shaken(places, _weights(step * fits), rng)
         told = _baked(known, places, bake)
         fits = np.array([fit(one) for one in told])
-    return Ensemble(places, told, _weights(left * fits))
+    return _without_tail(Ensemble(places, told, _weights(left * fits)))
+
+
+def _without_tail(found: Ensemble[Told]) -> Ensemble[Told]:
+    """Without the least likely draws, which together weigh TAIL: they cost time and say nothing."""
+    order = np.argsort(found.weights)
+    kept = np.sort(order[np.cumsum(found.weights[order]) > TAIL])
+    weights = found.weights[kept]
+    return Ensemble(found.places[kept], [found.told[i] for i in kept], weights / weights.sum())
 
 
 def untold(known: Knowledge, seed: int, bake: Callable[[Truth], Told]) -> Ensemble[Told]:
@@ -99,23 +109,23 @@ def _effective(weights: np.ndarray) -> float:
 
 def _step(fits: np.ndarray, left: float) -> float:
     """How much of the power that is left can be added before the weights thin."""
-    if _effective(_weights(left * fits)) >= THIN * fits.size:
+    if _effective(_weights(left * fits)) >= ENOUGH:
         return left
     low, high = 0.0, left
     for _ in range(30):
         middle = 0.5 * (low + high)
-        low, high = (middle, high) if _effective(_weights(middle * fits)) >= THIN * fits.size else (low, middle)
+        low, high = (middle, high) if _effective(_weights(middle * fits)) >= ENOUGH else (low, middle)
     return max(low, 0.02 * left)
 
 
 def _shaken(places: np.ndarray, weights: np.ndarray, rng: np.random.Generator) -> np.ndarray:
-    """As many places drawn by their weights, each drawn towards the mean and shaken so that mean and spread stay.
+    """DRAWS places drawn by their weights, each drawn towards the mean and shaken so that mean and spread stay.
 
     Shaken along the lines on which the draws lie: what the evidence holds together stays together.
     """
-    picked = places[systematic(weights, rng)]
+    picked = places[systematic(weights, rng, DRAWS)]
     mean = weights @ places
-    along = rng.standard_normal((places.shape[0], places.shape[0])) @ (np.sqrt(weights)[:, None] * (places - mean))
+    along = rng.standard_normal((DRAWS, places.shape[0])) @ (np.sqrt(weights)[:, None] * (places - mean))
     return np.asarray(KEPT * picked + (1.0 - KEPT) * mean + math.sqrt(1.0 - KEPT**2) * along)
 
 

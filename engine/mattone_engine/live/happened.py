@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 
 from mattone_engine.bake.from_controls import bake_of
@@ -9,6 +10,8 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.live.journal import Journal, LiveInput
 from mattone_engine.things import Event, SimulateInput
 
+# What is overdue is looked for at the next of these, s: hands need a moment, and the answers in between have the same bake before them.
+HANDS_S = 30.0
 # What can be done once; told twice, the first counts.
 ONCE = ("add_topping", "add_cheese", "flip", "lift")
 
@@ -26,12 +29,17 @@ def still_planned(planned: tuple[Event, ...], journal: Journal) -> list[Event]:
 
 
 def as_it_was(request: LiveInput) -> SimulateInput:
-    """The bake as it was told so far and will go on by the plan; what is overdue is done now."""
+    """The bake as it was told so far and will go on by the plan; what is overdue is done within HANDS_S."""
     spec = bake_of(request.plan, request.controls)
     journal = request.journal
     if journal.launched_s is None:
         return spec
-    ahead = [event.model_copy(update={"at_s": max(event.at_s, request.now_s)}) for event in still_planned(spec.events, journal) if event.at_s >= 0.0]
+    soon_s = HANDS_S * math.ceil(request.now_s / HANDS_S + 1e-9)
+    ahead = [
+        event.model_copy(update={"at_s": event.at_s if event.at_s >= request.now_s else soon_s})
+        for event in still_planned(spec.events, journal)
+        if event.at_s >= 0.0
+    ]
     # What was planned before the launch and nobody told of was done as planned.
     before = [event for event in still_planned(spec.events, journal) if event.at_s < 0.0]
     events = tuple(sorted((*before, *_done(journal), *ahead), key=lambda e: (e.at_s, e.do)))

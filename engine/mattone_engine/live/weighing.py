@@ -17,7 +17,7 @@ from mattone_engine.live.possible import Possible
 from mattone_engine.things import SimulateInput
 
 # So many of the likely bakes are baked on with each action; with the first few every one, with the others the best of them.
-BAKED_ON, WITH_ALL, BEST = 15, 5, 5
+BAKED_ON, WITH_ALL, BEST = 15, 4, 4
 # A bake that is likely to end so far off is not let be for want of a sure help, L*: going on counts so much less.
 ASTRAY_L, RESTLESS_L = 3.5, 0.5
 GO_ON, PULL_NOW = Possible("go_on"), Possible("pull_now")
@@ -73,12 +73,22 @@ def onwards(spec: SimulateInput, likely: Baked, actions: list[Possible], now_s: 
     bake = Bake(spec, quick=True, values=truth.values, variation=truth.variation, heated=likely.heated, balanced=False)
     bake.advance_to(now_s)
     until_s = min(5400.0, 1.4 * max(horizon_s(spec), now_s + 600.0))
-    return [_on(bake.fork(action.on(spec.events, now_s), aim_of(target)), action, target, now_s, until_s) for action in actions]
+
+    def on(action: Possible) -> Onwards:
+        # A likely bake goes on as planned of its own: it was baked so already.
+        if action is GO_ON and likely.result.t_s[-1] > now_s + 1.0:
+            return _told(from_now(likely.result, now_s), action, target)
+        return _on(bake.fork(action.on(spec.events, now_s), aim_of(target)), action, target, now_s, until_s)
+
+    return [on(action) for action in actions]
 
 
 def _on(bake: Bake, action: Possible, target: TargetCrust, now_s: float, until_s: float) -> Onwards:
     bake.advance_to(min(until_s, now_s + 1.0) if action is PULL_NOW else until_s)
-    result = from_now(series(bake.trace(balanced=False)), now_s)
+    return _told(from_now(series(bake.trace(balanced=False)), now_s), action, target)
+
+
+def _told(result: Series, action: Possible, target: TargetCrust) -> Onwards:
     return told(result, pulled_at_once(result, target) if action is PULL_NOW else likely_done(result, target), target)
 
 
