@@ -23,8 +23,8 @@ BAKES = re.compile(
     r"mattone_engine\.(bake\.(simulate|search|plan|row|match|oven_wish|topping_effect)|heat|days\.(timeline|placing|clash)|learn\.calibrate|live\.(answer|ensemble|following|heating|weighing))$"
 )
 QUICK = {
-    "mattone_engine.bake.plan": {"PlanResult", "SketchInput"}, "mattone_engine.bake.row": {"RowInput", "RowResult"},
-    "mattone_engine.bake.match": {"MatchInput", "MatchResult", "MatchRig", "feeds", "piece_cm2", "portion"},
+    "mattone_engine.bake.plan": {"PlanResult", "SketchInput"}, "mattone_engine.bake.row": {"RowInput", "RowResult", "may_be_together"},
+    "mattone_engine.bake.match": {"MatchInput", "MatchResult", "MatchRig", "pieces_for", "piece_cm2", "portion"},
     "mattone_engine.bake.oven_wish": {"AcceptInput", "OvenWish", "WishInput", "accepted"},
     "mattone_engine.bake.topping_effect": {"Effect", "EffectInput"},
     "mattone_engine.live.answer": {"LiveResult"},

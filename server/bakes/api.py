@@ -15,12 +15,14 @@ import bakes.events  # noqa: F401  registers what happens in a bake
 from accounts.limits import BAKES, refuse_more
 from accounts.lists import Page, page
 from accounts.ownership import Version, cook_id, owned_or_refuse, restore, soft_delete
-from bakes.journal import question_at, told_of, undone
+from bakes.courses import undone
+from bakes.journal import question_at, told_of
 from bakes.models import Bake
 from bakes.schemas import AnswerOut, BakeLine, BakeOut, HappenedOut, MomentIn, Stage, StartIn
+from bakes.starting import begun
 from documents.reading import readable
 from kitchen.models import Hearth
-from plans.models import QUESTION, SENTENCE, Plan
+from plans.models import QUESTION, SENTENCE
 from work.answers import answer_text
 
 router = Router()
@@ -32,27 +34,28 @@ LONGEST_AGO, AHEAD = timedelta(hours=8), timedelta(minutes=10)
 @router.post("", response={201: BakeOut})
 def start_bake(request: HttpRequest, body: StartIn) -> Status[BakeOut]:
     """Freeze a plan into a bake. A hearth bakes one at a time."""
-    plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
-    question, said = plan.question, plan.said
     now = timezone.now()
     if not now - LONGEST_AGO <= body.heat_on_at <= now + AHEAD:
         raise InputError("heat_on_at", "The heat went on within the last eight hours, or goes on now; set the clock of this device.")
     refuse_more(Bake, request, BAKES)
-    hearth = Hearth.objects.for_cook(request).filter(pk=said.words.hearth_id).first()
+    start = begun(request, body)
+    hearth = Hearth.objects.for_cook(request).filter(pk=start.said.words.hearth_id).first()
     try:
         with transaction.atomic():
             row = Bake.objects.create(
                 owner_id=cook_id(request),
-                name=plan.name,
-                plan=plan,
+                name=start.name,
+                plan=start.plan,
                 hearth=hearth,
-                sentence=SENTENCE.write(said),
-                ask=QUESTION.write(question),
-                engine=plan.engine,
+                sentence=SENTENCE.write(start.said),
+                ask=QUESTION.write(start.ask),
+                engine=start.engine,
+                pizzas=start.pizzas,
+                together=body.together,
                 heat_on_at=body.heat_on_at,
             )
     except IntegrityError as error:
-        raise InputError("plan_id", f"A bake is under way in the {said.names.hearth} already; end that one first.") from error
+        raise InputError("plan_id", f"A bake is under way in the {start.said.names.hearth} already; end that one first.") from error
     return Status(201, _out(row))
 
 
@@ -108,6 +111,7 @@ def _stage(row: Bake) -> Stage:
 def _fields(row: Bake) -> dict[str, Any]:
     return {
         "id": row.pk, "version": row.version, "name": row.name, "stage": _stage(row), "heat_on_at": row.heat_on_at,
+        "pizzas": row.pizzas, "pizza": row.pizza, "together": row.together,
         "launched_at": row.launched_at, "pulled_at": row.pulled_at, "ended_at": row.ended_at,
     }  # fmt: skip
 

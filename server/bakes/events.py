@@ -15,9 +15,16 @@ from mattone_engine.things.base import StrictModel
 from pydantic import Field, ValidationError, model_validator
 
 from accounts.ownership import Values
-from bakes.journal import MOST_EVENTS, times, told_of
+from bakes.courses import MOST_PIZZAS, stages
+from bakes.journal import MOST_EVENTS, told_of
 from bakes.models import Bake
 from events.registry import EventKind, register
+
+
+class OfPizza(StrictModel):
+    """Which of the pizzas it is about, counted from 1."""
+
+    pizza: Annotated[int, Field(ge=1, le=MOST_PIZZAS)] = 1
 
 
 class ReadPayload(StrictModel):
@@ -27,7 +34,7 @@ class ReadPayload(StrictModel):
     by: Literal["infrared", "probe"] = "infrared"
 
 
-class DonePayload(StrictModel):
+class DonePayload(OfPizza):
     """A control was given."""
 
     do: Control
@@ -43,16 +50,22 @@ class DonePayload(StrictModel):
         return self
 
 
-class SkippedPayload(StrictModel):
+class SkippedPayload(OfPizza):
     """A planned control is left out."""
 
     do: Control
 
 
-class SignPayload(StrictModel):
+class SignPayload(OfPizza):
     """Something else shows."""
 
     kind: SignKind
+
+
+class SeenPayload(Look):
+    """A look at it."""
+
+    pizza: Annotated[int, Field(ge=1, le=MOST_PIZZAS)] = 1
 
 
 class UndonePayload(StrictModel):
@@ -70,10 +83,13 @@ def _staged(row: Bake, payload: StrictModel, at: datetime) -> Values:
     events = told_of(row)
     if len(events) > MOST_EVENTS:
         raise InputError("", f"More than {MOST_EVENTS} things were told of this bake; end it, and start another.")
-    found = times(events)
+    found = stages(events, row.pizzas)
     if row.ended_at is not None and found.ended_at is None and _other_under_way(row):
         raise InputError("event", "Another bake is under way in that hearth by now; this one stays ended.")
-    return {"launched_at": found.launched_at, "pulled_at": found.pulled_at, "ended_at": found.ended_at}
+    if isinstance(payload, OfPizza | SeenPayload) and payload.pizza > len(found.courses):
+        raise InputError("payload.pizza", f"This bake has {len(found.courses)} pizzas; add one more first.")
+    at_hand = found.at_hand
+    return {"pizza": found.pizza, "launched_at": at_hand.launched_at, "pulled_at": at_hand.pulled_at, "ended_at": found.ended_at}
 
 
 def _other_under_way(row: Bake) -> bool:
@@ -83,7 +99,7 @@ def _other_under_way(row: Bake) -> bool:
 def _given(row: Bake, payload: DonePayload, at: datetime) -> Values:
     """A control that this rig has not is refused where it is told."""
     try:
-        refuse_impossible_here(row.question, Event.model_validate({**payload.model_dump(), "at_s": 60.0}))
+        refuse_impossible_here(row.question, Event.model_validate({**payload.model_dump(exclude={"pizza"}), "at_s": 60.0}))
     except ValidationError as error:
         raise first_input_error(error) from error
     return _in_order(row, payload, at)
@@ -97,12 +113,13 @@ def _in_order(row: Bake, payload: StrictModel, at: datetime) -> Values:
 
 KINDS: dict[str, type[StrictModel]] = {
     "bake.read": ReadPayload,
-    "bake.launched": NothingMore,
+    "bake.launched": OfPizza,
     "bake.done": DonePayload,
     "bake.skipped": SkippedPayload,
-    "bake.seen": Look,
+    "bake.seen": SeenPayload,
     "bake.sign": SignPayload,
-    "bake.pulled": NothingMore,
+    "bake.pulled": OfPizza,
+    "bake.more": NothingMore,
     "bake.ended": NothingMore,
 }
 

@@ -13,8 +13,9 @@ from plans.schemas import SaidSentence
 class Bake(Versioned):
     """One bake: what was planned is frozen in it, as a plan's own documents; what happens is told by events and never written here.
 
-    heat_on_at, launched_at, pulled_at, ended_at follow from the events that count; they are kept so that a list need not read
-    them. hearth_id is the cook's hearth as it was called then: one bake at a time in each.
+    pizza, launched_at, pulled_at, ended_at follow from the events that count: which of the pizzas is at hand, and its times.
+    They are kept so that a list need not read the events. pizzas: as many as were planned, `together` of them in at once.
+    hearth_id is the cook's hearth as it was called then: one bake at a time in each.
     """
 
     name = models.CharField(max_length=80)
@@ -23,7 +24,10 @@ class Bake(Versioned):
     sentence = models.JSONField()
     ask = models.JSONField()
     engine = models.CharField(max_length=20)
+    pizzas = models.PositiveSmallIntegerField(default=1)
+    together = models.PositiveSmallIntegerField(default=1)
     heat_on_at = models.DateTimeField()
+    pizza = models.PositiveSmallIntegerField(default=1)
     launched_at = models.DateTimeField(null=True, blank=True)
     pulled_at = models.DateTimeField(null=True, blank=True)
     ended_at = models.DateTimeField(null=True, blank=True)

@@ -6,20 +6,31 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
+from mattone_engine.dough.thickness import Thickness
 from mattone_engine.live.answer import LiveResult
 from mattone_engine.things.base import StrictModel
 from ninja import Schema
 from pydantic import AwareDatetime, Field
 
-from plans.schemas import RigNames
+from bakes.courses import MOST_PIZZAS
+from plans.schemas import RigNames, Sentence
 
 Stage = Literal["heating", "baking", "pulled", "ended"]
 
 
 class StartIn(StrictModel):
-    """Start from a saved plan. heat_on_at: when the heat went on, by the client's clock."""
+    """Start from a saved plan, from a supper's plan with all its pizzas, or from a sentence with nothing planned before.
 
-    plan_id: int
+    thickness: of a sentence's dough. pizzas: one after another; left out, as many as the supper has or the plan's people need, of a
+    sentence one. together: two trays in at once. heat_on_at: when the heat went on, by the client's clock.
+    """
+
+    plan_id: int | None = None
+    supper_id: int | None = None
+    sentence: Sentence | None = None
+    thickness: Thickness = "usual"
+    pizzas: Annotated[int, Field(ge=1, le=MOST_PIZZAS)] | None = None
+    together: Annotated[int, Field(ge=1, le=2)] = 1
     heat_on_at: Annotated[AwareDatetime, Field(strict=False)]
 
 
@@ -30,13 +41,16 @@ class MomentIn(StrictModel):
 
 
 class BakeLine(Schema):
-    """problem: why it cannot be read; the rest is then empty."""
+    """pizza: which of the pizzas is at hand, with its launch and pull. problem: why it cannot be read; the rest is then empty."""
 
     id: int
     version: int
     name: str
     stage: Stage
     hearth: str = ""
+    pizzas: int = 1
+    pizza: int = 1
+    together: int = 1
     heat_on_at: datetime
     launched_at: datetime | None
     pulled_at: datetime | None

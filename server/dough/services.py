@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-import math
 from datetime import datetime
 
 from django.http import HttpRequest
-from mattone_engine.bake.match import feeds
+from mattone_engine.bake.match import pieces_for
 from mattone_engine.days.supper import programmes
 from mattone_engine.dough.batch import DoughInput, StartInput, started
 from mattone_engine.errors import InputError
@@ -36,7 +35,7 @@ def start(request: HttpRequest, body: StartAsk) -> DoughInput:
         StartInput(
             style=key,
             own_style=own,
-            count=max(1, math.ceil(people / max(0.3, feeds(piece)) - 1e-9)),
+            count=pieces_for(people, piece),
             mass_g=piece.mass_g,
             area_cm2=piece.area_cm2,
             name=name,

@@ -7,7 +7,7 @@ from typing import Any
 
 from django.http import HttpRequest
 from django.utils import timezone
-from mattone_engine.bake.match import feeds
+from mattone_engine.bake.match import pieces_for
 from mattone_engine.days.clock import moment, zone
 from mattone_engine.days.lists import lists
 from mattone_engine.days.of_dough import of_dough
@@ -66,7 +66,7 @@ def _pizzas(plan: Plan | None) -> int:
     if plan is None:
         return 4
     ask = plan.question
-    return max(1, min(12, -int(-ask.people // max(0.3, feeds(ask.dough)))))
+    return min(12, pieces_for(ask.people, ask.dough))
 
 
 def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = None) -> SupperPreview:

@@ -187,6 +187,11 @@ def piece_cm2(known: Style, pan_area_cm2: float | None) -> float:
     return pan_area_cm2 if known.shape == "pan" and pan_area_cm2 is not None else known.area_cm2
 
 
+def pieces_for(people: int, dough: Dough) -> int:
+    """How many such pieces feed so many people."""
+    return max(1, math.ceil(people / max(0.3, feeds(dough)) - 1e-9))
+
+
 def feeds(dough: Dough) -> float:
     """How many one such piece feeds."""
     return max(dough.mass_g / DOUGH_A_HEAD_G, dough.area_cm2 / AREA_A_HEAD_CM2)

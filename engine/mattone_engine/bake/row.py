@@ -16,6 +16,7 @@ from mattone_engine.heat.preheat import Preheat, recover
 from mattone_engine.heat.run import Bake
 from mattone_engine.things import Event, SimulateInput
 from mattone_engine.things.base import StrictModel
+from mattone_engine.things.rig import Rig
 
 # A deck is back when its face is within this of where the first launch found it, K.
 BACK_WITHIN_K = 10.0
@@ -84,17 +85,21 @@ def row(request: RowInput) -> RowResult:
         )
         clock_s += done.t_s + wait_s
         heated = recover(spec.hearth, spec.deck, bake.left_behind(), max(wait_s, 1.0), events=_before(spec), overhead=spec.overhead)
-    return RowResult(launches=launches, say=_say(spec, request.count), engine=ENGINE_VERSION)
+    return RowResult(launches=launches, say=row_say(spec, request.count), engine=ENGINE_VERSION)
 
 
-def _say(spec: SimulateInput, count: int) -> str:
+def may_be_together(spec: Rig | SimulateInput) -> bool:
+    """Whether two trays or pans of this kind can be in at once, with air between them."""
+    return spec.pan is not None and not spec.has_deck and not spec.hearth.traits.fire and spec.hearth.levels >= TWO_TRAYS_LEVELS
+
+
+def row_say(spec: SimulateInput, count: int) -> str:
     """What a row of pans or trays asks for that a deck does not; empty on a deck."""
     if spec.pan is None or count < 2:
         return ""
     if spec.dough.shape == "pan":
         return "One pan is one pizza: between two it is washed, oiled and proofed again. Two pans in turn, or all doughs in pans of their own, make a row."
-    together = spec.hearth.levels >= TWO_TRAYS_LEVELS and not spec.has_deck and not spec.hearth.is_flame
-    return "Two trays may go in together, two levels apart; change their places half-way and look a few minutes later." if together else ""
+    return "Two trays may go in together, two levels apart; change their places half-way and look a few minutes later." if may_be_together(spec) else ""
 
 
 def deck_back_min(spec: SimulateInput, done_s: float, heated: Preheat) -> float | None:

@@ -20,9 +20,10 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.heat.outcome import target_of
 from mattone_engine.heat.parameters import parameters
 from mattone_engine.knowledge.truths import drawn
-from mattone_engine.live.ensemble import Ensemble, Truth, untold
+from mattone_engine.live.ensemble import Ensemble, Truth, first_places
 from mattone_engine.live.following import Baked, Interval, baked, follow, pull_window
 from mattone_engine.live.journal import Journal, Reading, Seen
+from mattone_engine.live.night import Night, untold_of
 from mattone_engine.live.possible import possible
 from mattone_engine.live.sightings import EYE_CHEESE_L, EYE_L, READING_K, SWATCHES_L
 from mattone_engine.live.weighing import GO_ON, PULL_NOW, onwards, weigh
@@ -50,8 +51,16 @@ class Evening:
     name: str
     request: PlanInput
     spec: SimulateInput
-    first: Ensemble[Baked]
+    night: Night
     likely_s: float
+
+    def follow(self, journal: Journal, seed: int) -> Ensemble[Baked]:
+        """The bakes it may be after a journal."""
+        assert journal.launched_s is not None
+        # What is made of readings is asked for once; what there is without them, by every hidden bake.
+        known, number = self.request.knowledge, seed if journal.readings else 0
+        first = untold_of(self.spec, known, self.night, journal.launched_s, journal.readings, number)
+        return follow(self.spec, known, journal, seed, first=first)
 
 
 @cache
@@ -64,10 +73,10 @@ def _evening(seed: int, key: str, hearth: HearthLimits, surface: Surface | None,
     dough, toppings = portion(styles()[key], area_cm2)
     request = PlanInput(hearth=hearth, surface=surface, pan=pan, dough=dough, toppings=toppings, style=key)
     spec = bake_of(request, plan(request).controls)
-    target = target_of(spec)
-    first = untold(request.knowledge, seed, lambda truth: baked(spec, target, truth))
+    night = Night(first_places(seed))
+    first = untold_of(spec, request.knowledge, night, 60.0 * spec.preheat_min, (), 0)
     carrier = pan.traits.word if pan is not None else surface.traits.word if surface is not None else ""
-    return Evening(f"{styles()[key].name}, {carrier}", request, spec, first, pull_window(first, request.knowledge).likely)
+    return Evening(f"{styles()[key].name}, {carrier}", request, spec, night, pull_window(first, request.knowledge).likely)
 
 
 def eyes(told: Baked, at_s: float, rng: np.random.Generator, *, cheese: bool = False) -> Seen:
@@ -113,7 +122,7 @@ def _followed(evening: Evening, truth: Truth, seed: int) -> tuple[float, list[In
         Journal(launched_s=launched, seen=(half, later)),
     )
     known = evening.request.knowledge
-    return hidden.done.t_s, [pull_window(follow(evening.spec, known, j, seed, first=evening.first), known) for j in journals]
+    return hidden.done.t_s, [pull_window(evening.follow(j, seed), known) for j in journals]
 
 
 def hidden_truth(evening: Evening, rng: np.random.Generator) -> Truth:
@@ -184,7 +193,7 @@ def acted(evening: Evening, trouble: str, truth: Truth, seed: int) -> Acted:
     now_s = LOOKED_AT[-1] * evening.likely_s
     looks = tuple(eyes(hidden, share * evening.likely_s, rng, cheese=True) for share in LOOKED_AT)
     journal = Journal(launched_s=float(hidden.heated.t_s[-1]), readings=(read(hidden, rng),) if spec.has_deck else (), seen=looks)
-    ensemble = follow(spec, known, journal, seed, first=evening.first)
+    ensemble = evening.follow(journal, seed)
     actions = possible(evening.request, spec, now_s, pull_window(ensemble, known).likely - now_s)
     first = weigh(ensemble, spec, actions, now_s, seed)[0].action
     every = [GO_ON, PULL_NOW, *actions]

@@ -149,13 +149,14 @@ def recover(
     events: tuple[Event, ...] = (),
     overhead: Overhead | None = None,
     step_s: float = 5.0,
+    values: Values | None = None,
 ) -> Preheat:
     """What a deck and hearth come back to, empty, `seconds` after a bake left them so; events before the next launch are obeyed."""
     seconds = max(seconds, SHORTEST_S)
     count = max(1, int(np.ceil(seconds / step_s)))
     times = np.linspace(0.0, seconds, count + 1)
     profile = left.profile_c if left.profile_c.size else None
-    return heat_on(hearth, surface, left.cavity.copy(), profile, times, _controls(hearth, times, events), overhead=overhead)
+    return heat_on(hearth, surface, left.cavity.copy(), profile, times, _controls(hearth, times, events, values), overhead=overhead, values=values)
 
 
 def heat_on(

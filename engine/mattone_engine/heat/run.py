@@ -102,6 +102,8 @@ class Bake:
         self._cavity = self.heated.cavity.copy()
         self._cavity[k.DUTY] = 0.0
         self._p = cavity_parameters(hearth, spec.dough.area_cm2 * 1e-4, spec.overhead, values)
+        # Two at once draw on the same air and walls; each hides one element from the other, for half its bake where they change places.
+        self._p[[k.P_A_FOOD, k.P_A_DECK]] *= spec.together
         self._table = properties(pressure_pa(spec.altitude_m))
         self._variation = variation
         self._flipped: list[Event] = []

@@ -7,22 +7,21 @@ from functools import lru_cache
 import numpy as np
 
 from mattone_engine import ENGINE_VERSION
-from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.heat.colour import cheese_word, colour_word
 from mattone_engine.heat.outcome import TargetCrust, first_there, target_of
-from mattone_engine.live.ensemble import Ensemble, untold
-from mattone_engine.live.following import Baked, Interval, baked, follow, pull_window, within
-from mattone_engine.live.happened import as_it_was, still_planned
+from mattone_engine.live.ensemble import Ensemble
+from mattone_engine.live.following import Baked, Interval, follow, pull_window, within
+from mattone_engine.live.happened import as_it_was, planned, still_planned
 from mattone_engine.live.heating import Readiness, heating_up
 from mattone_engine.live.journal import Journal, LiveInput, Seen
+from mattone_engine.live.night import baking, night_of, untold_of
 from mattone_engine.live.possible import possible
 from mattone_engine.live.say import advice, doubts, effect, keeping_pace, label, planned_label, window_moved
 from mattone_engine.live.weighing import GO_ON, PULL_NOW, Weighed, weigh
 from mattone_engine.things import Event, SimulateInput
 from mattone_engine.things.base import StrictModel
-from mattone_engine.things.knowledge import Knowledge
 
 # Base and rim stand apart when so sure, and by so much, s.
 SURE, APART_S = 0.7, 15.0
@@ -102,12 +101,13 @@ def live(request: LiveInput) -> LiveResult:
     if journal.launched_s is None:
         launch, says = heating_up(request, spec)
         return LiveResult(launched=False, launch=launch, says=says, coming=coming(request), engine=ENGINE_VERSION)
-    first = untold_of(spec, known, request.seed)
-    ensemble = follow(spec, known, journal, request.seed, first=first)
+    night, seed = night_of(request), request.seed + len(request.earlier)
+    first = untold_of(spec, known, night, journal.launched_s, journal.readings, seed)
+    ensemble = follow(spec, known, journal, seed, first=first, bake=baking(spec, night, journal.launched_s))
     window, planned_s = pull_window(ensemble, known), planned_pull_s(request)
     now_s, target = request.now_s, target_of(spec)
     actions = possible(request.plan, spec, now_s, window.likely - now_s, uneven=any(sign.kind == "one_side_darker" for sign in journal.signs))
-    weighed = weigh(ensemble, spec, actions, now_s, request.seed)
+    weighed = weigh(ensemble, spec, actions, now_s, seed)
     base, rim, cheese = (_now(ensemble, name, now_s) for name in ("base_l", "rim_l", "cheese_l"))
     return LiveResult(
         launched=True,
@@ -130,21 +130,18 @@ def live(request: LiveInput) -> LiveResult:
 
 def planned_pull_s(request: LiveInput) -> float:
     """When the frozen plan, baked as told, is likely done, s."""
-    spec = bake_of(request.plan, request.controls)
+    return _pull_s(planned(request))
+
+
+@lru_cache(maxsize=64)
+def _pull_s(spec: SimulateInput) -> float:
     return quick_outcome(spec, target_of(spec))[0].t_s
-
-
-@lru_cache(maxsize=32)
-def untold_of(spec: SimulateInput, known: Knowledge, seed: int) -> Ensemble[Baked]:
-    """What a bake may be before anything is told of it: asked for again with every look."""
-    target = target_of(spec)
-    return untold(known, seed, lambda truth: baked(spec, target, truth))
 
 
 def coming(request: LiveInput) -> list[Coming]:
     """What of the plan is left, in words."""
-    planned = still_planned(bake_of(request.plan, request.controls).events, request.journal)
-    return [Coming(do=event.do, at_s=event.at_s, label=planned_label(event), gives=event) for event in planned]
+    left = still_planned(planned(request).events, request.journal)
+    return [Coming(do=event.do, at_s=event.at_s, label=planned_label(event, request.together), gives=event) for event in left]
 
 
 def _latest(ensemble: Ensemble[Baked], journal: Journal) -> tuple[Seen | None, dict[str, float]]:

@@ -60,11 +60,11 @@ def first_places(seed: int, draws: int = FIRST_DRAWS) -> np.ndarray:
 
 
 def followed(
-    known: Knowledge, seed: int, bake: Callable[[Truth], Told], fit: Callable[[Told], float], *, first: Ensemble[Told] | None = None
+    known: Knowledge, seed: int, bake: Callable[[Truth], Told], fit: Callable[[Told], float], *, first: Ensemble[Told] | None = None, draws: int = DRAWS
 ) -> Ensemble[Told]:
-    """The ensemble after the evidence. bake: what a truth bakes; fit: ln of how likely that makes what was told."""
+    """The ensemble after the evidence. bake: what a truth bakes; fit: ln of how likely that makes what was told; draws: drawn anew."""
     rng = np.random.default_rng(seed + 1)
-    now = first or untold(known, seed, bake)
+    now = first or untold(known, first_places(seed), bake)
     places, told = now.places, now.told
     fits = np.array([fit(one) for one in told])
     left = 1.0
@@ -73,7 +73,7 @@ def followed(
         if step == left:
             break
         left -= step
-        places = _shaken(places, _weights(step * fits), rng)
+        places = shaken(places, _weights(step * fits), rng, draws)
         told = _baked(known, places, bake)
         fits = np.array([fit(one) for one in told])
     return _without_tail(Ensemble(places, told, _weights(left * fits)))
@@ -87,9 +87,8 @@ def _without_tail(found: Ensemble[Told]) -> Ensemble[Told]:
     return Ensemble(found.places[kept], [found.told[i] for i in kept], weights / weights.sum())
 
 
-def untold(known: Knowledge, seed: int, bake: Callable[[Truth], Told]) -> Ensemble[Told]:
-    """The ensemble before anything is told."""
-    places = first_places(seed)
+def untold(known: Knowledge, places: np.ndarray, bake: Callable[[Truth], Told]) -> Ensemble[Told]:
+    """The ensemble at places of which nothing is told yet."""
     told = _baked(known, places, bake)
     return Ensemble(places, told, np.full(len(told), 1.0 / len(told)))
 
@@ -118,14 +117,14 @@ def _step(fits: np.ndarray, left: float) -> float:
     return max(low, 0.02 * left)
 
 
-def _shaken(places: np.ndarray, weights: np.ndarray, rng: np.random.Generator) -> np.ndarray:
-    """DRAWS places drawn by their weights, each drawn towards the mean and shaken so that mean and spread stay.
+def shaken(places: np.ndarray, weights: np.ndarray, rng: np.random.Generator, count: int) -> np.ndarray:
+    """So many places drawn by their weights, each drawn towards the mean and shaken so that mean and spread stay.
 
     Shaken along the lines on which the draws lie: what the evidence holds together stays together.
     """
-    picked = places[systematic(weights, rng, DRAWS)]
+    picked = places[systematic(weights, rng, count)]
     mean = weights @ places
-    along = rng.standard_normal((DRAWS, places.shape[0])) @ (np.sqrt(weights)[:, None] * (places - mean))
+    along = rng.standard_normal((count, places.shape[0])) @ (np.sqrt(weights)[:, None] * (places - mean))
     return np.asarray(KEPT * picked + (1.0 - KEPT) * mean + math.sqrt(1.0 - KEPT**2) * along)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -16,7 +17,7 @@ from mattone_engine.heat.run import Bake
 from mattone_engine.heat.variation import varied
 from mattone_engine.live.ensemble import Ensemble, Truth, followed
 from mattone_engine.live.journal import Journal
-from mattone_engine.live.sightings import looks_ln, readings_ln, signs_ln
+from mattone_engine.live.sightings import looks_ln, signs_ln
 from mattone_engine.things import SimulateInput
 from mattone_engine.things.knowledge import Knowledge
 
@@ -40,9 +41,9 @@ class Interval:
     high: float
 
 
-def baked(spec: SimulateInput, target: TargetCrust, truth: Truth) -> Baked:
-    """What a truth bakes, until the pull is past."""
-    heated = heat_up(spec, varied(spec.hearth, truth.variation), truth.values)
+def baked(spec: SimulateInput, target: TargetCrust, truth: Truth, heated: Preheat | None = None) -> Baked:
+    """What a truth bakes, until the pull is past. heated: the hearth at launch, where it is not the first of its evening."""
+    heated = heated or heat_up(spec, varied(spec.hearth, truth.variation), truth.values)
     bake = Bake(spec, quick=True, values=truth.values, variation=truth.variation, heated=heated, balanced=False, aim=aim_of(target))
     bake.advance_to(horizon_s(spec))
     result = series(bake.trace(balanced=False))
@@ -50,14 +51,22 @@ def baked(spec: SimulateInput, target: TargetCrust, truth: Truth) -> Baked:
 
 
 def fit_ln(told: Baked, journal: Journal) -> float:
-    """ln of how likely this bake makes the journal."""
-    return readings_ln(journal.readings, told.heated) + looks_ln(journal.seen, told.result) + signs_ln(journal.signs, told.result, told.truth.variation.uneven)
+    """ln of how likely this bake makes what was seen of it."""
+    return looks_ln(journal.seen, told.result) + signs_ln(journal.signs, told.result, told.truth.variation.uneven)
 
 
-def follow(spec: SimulateInput, known: Knowledge, journal: Journal, seed: int, *, first: Ensemble[Baked] | None = None) -> Ensemble[Baked]:
-    """The bakes it may be after what was told."""
+def follow(
+    spec: SimulateInput,
+    known: Knowledge,
+    journal: Journal,
+    seed: int,
+    *,
+    first: Ensemble[Baked] | None = None,
+    bake: Callable[[Truth], Baked] | None = None,
+) -> Ensemble[Baked]:
+    """The bakes it may be after what was seen; `first` knows what was read. bake: what a truth bakes, where it is not the first of its evening."""
     target = target_of(spec)
-    return followed(known, seed, lambda truth: baked(spec, target, truth), lambda told: fit_ln(told, journal), first=first)
+    return followed(known, seed, bake or (lambda truth: baked(spec, target, truth)), lambda told: fit_ln(told, journal), first=first)
 
 
 def within(values: np.ndarray, weights: np.ndarray, *, share: float = 0.8) -> Interval:

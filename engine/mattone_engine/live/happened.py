@@ -8,10 +8,13 @@ from collections import Counter
 from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.live.journal import Journal, LiveInput
+from mattone_engine.styles import style_of
 from mattone_engine.things import Event, SimulateInput
 
 # What is overdue is looked for at the next of these, s: hands need a moment, and the answers in between have the same bake before them.
 HANDS_S = 30.0
+# Two trays at once stand so many levels apart.
+LEVELS_APART = 2
 # What can be done once; told twice, the first counts.
 ONCE = ("add_topping", "add_cheese", "flip", "lift")
 
@@ -30,7 +33,7 @@ def still_planned(planned: tuple[Event, ...], journal: Journal) -> list[Event]:
 
 def as_it_was(request: LiveInput) -> SimulateInput:
     """The bake as it was told so far and will go on by the plan; what is overdue is done within HANDS_S."""
-    spec = bake_of(request.plan, request.controls)
+    spec = planned(request)
     journal = request.journal
     if journal.launched_s is None:
         return spec
@@ -44,6 +47,19 @@ def as_it_was(request: LiveInput) -> SimulateInput:
     before = [event for event in still_planned(spec.events, journal) if event.at_s < 0.0]
     events = tuple(sorted((*before, *_done(journal), *ahead), key=lambda e: (e.at_s, e.do)))
     return SimulateInput.model_validate({**dict(spec), "events": events, "preheat_min": min(180.0, journal.launched_s / 60.0)})
+
+
+def planned(request: LiveInput) -> SimulateInput:
+    """The bake as planned; two trays at once change their places half-way."""
+    spec = bake_of(request.plan, request.controls)
+    if request.together == 1:
+        return spec
+    level = spec.hearth.level
+    other = level + LEVELS_APART if level + LEVELS_APART <= spec.hearth.levels else level - LEVELS_APART
+    low, high = style_of(spec).bake_s
+    change = Event(at_s=round(0.5 * math.sqrt(low * high)), do="move", level=other)
+    kept = tuple(event for event in spec.events if event.do != "move")
+    return spec.model_copy(update={"together": request.together, "events": tuple(sorted((*kept, change), key=lambda e: e.at_s))})
 
 
 def _done(journal: Journal) -> list[Event]:

@@ -2,24 +2,29 @@
 
 from __future__ import annotations
 
+import math
+from functools import lru_cache
+
 import numpy as np
 
+from mattone_engine.bake.row import BACK_WITHIN_K, row_say
 from mattone_engine.bake.text import celsius, clock
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import target_of
 from mattone_engine.heat.preheat import Preheat
-from mattone_engine.heat.variation import varied
-from mattone_engine.live.ensemble import Ensemble, Truth, followed, systematic, truth_of
+from mattone_engine.live.ensemble import FIRST_DRAWS, Ensemble, truth_of
 from mattone_engine.live.following import Interval, baked, within
 from mattone_engine.live.journal import LiveInput
-from mattone_engine.live.sightings import readings_ln
+from mattone_engine.live.night import Night, heating, night_of, places_after
 from mattone_engine.live.weighing import told
 from mattone_engine.things import SimulateInput
 from mattone_engine.things.base import StrictModel
 
 # A deck so near what is wanted is ready, K; and so much longer than planned is waited for it, min.
 READY_K, LONGER_MIN = 4.0, 45.0
+# How far ahead the deck is looked at moves on in such steps, s: the answers in between share what was heated.
+STEP_S = 300.0
 # So many of the likely ovens are baked in at once, and later.
 BAKED_IN = 6
 
@@ -52,13 +57,16 @@ class Readiness(StrictModel):
 
 def heating_up(request: LiveInput, spec: SimulateInput) -> tuple[Readiness, list[str]]:
     """The deck's way so far and to come, and what that says."""
-    planned_s = 60.0 * spec.preheat_min
     # What is lit before the launch moves with it: the deck is waited for without.
-    bare = spec.model_copy(update={"events": (), "preheat_min": min(180.0, max(spec.preheat_min, request.now_s / 60.0) + LONGER_MIN)})
-    planned = heat_up(bare)
-    wanted_c = float(np.interp(planned_s, planned.t_s, planned.deck_c))
-    ensemble = _heated(bare, request)
-    ready = np.array([_ready_s(one, wanted_c, planned_s, spec) for one in ensemble.told])
+    bare, night = spec.model_copy(update={"events": ()}), night_of(request)
+    wanted_c = _wanted_c(bare)
+    until_s = max(60.0 * spec.preheat_min if not night.row else night.free_s, request.now_s) + 60.0 * LONGER_MIN
+    until_s = STEP_S * math.ceil(until_s / STEP_S)
+    planned = night.heated(bare, until_s)
+    planned_s = _ready_s(planned, wanted_c, night.free_s, spec, BACK_WITHIN_K) if night.row else 60.0 * spec.preheat_min
+    ensemble = heating(bare, request.plan.knowledge, night, until_s, request.journal.readings, request.seed + len(request.earlier))
+    within_k = BACK_WITHIN_K if night.row else READY_K
+    ready = np.array([_ready_s(one, wanted_c, planned_s, spec, within_k) for one in ensemble.told])
     at = within(ready, ensemble.weights)
     at = Interval(*(max(request.now_s, value) for value in (at.low, at.likely, at.high)))
     now = within(np.array([_at(one, request.now_s) for one in ensemble.told]), ensemble.weights)
@@ -73,27 +81,26 @@ def heating_up(request: LiveInput, spec: SimulateInput) -> tuple[Readiness, list
         wanted_c=round(wanted_c, 1) if spec.has_deck else None,
         expected=_curve(planned.t_s, planned.deck_c),
         likely=_curve(planned.t_s, np.average([np.interp(planned.t_s, one.t_s, one.deck_c) for one in ensemble.told], axis=0, weights=ensemble.weights)),
-        at_once=_at_once(request, spec, ensemble, at.likely),
+        at_once=_at_once(request, spec, night, ensemble, at.likely),
     )
-    return launch, _says(launch, request)
+    return launch, [*_says(launch, request), *([said] if request.earlier and (said := row_say(spec, 2)) else [])]
 
 
-def _heated(bare: SimulateInput, request: LiveInput) -> Ensemble[Preheat]:
-    def heat(truth: Truth) -> Preheat:
-        return heat_up(bare, varied(bare.hearth, truth.variation), truth.values)
-
-    return followed(request.plan.knowledge, request.seed, heat, lambda heated: readings_ln(request.journal.readings, heated))
+@lru_cache(maxsize=64)
+def _wanted_c(bare: SimulateInput) -> float:
+    """Where the deck is to be at the first launch, C."""
+    return float(heat_up(bare).deck_c[-1])
 
 
 def _at(heated: Preheat, at_s: float) -> float:
     return float(np.interp(at_s, heated.t_s, heated.deck_c))
 
 
-def _ready_s(heated: Preheat, wanted_c: float, planned_s: float, spec: SimulateInput) -> float:
+def _ready_s(heated: Preheat, wanted_c: float, planned_s: float, spec: SimulateInput, within_k: float) -> float:
     """When this deck is ready; one that never gets there is as good as it gets when it stands."""
-    if not spec.has_deck or spec.hearth.is_flame:
+    if not spec.has_deck or heated.t_s.size < 2:
         return planned_s
-    aim = min(wanted_c, float(heated.deck_c[-1])) - READY_K
+    aim = min(wanted_c, float(heated.deck_c[-1])) - within_k
     return float(heated.t_s[int(np.argmax(heated.deck_c >= aim))])
 
 
@@ -102,17 +109,17 @@ def _curve(t_s: np.ndarray, deck_c: np.ndarray) -> DeckCurve:
     return DeckCurve(minutes=[round(float(t) / 60.0, 2) for t in t_s[every]], deck_c=[round(float(c), 1) for c in deck_c[every]])
 
 
-def _at_once(request: LiveInput, spec: SimulateInput, ensemble: Ensemble[Preheat], ready_s: float) -> str:
+def _at_once(request: LiveInput, spec: SimulateInput, night: Night, ensemble: Ensemble[Preheat], ready_s: float) -> str:
     """What launching now would bring against waiting."""
     if ready_s - request.now_s < 60.0:
         return "It is as good as ready."
     target = target_of(spec)
     rng = np.random.default_rng(request.seed + 3)
-    places = ensemble.places[systematic(ensemble.weights, rng, BAKED_IN)]
+    places = places_after(request.journal.readings, ensemble, night)[rng.choice(FIRST_DRAWS, BAKED_IN, replace=False)]
 
-    def pull(place: np.ndarray, heated_s: float) -> tuple[float, float, float]:
-        sooner = spec.model_copy(update={"preheat_min": min(180.0, heated_s / 60.0)})
-        one = baked(sooner, target, truth_of(request.plan.knowledge, place))
+    def pull(place: np.ndarray, launched_s: float) -> tuple[float, float, float]:
+        truth = truth_of(request.plan.knowledge, place)
+        one = baked(spec, target, truth, night.heated(spec, launched_s, truth))
         there = told(one.result, one.done, target)
         return there.pull_s, there.base_l, there.rim_l
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.row import may_be_together
 from mattone_engine.things import Event
 from mattone_engine.things.bake import ColourWord
 from mattone_engine.things.base import StrictModel
@@ -81,11 +83,25 @@ class Journal(StrictModel):
     signs: Annotated[tuple[Sign, ...], Field(max_length=100, strict=False)] = ()
 
 
+class Earlier(StrictModel):
+    """A pizza of the same evening that was pulled before: its own journal, and its pull in seconds since heat on."""
+
+    journal: Journal
+    pulled_s: Annotated[float, Field(ge=0, le=LONGEST_HEATING_S)]
+
+    @model_validator(mode="after")
+    def was_baked(self) -> Earlier:
+        if self.journal.launched_s is None or self.pulled_s < self.journal.launched_s:
+            raise ValueError("earlier: a pizza is pulled after it was launched; are two taps exchanged?")
+        return self
+
+
 class LiveInput(StrictModel):
     """The JSON of `./mattone engine live`: the frozen plan, the journal so far, and the moment.
 
     controls: the plan as it was chosen. now_s: seconds since heat on, before the launch; since the launch, after it.
-    seed: the bake's own number; the same input gives the same answer.
+    seed: the bake's own number; the same input gives the same answer. earlier: the pizzas of the same evening before this
+    one, in order; journal is of this one alone. together: two trays are in at once, on levels of their own.
     """
 
     plan: PlanInput
@@ -93,11 +109,20 @@ class LiveInput(StrictModel):
     journal: Journal = Journal()
     now_s: Annotated[float, Field(ge=0, le=LONGEST_HEATING_S)]
     seed: Annotated[int, Field(ge=0, le=2**31 - 1)] = 1
+    earlier: Annotated[tuple[Earlier, ...], Field(max_length=24, strict=False)] = ()
+    together: Annotated[int, Field(ge=1, le=2)] = 1
 
     @model_validator(mode="after")
     def is_in_time(self) -> LiveInput:
         if self.journal.launched_s is None and (self.journal.seen or self.journal.signs):
             raise ValueError("journal.seen: nothing can be seen of a pizza that was not launched; tell the launch first.")
+        if self.together > 1 and not may_be_together(self.plan):
+            raise ValueError("together: two go in at once on open racks of an oven with four levels or more; bake them one after another.")
+        ends = [0.0]
+        for starts, stops in [*((one.journal.launched_s, one.pulled_s) for one in self.earlier), (self.journal.launched_s, math.inf)]:
+            if starts is not None and starts < ends[-1] - 1.0:
+                raise ValueError("earlier: a pizza was launched before the one ahead of it was pulled; are two taps exchanged?")
+            ends.append(stops)
         if self.journal.launched_s is not None and self.now_s > 5400:
             raise ValueError("now_s: this bake was launched more than 90 minutes ago; end it and tell how it came out.")
         told = [*(one.at_s for one in self.journal.seen), *(one.at_s for one in self.journal.signs)]

@@ -71,8 +71,10 @@ PLANNED = {
 }
 
 
-def planned_label(event: Event) -> str:
+def planned_label(event: Event, together: int = 1) -> str:
     """What a planned control asks of hands."""
+    if event.do == "move" and together > 1:
+        return "Change the two trays' places"
     return f"Move it to level {event.level}" if event.do == "move" else PLANNED.get(event.do, event.do.replace("_", " "))
 
 

@@ -86,7 +86,7 @@ class Overhead(StrictModel):
 
 
 class SimulateInput(StrictModel):
-    """The JSON of `./mattone engine simulate`."""
+    """The JSON of `./mattone engine simulate`. together: how many alike are in the oven at once, on levels of their own; the result is of one."""
 
     hearth: Hearth
     surface: Surface | None = None
@@ -103,6 +103,7 @@ class SimulateInput(StrictModel):
     target: Target = Target()
     altitude_m: Annotated[float, Field(ge=-450, le=5000)] = 0.0
     knowledge: Knowledge = GENERAL
+    together: Annotated[int, Field(ge=1, le=2)] = 1
 
     @property
     def deck(self) -> Surface | None:

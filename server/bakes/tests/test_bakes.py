@@ -33,7 +33,7 @@ class Baking(Signed):
         self.bake = self.start().json()
 
     def start(self, **changes: Any) -> Any:
-        return self.post("/api/bakes", {"plan_id": self.plan, "heat_on_at": self.heat_on.isoformat()} | changes)
+        return self.post("/api/bakes", {"plan_id": self.plan, "pizzas": 1, "heat_on_at": self.heat_on.isoformat()} | changes)
 
     def happening(self, kind: str, minutes: float, payload: dict[str, Any] | None = None, **changes: Any) -> dict[str, Any]:
         at = self.heat_on + timedelta(minutes=minutes)

@@ -1344,7 +1344,7 @@ export interface components {
         };
         /**
          * BakeLine
-         * @description problem: why it cannot be read; the rest is then empty.
+         * @description pizza: which of the pizzas is at hand, with its launch and pull. problem: why it cannot be read; the rest is then empty.
          */
         BakeLine: {
             /** Ended At */
@@ -1366,6 +1366,16 @@ export interface components {
             /** Name */
             name: string;
             /**
+             * Pizza
+             * @default 1
+             */
+            pizza: number;
+            /**
+             * Pizzas
+             * @default 1
+             */
+            pizzas: number;
+            /**
              * Problem
              * @default
              */
@@ -1377,6 +1387,11 @@ export interface components {
              * @enum {string}
              */
             stage: "heating" | "baking" | "pulled" | "ended";
+            /**
+             * Together
+             * @default 1
+             */
+            together: number;
             /** Version */
             version: number;
         };
@@ -1410,6 +1425,16 @@ export interface components {
             name: string;
             names: components["schemas"]["RigNames"];
             /**
+             * Pizza
+             * @default 1
+             */
+            pizza: number;
+            /**
+             * Pizzas
+             * @default 1
+             */
+            pizzas: number;
+            /**
              * Problem
              * @default
              */
@@ -1421,6 +1446,11 @@ export interface components {
              * @enum {string}
              */
             stage: "heating" | "baking" | "pulled" | "ended";
+            /**
+             * Together
+             * @default 1
+             */
+            together: number;
             /** Version */
             version: number;
         };
@@ -4558,7 +4588,10 @@ export interface components {
         };
         /**
          * StartIn
-         * @description Start from a saved plan. heat_on_at: when the heat went on, by the client's clock.
+         * @description Start from a saved plan, from a supper's plan with all its pizzas, or from a sentence with nothing planned before.
+         *
+         *     thickness: of a sentence's dough. pizzas: one after another; left out, as many as the supper has or the plan's people need, of a
+         *     sentence one. together: two trays in at once. heat_on_at: when the heat went on, by the client's clock.
          */
         StartIn: {
             /**
@@ -4566,8 +4599,24 @@ export interface components {
              * Format: date-time
              */
             heat_on_at: string;
+            /** Pizzas */
+            pizzas?: number | null;
             /** Plan Id */
-            plan_id: number;
+            plan_id?: number | null;
+            sentence?: components["schemas"]["Sentence"] | null;
+            /** Supper Id */
+            supper_id?: number | null;
+            /**
+             * Thickness
+             * @default usual
+             * @enum {string}
+             */
+            thickness: "thin" | "usual" | "thick";
+            /**
+             * Together
+             * @default 1
+             */
+            together: number;
         };
         /**
          * StartSupper
