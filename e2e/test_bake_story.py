@@ -10,12 +10,14 @@ from django.contrib.auth.models import User
 from django.test import Client
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import Select
 
 from bakes.models import Bake
 from demo.loading import demo_data
 from e2e.browser import resize
 from e2e.story import StoryCase
 from events.models import Event
+from plans.models import Plan
 
 
 class BakeStory(StoryCase):
@@ -29,11 +31,18 @@ class BakeStory(StoryCase):
         data = demo_data()
         self.page.sign_in(data["email"], data["password"])
         self.page.one("[data-testid=deck]")
-        self.driver.get(self.page.base + "/bake")
-        self.page.texted("button", lambda told: told == "Heat on now").click()
+        self.begin(1)
         self.page.one("[data-testid=bake][data-stage=heating]")
         self.page.one("[data-testid=next]")
         return Bake.objects.get()
+
+    def begin(self, pizzas: int) -> None:
+        """At Bake's door: so many pizzas by the saved plan on the steel."""
+        self.driver.get(self.page.base + "/bake")
+        name = next(plan.name for plan in Plan.objects.filter(owner=self.cook) if plan.question.has_deck and plan.question.fire is None)
+        self.page.one(f"[aria-label='Heat on now: {name}']")
+        Select(self.page.one("main label:nth-of-type(2) select")).select_by_visible_text(str(pizzas))
+        self.driver.find_elements(By.CSS_SELECTOR, f"[aria-label='Heat on now: {name}']")[-1].click()
 
     def passes(self, minutes: float) -> None:
         """So many minutes pass: everything told so far lies that much further back."""
@@ -105,8 +114,7 @@ class BakeStory(StoryCase):
         self.audit("resting")
         page.button("End this bake").click()
         page.one("[data-testid=bake][data-stage=ended]")
-        bake.refresh_from_db()
-        self.assertIsNotNone(bake.ended_at)
+        page.wait(lambda: Bake.objects.filter(pk=bake.pk, ended_at__isnull=False).exists())
         self.assertEqual([entry for entry in self.console() if "favicon" not in entry], [])
 
     def test_a_second_device_sees_it_and_may_act_in_it(self) -> None:
@@ -122,8 +130,7 @@ class BakeStory(StoryCase):
         page.one("[data-testid=under-way]").click()
         page.one("[data-testid=bake][data-stage=baking]")
         # Another hearth may be begun beside it; this one not a second time.
-        self.driver.get(page.base + "/bake")
-        page.texted("button", lambda told: told == "Heat on now").click()
+        self.begin(1)
         page.says("is under way in the kitchen oven already")
         page.texted("a", lambda told: told.startswith("Back to")).click()
         page.one("[data-testid=bake][data-stage=baking]")

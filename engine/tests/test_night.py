@@ -20,6 +20,7 @@ from mattone_engine.heat.variation import varied
 from mattone_engine.knowledge.truths import DRAWN, STRAYING
 from mattone_engine.live.answer import LiveResult, live
 from mattone_engine.live.ensemble import truth_of
+from mattone_engine.live.hands import hands_before
 from mattone_engine.live.journal import Earlier, Journal, LiveInput, Reading, Seen
 from mattone_engine.live.night import Left, Night, night_of
 from mattone_engine.things import HearthLimits, Pan
@@ -117,6 +118,25 @@ class WhatTheFirstTells(TestCase):
             self.assertIn("exchanged", first_input_error(refused.exception).message)
         with self.assertRaises(ValidationError):
             earlier(pulled_s=2600.0)
+
+
+class Hands(TestCase):
+    def test_hands_do_one_thing_after_another_and_are_free_at_the_launch(self) -> None:
+        for plan, controls in ((ask(), ON_STEEL), (ask("roman_tray", surface=None, pan=TwoAtOnce.TRAY), TwoAtOnce.ON_TRAY)):
+            found = hands_before(plan, controls)
+            self.assertEqual([one.at_s for one in found], sorted({one.at_s for one in found}))
+            self.assertTrue(all(-900 < one.at_s < 0 for one in found))
+            peel = any("peel" in one.label for one in found)
+            self.assertEqual(peel, plan.pan is None)
+
+    def test_what_the_plan_asks_for_is_asked_of_hands(self) -> None:
+        def labels(**changes: object) -> str:
+            return " ".join(one.label for one in hands_before(ask(), ON_STEEL.model_copy(update=changes)))
+
+        self.assertIn("freezer", labels(cheese="frozen"))
+        self.assertNotIn("freezer", labels())
+        # A base that is baked bare first is topped when it comes out.
+        self.assertNotIn("toppings", labels(par_bake_s=90.0))
 
 
 class TwoAtOnce(TestCase):

@@ -4,11 +4,12 @@ from django.urls import include, path, re_path
 
 from config.api import api
 from config.health import healthz
-from config.page import page
+from config.page import page, worker
 from live.stream import stream
 
 urlpatterns = [
     path("healthz", healthz),
+    path("sw.js", worker),
     # Streams are not in the API's schema: an endless answer has no shape.
     path("api/live/instruments/<int:instrument_id>/stream", stream),
     path("api/", api.urls),

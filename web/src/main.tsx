@@ -4,7 +4,9 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { Refusal } from "./api/client";
+import { keepQueries } from "./api/kept";
 import { App } from "./app/App";
+import { keepPage } from "./app/worker";
 import "./styles.css";
 import { UnitsProvider } from "./ui/units";
 
@@ -22,6 +24,12 @@ const queries: QueryClient = new QueryClient({
     mutations: { networkMode: "always" },
   },
 });
+
+// Whoever was in is in, until the server says otherwise: a bake opens at once.
+await keepQueries(queries);
+for (const key of [server.session.queryKey, ["bakes"], ["bake"], ["bake-answer"]])
+  void queries.invalidateQueries({ queryKey: key });
+void keepPage();
 
 const root = document.getElementById("root");
 if (root)

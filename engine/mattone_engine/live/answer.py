@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.row import deck_back_min
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.heat.colour import cheese_word, colour_word
+from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import TargetCrust, first_there, target_of
 from mattone_engine.live.ensemble import Ensemble
 from mattone_engine.live.following import Baked, Interval, follow, pull_window, within
+from mattone_engine.live.hands import HandStep, hands_before
 from mattone_engine.live.happened import as_it_was, planned, still_planned
 from mattone_engine.live.heating import Readiness, heating_up
 from mattone_engine.live.journal import Journal, LiveInput, Seen
@@ -70,13 +74,25 @@ class Course(StrictModel):
     rim_l: list[float]
 
 
-class LiveResult(StrictModel):
-    """Before the launch: `launch`. After it: the crust now (L*), the window of the pull (s after launch), and actions, best first.
+class Afterwards(StrictModel):
+    """For when nobody can be asked: how long after a pull the deck is back, s (None: it has none), and the window of the next one's pull."""
 
-    coming: what of the plan is still to be done, the first first.
+    back_s: float | None
+    pull: LikelyRange
+
+
+class LiveResult(StrictModel):
+    """Before the launch: `launch`, and what a launch at its moment brings. After it: the crust now (L*), the window of the pull (s after
+
+    launch), and actions, best first. pizza: which of the evening it is about, from 1. planned: all of the plan; coming: what of it is
+    still to be done, the first first. hands: what is to be done before the launch.
     """
 
     launched: bool
+    pizza: int = 1
+    planned: list[Coming] = []
+    hands: list[HandStep] = []
+    next: Afterwards | None = None
     launch: Readiness | None = None
     pull: LikelyRange | None = None
     planned_s: float | None = None
@@ -99,8 +115,22 @@ def live(request: LiveInput) -> LiveResult:
     spec = as_it_was(request)
     known, journal = request.plan.knowledge, request.journal
     if journal.launched_s is None:
-        launch, says = heating_up(request, spec)
-        return LiveResult(launched=False, launch=launch, says=says, coming=coming(request), engine=ENGINE_VERSION)
+        launch, says, likely = heating_up(request, spec)
+        window = pull_window(likely, known)
+        return LiveResult(
+            launched=False,
+            pizza=len(request.earlier) + 1,
+            planned=as_coming(request, planned(request).events),
+            hands=hands_before(request.plan, request.controls),
+            next=Afterwards(back_s=_back_s(planned(request)), pull=_range(window)),
+            launch=launch,
+            pull=_range(window),
+            planned_s=round(planned_pull_s(request), 1),
+            says=says,
+            coming=coming(request),
+            course=_course(likely, window.high),
+            engine=ENGINE_VERSION,
+        )
     night, seed = night_of(request), request.seed + len(request.earlier)
     first = untold_of(spec, known, night, journal.launched_s, journal.readings, seed)
     ensemble = follow(spec, known, journal, seed, first=first, bake=baking(spec, night, journal.launched_s))
@@ -111,6 +141,10 @@ def live(request: LiveInput) -> LiveResult:
     base, rim, cheese = (_now(ensemble, name, now_s) for name in ("base_l", "rim_l", "cheese_l"))
     return LiveResult(
         launched=True,
+        pizza=len(request.earlier) + 1,
+        planned=as_coming(request, planned(request).events),
+        hands=hands_before(request.plan, request.controls),
+        next=Afterwards(back_s=_back_s(planned(request)), pull=_range(pull_window(first, known))),
         pull=_range(Interval(max(now_s, window.low), max(now_s, window.likely), max(now_s, window.high))),
         planned_s=round(planned_s, 1),
         base_l=_range(base),
@@ -138,10 +172,21 @@ def _pull_s(spec: SimulateInput) -> float:
     return quick_outcome(spec, target_of(spec))[0].t_s
 
 
+@lru_cache(maxsize=64)
+def _back_s(spec: SimulateInput) -> float | None:
+    heated = heat_up(spec)
+    minutes = deck_back_min(spec, quick_outcome(spec, target_of(spec), heated=heated)[0].t_s, heated)
+    return None if minutes is None else 60.0 * minutes
+
+
+def as_coming(request: LiveInput, events: Sequence[Event]) -> list[Coming]:
+    """Planned controls, in words."""
+    return [Coming(do=event.do, at_s=event.at_s, label=planned_label(event, request.together), gives=event) for event in events]
+
+
 def coming(request: LiveInput) -> list[Coming]:
     """What of the plan is left, in words."""
-    left = still_planned(planned(request).events, request.journal)
-    return [Coming(do=event.do, at_s=event.at_s, label=planned_label(event, request.together), gives=event) for event in left]
+    return as_coming(request, still_planned(planned(request).events, request.journal))
 
 
 def _latest(ensemble: Ensemble[Baked], journal: Journal) -> tuple[Seen | None, dict[str, float]]:

@@ -13,10 +13,10 @@ from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import target_of
 from mattone_engine.heat.preheat import Preheat
-from mattone_engine.live.ensemble import FIRST_DRAWS, Ensemble, truth_of
-from mattone_engine.live.following import Interval, baked, within
+from mattone_engine.live.ensemble import FIRST_DRAWS, Ensemble, untold
+from mattone_engine.live.following import Baked, Interval, within
 from mattone_engine.live.journal import LiveInput
-from mattone_engine.live.night import Night, heating, night_of, places_after
+from mattone_engine.live.night import Night, baking, heating, night_of, places_after
 from mattone_engine.live.weighing import told
 from mattone_engine.things import SimulateInput
 from mattone_engine.things.base import StrictModel
@@ -26,7 +26,7 @@ READY_K, LONGER_MIN = 4.0, 45.0
 # How far ahead the deck is looked at moves on in such steps, s: the answers in between share what was heated.
 STEP_S = 300.0
 # So many of the likely ovens are baked in at once, and later.
-BAKED_IN = 6
+BAKED_IN, BAKED_AHEAD = 6, 24
 
 
 class DeckCurve(StrictModel):
@@ -55,8 +55,8 @@ class Readiness(StrictModel):
     at_once: str
 
 
-def heating_up(request: LiveInput, spec: SimulateInput) -> tuple[Readiness, list[str]]:
-    """The deck's way so far and to come, and what that says."""
+def heating_up(request: LiveInput, spec: SimulateInput) -> tuple[Readiness, list[str], Ensemble[Baked]]:
+    """The deck's way so far and to come, what that says, and bakes that a launch at its moment may become."""
     # What is lit before the launch moves with it: the deck is waited for without.
     bare, night = spec.model_copy(update={"events": ()}), night_of(request)
     wanted_c = _wanted_c(bare)
@@ -70,6 +70,8 @@ def heating_up(request: LiveInput, spec: SimulateInput) -> tuple[Readiness, list
     at = within(ready, ensemble.weights)
     at = Interval(*(max(request.now_s, value) for value in (at.low, at.likely, at.high)))
     now = within(np.array([_at(one, request.now_s) for one in ensemble.told]), ensemble.weights)
+    places = places_after(request.journal.readings, ensemble, night)[np.random.default_rng(request.seed + 3).choice(FIRST_DRAWS, BAKED_AHEAD, replace=False)]
+    ahead = untold(request.plan.knowledge, places, baking(spec, night, at.likely))
     launch = Readiness(
         at_s_low=round(at.low, 1),
         at_s=round(at.likely, 1),
@@ -81,9 +83,9 @@ def heating_up(request: LiveInput, spec: SimulateInput) -> tuple[Readiness, list
         wanted_c=round(wanted_c, 1) if spec.has_deck else None,
         expected=_curve(planned.t_s, planned.deck_c),
         likely=_curve(planned.t_s, np.average([np.interp(planned.t_s, one.t_s, one.deck_c) for one in ensemble.told], axis=0, weights=ensemble.weights)),
-        at_once=_at_once(request, spec, night, ensemble, at.likely),
+        at_once=_at_once(request, spec, night, ahead, at.likely),
     )
-    return launch, [*_says(launch, request), *([said] if request.earlier and (said := row_say(spec, 2)) else [])]
+    return launch, [*_says(launch, request), *([said] if request.earlier and (said := row_say(spec, 2)) else [])], ahead
 
 
 @lru_cache(maxsize=64)
@@ -109,21 +111,14 @@ def _curve(t_s: np.ndarray, deck_c: np.ndarray) -> DeckCurve:
     return DeckCurve(minutes=[round(float(t) / 60.0, 2) for t in t_s[every]], deck_c=[round(float(c), 1) for c in deck_c[every]])
 
 
-def _at_once(request: LiveInput, spec: SimulateInput, night: Night, ensemble: Ensemble[Preheat], ready_s: float) -> str:
+def _at_once(request: LiveInput, spec: SimulateInput, night: Night, ahead: Ensemble[Baked], ready_s: float) -> str:
     """What launching now would bring against waiting."""
     if ready_s - request.now_s < 60.0:
         return "It is as good as ready."
     target = target_of(spec)
-    rng = np.random.default_rng(request.seed + 3)
-    places = places_after(request.journal.readings, ensemble, night)[rng.choice(FIRST_DRAWS, BAKED_IN, replace=False)]
-
-    def pull(place: np.ndarray, launched_s: float) -> tuple[float, float, float]:
-        truth = truth_of(request.plan.knowledge, place)
-        one = baked(spec, target, truth, night.heated(spec, launched_s, truth))
-        there = told(one.result, one.done, target)
-        return there.pull_s, there.base_l, there.rim_l
-
-    now, later = (np.median([pull(place, at_s) for place in places], axis=0) for at_s in (request.now_s, ready_s))
+    hasty = baking(spec, night, request.now_s)
+    pairs = [(told(one.result, one.done, target), told(soon.result, soon.done, target)) for one in ahead.told[:BAKED_IN] for soon in [hasty(one.truth)]]
+    later, now = (np.median([(crust.pull_s, crust.base_l, crust.rim_l) for crust in crusts], axis=0) for crusts in zip(*pairs, strict=True))
     same = all(colour_word(a) == colour_word(b) for a, b in zip(now[1:], later[1:], strict=True))
     crust = (
         "the same words" if same else f"base {colour_word(now[1])}, rim {colour_word(now[2])} instead of {colour_word(later[1])} and {colour_word(later[2])}"

@@ -140,7 +140,7 @@ def places_after(readings: tuple[Reading, ...], heated: Ensemble[Preheat], night
     if not night.row:
         others = [i for i in range(found.shape[1]) if i not in _told_by_readings()]
         found[:, others] = night.places[:, others]
-    return found
+    return np.asarray(found)
 
 
 def _told_by_readings() -> set[int]:

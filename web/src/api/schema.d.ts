@@ -1279,6 +1279,15 @@ export interface components {
             change: components["schemas"]["DoughChange"];
             formula: components["schemas"]["FormulaInput"];
         };
+        /**
+         * Afterwards
+         * @description For when nobody can be asked: how long after a pull the deck is back, s (None: it has none), and the window of the next one's pull.
+         */
+        Afterwards: {
+            /** Back S */
+            back_s: number | null;
+            pull: components["schemas"]["LikelyRange"];
+        };
         /** Amount */
         Amount: {
             /** Amount */
@@ -2531,6 +2540,16 @@ export interface components {
             water_pct: number;
         };
         /**
+         * HandStep
+         * @description Something for hands to begin so many seconds after the launch (negative: before it).
+         */
+        HandStep: {
+            /** At S */
+            at_s: number;
+            /** Label */
+            label: string;
+        };
+        /**
          * HappenedOut
          * @description One thing that was told of a bake; undone: it was taken back.
          */
@@ -3155,9 +3174,10 @@ export interface components {
         };
         /**
          * LiveResult
-         * @description Before the launch: `launch`. After it: the crust now (L*), the window of the pull (s after launch), and actions, best first.
+         * @description Before the launch: `launch`, and what a launch at its moment brings. After it: the crust now (L*), the window of the pull (s after
          *
-         *     coming: what of the plan is still to be done, the first first.
+         *     launch), and actions, best first. pizza: which of the evening it is about, from 1. planned: all of the plan; coming: what of it is
+         *     still to be done, the first first. hands: what is to be done before the launch.
          */
         LiveResult: {
             /**
@@ -3186,9 +3206,25 @@ export interface components {
             deck_c?: components["schemas"]["LikelyRange"] | null;
             /** Engine */
             engine: string;
+            /**
+             * Hands
+             * @default []
+             */
+            hands: components["schemas"]["HandStep"][];
             launch?: components["schemas"]["Readiness"] | null;
             /** Launched */
             launched: boolean;
+            next?: components["schemas"]["Afterwards"] | null;
+            /**
+             * Pizza
+             * @default 1
+             */
+            pizza: number;
+            /**
+             * Planned
+             * @default []
+             */
+            planned: components["schemas"]["Coming"][];
             /** Planned S */
             planned_s?: number | null;
             pull?: components["schemas"]["LikelyRange"] | null;

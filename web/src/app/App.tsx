@@ -22,7 +22,7 @@ export function App() {
   const session = useQuery(server.session);
   if (session.isPending)
     return <main className="grid h-full place-items-center text-ash waiting">Mattone</main>;
-  if (session.isError)
+  if (session.isError && session.data === undefined)
     return (
       <main className="grid h-full place-content-center gap-3 text-center">
         <p role="alert">{session.error.message}</p>
@@ -31,7 +31,7 @@ export function App() {
         </Button>
       </main>
     );
-  if (session.data === null)
+  if (session.data == null)
     return (
       <Routes>
         <Route path="/password/:key" element={<NewPasswordView />} />

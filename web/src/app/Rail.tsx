@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { signOut } from "../api/account";
+import { forgetKept } from "../api/kept";
 import { useUnits } from "../ui/units";
 import { NextStep } from "./NextStep";
 import { UnderWay } from "./UnderWay";
@@ -31,6 +32,7 @@ export function Rail({ email }: { email: string }) {
   const leave = async () => {
     await signOut();
     queries.clear();
+    await forgetKept();
     void navigate("/");
   };
   return (

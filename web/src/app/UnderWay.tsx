@@ -23,7 +23,10 @@ export function UnderWay() {
             data-testid="under-way"
             className="bg-[#9f3828] px-3 py-2 leading-tight text-white hover:underline"
           >
-            <span className="block text-[12px]">{WORDS[one.stage]}</span>
+            <span className="block text-[12px]">
+              {WORDS[one.stage]}
+              {one.pizzas > 1 ? ` ${String(one.pizza)}/${String(one.pizzas)}` : ""}
+            </span>
             <span className="block text-[17px] font-bold tabular-nums">
               <Since at={one.pulled_at ?? one.launched_at ?? one.heat_on_at} />
             </span>

@@ -3,9 +3,13 @@ import { Link, useParams } from "react-router";
 import { server } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { Baking } from "./Baking";
+import { CallSettings, Slept, useSettings } from "./Calls";
+import { dueOf } from "./due";
 import { Heating } from "./Heating";
 import { Pulled } from "./Pulled";
-import { last, said } from "./stages";
+import { answerFor, last, said, stillComing } from "./stages";
+import { useAlarms } from "./useAlarms";
+import { useAwake } from "./useAwake";
 import { useNow } from "../../ui/useNow";
 import { useBake } from "./useBake";
 
@@ -35,52 +39,74 @@ function AtHand({ id }: { id: number }) {
   const { bake, happened, stage, live, tell, waiting } = useBake(id);
   const reference = useQuery(server.reference);
   const now = useNow(0.5) * 60_000;
-  if (bake.isPending || !reference.data)
+  const [settings, change] = useSettings();
+  const heatOnMs = bake.data ? Date.parse(bake.data.heat_on_at) : now;
+  const found = answerFor(live.data?.live, stage);
+  const told = found && { ...found, coming: stillComing(found.planned, happened, stage.pizza) };
+  const due = bake.data ? dueOf(stage, told, heatOnMs, now) : null;
+  const alarms = useAlarms(due, now, settings);
+  useAwake(bake.data !== undefined && stage.endedMs === null);
+  if (!bake.data && bake.isError) return <Gone text={bake.error.message} />;
+  if (!bake.data || !reference.data)
     return <main className="grid h-full place-items-center text-ash waiting">the bake</main>;
-  if (!bake.data) return <Gone text={bake.error.message} />;
   const undoable = last(happened);
-  const told = live.data?.live;
+  const row = stage.count > 1 ? `, ${String(stage.pizza)} of ${String(stage.count)}` : "";
   const title =
     stage.endedMs !== null
       ? "Done"
       : stage.pulledMs !== null
-        ? "Resting"
+        ? `Resting${row}`
         : stage.launchedMs !== null
-          ? "Baking"
-          : `Heating the ${bake.data.names.surface ?? bake.data.names.hearth}`;
+          ? `Baking${row}`
+          : stage.pizza > 1
+            ? `The next one${row}`
+            : `Heating the ${bake.data.names.surface ?? bake.data.names.hearth}${row}`;
   return (
     <main
       className="mx-auto max-w-[1080px] p-4 pb-8 text-[16px]"
       data-testid="bake"
-      data-stage={bake.data.stage}
+      data-stage={
+        stage.endedMs !== null
+          ? "ended"
+          : stage.pulledMs !== null
+            ? "pulled"
+            : stage.launchedMs !== null
+              ? "baking"
+              : "heating"
+      }
+      data-pizza={stage.pizza}
     >
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
         <h1 className="text-[17px] font-bold text-ash">{title}</h1>
         <span className="text-ash">{bake.data.name}</span>
       </div>
-      {live.isError ? (
+      {live.isError || bake.isError ? (
         <p role="status" className="mt-1 text-brick">
-          {told ? "No answer just now: this is the last one. " : "No answer yet. "}
-          {live.error.message} What you tap is kept.
+          {live.data ? "No answer just now: this is the last one. " : "No answer yet. "}
+          {(live.error ?? bake.error)?.message} What you tap is kept.
         </p>
       ) : null}
+      {alarms.slept ? <Slept slept={alarms.slept} nowMs={now} seen={alarms.seen} /> : null}
       {stage.endedMs !== null ? (
         <Pulled pulledMs={stage.pulledMs} now={now} tell={null} />
       ) : stage.pulledMs !== null ? (
         <Pulled pulledMs={stage.pulledMs} now={now} tell={tell} />
       ) : stage.launchedMs !== null ? (
         <Baking
-          live={told?.launched ? told : undefined}
+          live={told ?? undefined}
           launchedMs={stage.launchedMs}
           happened={happened}
+          pizza={stage.pizza}
           reference={reference.data}
           now={now}
           tell={tell}
         />
       ) : (
         <Heating
-          live={told && !told.launched ? told : undefined}
-          heatOnMs={Date.parse(bake.data.heat_on_at)}
+          live={told ?? undefined}
+          heatOnMs={heatOnMs}
+          stage={stage}
+          due={due}
           happened={happened}
           now={now}
           tell={tell}
@@ -104,11 +130,12 @@ function AtHand({ id }: { id: number }) {
               tell("bake.ended");
             }}
           >
-            End without baking
+            {stage.pizza > 1 ? "No more: end this bake" : "End without baking"}
           </Button>
         ) : null}
         {waiting > 0 ? <span className="text-ash">kept on this device: {waiting}</span> : null}
       </div>
+      {stage.endedMs === null ? <CallSettings settings={settings} change={change} /> : null}
     </main>
   );
 }

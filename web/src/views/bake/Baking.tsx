@@ -24,6 +24,7 @@ export function Baking({
   live,
   launchedMs,
   happened,
+  pizza,
   reference,
   now,
   tell,
@@ -31,6 +32,7 @@ export function Baking({
   live: Live | undefined;
   launchedMs: number;
   happened: readonly Happened[];
+  pizza: number;
   reference: Reference;
   now: number;
   tell: Tell;
@@ -86,38 +88,24 @@ export function Baking({
             <Caution text="Stay with it while it glows; nothing of paper or coated under it." />
           </div>
         ) : null}
-        <p className="mt-2 text-[18px] leading-snug">{units.say((live?.says ?? []).slice(0, 2).join(" "))}</p>
+        <p className="mt-2 text-[18px] leading-snug">
+          {live?.launched
+            ? units.say(live.says.slice(0, 2).join(" "))
+            : live?.pull
+              ? `Look from ${bakeTime(live.pull.low)}, likely ${bakeTime(live.pull.likely)}, by ${bakeTime(live.pull.high)}: by the plan.`
+              : ""}
+        </p>
         {live?.course && live.pull ? (
           <CourseStrip course={live.course} pull={live.pull} nowS={nowS} reference={reference} />
         ) : null}
-        {(live?.says ?? []).slice(2).map((text) => (
+        {(live?.launched ? live.says : []).slice(2).map((text) => (
           <p key={text} className="mt-2 border-l-4 border-brick pl-3 text-[17px]">
             {units.say(text)}
           </p>
         ))}
       </div>
       <div>
-        <h2 className="mt-3 text-[20px] font-bold">What do you see?</h2>
-        <Swatches happened={happened} reference={reference} now={now} tell={tell} />
-        <details className="mt-2">
-          <summary className="flex min-h-11 cursor-pointer items-center text-[17px] text-air underline underline-offset-2">
-            something else
-          </summary>
-          <div className="flex flex-wrap gap-2">
-            {SIGNS.map(([kind, words]) => (
-              <Button
-                key={kind}
-                className="min-h-11"
-                onClick={() => {
-                  tell("bake.sign", { kind });
-                }}
-              >
-                {words}
-              </Button>
-            ))}
-          </div>
-        </details>
-        {live ? (
+        {live && live.actions.length > 0 ? (
           <>
             <h2 className="mt-2 text-[20px] font-bold">What to do</h2>
             <ul>
@@ -137,6 +125,26 @@ export function Baking({
             </ul>
           </>
         ) : null}
+        <h2 className="mt-3 text-[20px] font-bold">What do you see?</h2>
+        <Swatches happened={happened} pizza={pizza} reference={reference} now={now} tell={tell} />
+        <details className="mt-2">
+          <summary className="flex min-h-11 cursor-pointer items-center text-[17px] text-air underline underline-offset-2">
+            something else
+          </summary>
+          <div className="flex flex-wrap gap-2">
+            {SIGNS.map(([kind, words]) => (
+              <Button
+                key={kind}
+                className="min-h-11"
+                onClick={() => {
+                  tell("bake.sign", { kind });
+                }}
+              >
+                {words}
+              </Button>
+            ))}
+          </div>
+        </details>
         {/* Never out of reach: the one tap that cannot wait. */}
         <Button
           look="press"

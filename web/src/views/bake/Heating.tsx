@@ -4,28 +4,30 @@ import { Button } from "../../ui/Button";
 import { Caution } from "../../ui/Caution";
 import { NumberInput } from "../../ui/NumberInput";
 import { useUnits } from "../../ui/units";
+import { bakeTime } from "../../ui/time";
+import { clockOf } from "./clockOf";
 import { DeckWay } from "./DeckWay";
-import { standing } from "./stages";
+import { type Due, handsNow, launchMs, REST_S } from "./due";
+import { standing, type Stages } from "./stages";
 import type { Happened, Live, Tell } from "./types";
 
 const F_AT_0 = 32;
 const F_A_K = 1.8;
 
-/** The clock on the wall at a moment. */
-function wall(ms: number): string {
-  return new Date(ms).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false });
-}
-
 /** Waiting for the deck: how it stands, when it is ready, and what launching at once would bring. */
 export function Heating({
   live,
   heatOnMs,
+  stage,
+  due,
   happened,
   now,
   tell,
 }: {
   live: Live | undefined;
   heatOnMs: number;
+  stage: Stages;
+  due: Due | null;
   happened: readonly Happened[];
   now: number;
   tell: Tell;
@@ -34,7 +36,10 @@ export function Heating({
   const [text, setText] = useState("");
   const [wrong, setWrong] = useState("");
   const launch = live?.launch;
-  const isReady = launch ? now >= heatOnMs + launch.at_s * 1000 - 30_000 : false;
+  const atMs = launchMs(live ?? null, stage, heatOnMs);
+  const isReady = atMs !== null && now >= atMs - 30_000;
+  const hands = handsNow(live ?? null, atMs, now);
+  const freeMs = stage.beforeMs ?? heatOnMs;
   const go = () => {
     tell("bake.launched");
   };
@@ -54,7 +59,7 @@ export function Heating({
     tell("bake.read", { deck_c: Math.round(celsius * 10) / 10 });
   };
   const readings = standing(happened)
-    .filter((one) => one.kind === "bake.read")
+    .filter((one) => one.kind === "bake.read" && Date.parse(one.at) >= freeMs)
     .map((one) => ({
       minutes: (Date.parse(one.at) - heatOnMs) / 60_000,
       deck_c: Number(one.payload.deck_c),
@@ -75,22 +80,43 @@ export function Heating({
             </span>
           </p>
         ) : null}
-        {launch ? (
+        {atMs !== null ? (
           <>
             <p
               className="mt-1 font-display text-[clamp(26px,8vw,40px)] leading-tight font-bold text-brick"
               data-testid="next"
             >
-              {isReady ? "Launch now" : `Launch about ${wall(heatOnMs + launch.at_s * 1000)}`}
+              {isReady ? "Launch now" : (hands ?? `Launch about ${clockOf(atMs)}`)}
             </p>
             <p className="text-[18px]">
-              {wall(heatOnMs + launch.at_s_low * 1000)} to {wall(heatOnMs + launch.at_s_high * 1000)}.{" "}
-              {units.say(live.says[0] ?? "")}
+              {hands && !isReady ? `Launch about ${clockOf(atMs)}: ` : ""}
+              {launch
+                ? `${clockOf(heatOnMs + launch.at_s_low * 1000)} to ${clockOf(heatOnMs + launch.at_s_high * 1000)}. `
+                : "By how long a deck takes; "}
+              {launch ? units.say(live?.says[0] ?? "") : "read it if you can."}
             </p>
+            {stage.beforeMs !== null && now < stage.beforeMs + (REST_S + 60) * 1000 ? (
+              <p className="mt-1 text-[18px] font-semibold">
+                The last one:{" "}
+                {now < stage.beforeMs + REST_S * 1000
+                  ? `rest it, cut it in ${bakeTime((stage.beforeMs + REST_S * 1000 - now) / 1000)}`
+                  : "cut it now"}
+              </p>
+            ) : null}
+            {due && !isReady && due.text !== hands && due.atMs > now ? (
+              <p className="mt-1 text-[17px] text-ash">
+                Next: {due.text}, at {clockOf(due.atMs)}
+              </p>
+            ) : null}
           </>
         ) : (
           <p className="mt-4 text-[20px] text-ash">How the deck stands is being worked out.</p>
         )}
+        {(live?.says ?? []).slice(2).map((text) => (
+          <p key={text} className="mt-2 border-l-4 border-brick pl-3 text-[17px]">
+            {units.say(text)}
+          </p>
+        ))}
         {(live?.coming ?? [])
           .filter((one) => one.at_s < 0)
           .map((one) => (

@@ -2,10 +2,8 @@ import { Link } from "react-router";
 import { Button } from "../../ui/Button";
 import { Caution } from "../../ui/Caution";
 import { bakeTime } from "../../ui/time";
+import { REST_S } from "./due";
 import type { Tell } from "./types";
-
-/** On a rack so long before the knife, s. */
-const REST_S = 150;
 
 /** After the pull: rest, cut, and the end. */
 export function Pulled({ pulledMs, now, tell }: { pulledMs: number | null; now: number; tell: Tell | null }) {
@@ -30,6 +28,14 @@ export function Pulled({ pulledMs, now, tell }: { pulledMs: number | null; now: 
       <div className="mt-4">
         <Caution text="Steam comes out where you cut; deck, pan and rack stay dangerous for an hour." />
       </div>
+      <Button
+        className="mt-4 min-h-12 w-full text-[18px]"
+        onClick={() => {
+          tell("bake.more");
+        }}
+      >
+        One more pizza
+      </Button>
       <Button
         look="press"
         className="mt-4 min-h-14 w-full text-[20px]"

@@ -15,11 +15,13 @@ const PARTS = [
 /** Base, rim and cheese on the crust's own ramp: one tap says what is seen. Arrows go along a row. */
 export function Swatches({
   happened,
+  pizza,
   reference,
   now,
   tell,
 }: {
   happened: readonly Happened[];
+  pizza: number;
   reference: Reference;
   now: number;
   tell: Tell;
@@ -37,7 +39,7 @@ export function Swatches({
               word: crustWord(words, l),
               colour: crustColour(reference.ramp, l),
             }))}
-            chosen={matched(happened, part, now)}
+            chosen={matched(happened, part, now, pizza)}
             see={(l) => {
               tell("bake.seen", { [part]: l });
             }}

@@ -44,9 +44,9 @@ describe("a bake's stages", () => {
 
   it("marks the swatch that was just matched, and forgets it after a minute", () => {
     const happened = [told("s", "bake.seen", 60, { base: 70 }), told("r", "bake.seen", 62, { rim: 58 })];
-    expect(matched(happened, "base", Date.parse(at(70)))).toBe(70);
-    expect(matched(happened, "rim", Date.parse(at(70)))).toBe(58);
-    expect(matched(happened, "base", Date.parse(at(130)))).toBeNull();
+    expect(matched(happened, "base", Date.parse(at(70)), 1)).toBe(70);
+    expect(matched(happened, "rim", Date.parse(at(70)), 1)).toBe(58);
+    expect(matched(happened, "base", Date.parse(at(130)), 1)).toBeNull();
   });
 });
 

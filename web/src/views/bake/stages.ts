@@ -1,9 +1,18 @@
 import { bakeTime } from "../../ui/time";
 import type { Coming, Happened, Live } from "./types";
 
-export interface Stages {
+/** One pizza's times, ms since the epoch; null: not yet. */
+export interface Course {
   launchedMs: number | null;
   pulledMs: number | null;
+}
+
+export interface Stages extends Course {
+  /** Which of the pizzas is at hand, from 1, of how many; the course's times are its own. */
+  pizza: number;
+  count: number;
+  /** When the one before it was pulled. */
+  beforeMs: number | null;
   endedMs: number | null;
 }
 
@@ -17,17 +26,77 @@ export function standing<One extends Told>(happened: readonly One[]): One[] {
     .sort((a, b) => Date.parse(a.at) - Date.parse(b.at) || a.id.localeCompare(b.id));
 }
 
-/** Of two launches, pulls or ends the first counts. */
-export function stages(happened: readonly Told[]): Stages {
+const MOST_PIZZAS = 24;
+
+/** Which pizza something was told of. */
+export function pizzaOf(one: Told): number {
+  return typeof one.payload.pizza === "number" ? one.payload.pizza : 1;
+}
+
+/**
+ * Of two launches, pulls or ends the first counts. A pizza that nobody told of pulling was out when the next went in; none went in
+ * before the last was out. The server says the same; the page must know it without.
+ */
+export function stages(happened: readonly Told[], planned = 1): Stages {
   const counted = standing(happened);
-  const first = (kind: string) => {
-    const one = counted.find((event) => event.kind === kind);
+  const first = (kind: string, pizza?: number) => {
+    const one = counted.find(
+      (event) => event.kind === kind && (pizza === undefined || pizzaOf(event) === pizza),
+    );
     return one ? Date.parse(one.at) : null;
   };
+  const more = counted.filter((one) => one.kind === "bake.more").length;
+  const count = Math.min(MOST_PIZZAS, planned + more);
+  let before: number | null = null;
+  let at: Course = { launchedMs: null, pulledMs: null };
+  let pizza = 1;
+  for (; pizza <= count; pizza += 1) {
+    const launched = first("bake.launched", pizza);
+    if (launched === null) {
+      at = { launchedMs: null, pulledMs: null };
+      break;
+    }
+    const inMs = Math.max(launched, before ?? launched);
+    const outs = [
+      first("bake.pulled", pizza),
+      pizza < count ? first("bake.launched", pizza + 1) : null,
+    ].filter((one) => one !== null);
+    at = { launchedMs: inMs, pulledMs: outs.length > 0 ? Math.max(inMs, Math.min(...outs)) : null };
+    if (at.pulledMs === null || pizza === count) break;
+    before = at.pulledMs;
+  }
+  return { ...at, pizza, count, beforeMs: before, endedMs: first("bake.ended") };
+}
+
+/** What of the plan is left: the first of a kind that was done or left out stands for the first that was planned. */
+export function stillComing(planned: readonly Coming[], happened: readonly Told[], pizza: number): Coming[] {
+  const gone = standing(happened)
+    .filter((one) => (one.kind === "bake.done" || one.kind === "bake.skipped") && pizzaOf(one) === pizza)
+    .map((one) => one.payload.do);
+  return [...planned]
+    .sort((a, b) => a.at_s - b.at_s)
+    .filter((one) => {
+      const at = gone.indexOf(one.do);
+      if (at < 0) return true;
+      gone.splice(at, 1);
+      return false;
+    });
+}
+
+/** What the last answer says of the pizza at hand: of itself, or before its launch, or of the one before it; null: nothing yet. */
+export function answerFor(live: Live | undefined, stage: Stages): Live | null {
+  if (!live) return null;
+  if (live.pizza === stage.pizza) return live;
+  if (live.pizza > stage.pizza || !live.next) return null;
   return {
-    launchedMs: first("bake.launched"),
-    pulledMs: first("bake.pulled"),
-    endedMs: first("bake.ended"),
+    ...live,
+    launched: false,
+    launch: null,
+    pull: live.next.pull,
+    coming: live.planned,
+    says: [],
+    course: null,
+    actions: [],
   };
 }
 
@@ -40,9 +109,9 @@ export function last(happened: readonly Told[]): Told | null {
 type Part = "base" | "rim" | "cheese";
 
 /** The latest swatch of a part within the last minute: what the cook has just matched. */
-export function matched(happened: readonly Told[], part: Part, nowMs: number): number | null {
+export function matched(happened: readonly Told[], part: Part, nowMs: number, pizza: number): number | null {
   const looks = standing(happened).filter(
-    (one) => one.kind === "bake.seen" && typeof one.payload[part] === "number",
+    (one) => one.kind === "bake.seen" && typeof one.payload[part] === "number" && pizzaOf(one) === pizza,
   );
   const one = looks.at(-1);
   return one && nowMs - Date.parse(one.at) < 60_000 ? Number(one.payload[part]) : null;
@@ -80,6 +149,7 @@ const SAID: Record<string, string> = {
   "bake.skipped": "left out",
   "bake.pulled": "pull",
   "bake.done": "done",
+  "bake.more": "one more",
 };
 
 /** What is taken back, in a word or two. */

@@ -9,6 +9,15 @@ import type { Happened, Tell } from "./types";
 /** How often another device's taps are looked for, and the engine is asked though nothing was told, ms. */
 const LOOK_EVERY = 4000;
 const ASK_EVERY = 20_000;
+/** What is told of one of the pizzas. */
+const OF_A_PIZZA = new Set([
+  "bake.launched",
+  "bake.done",
+  "bake.skipped",
+  "bake.seen",
+  "bake.sign",
+  "bake.pulled",
+]);
 
 /** A bake as it stands: what the server has, what still waits on this device, and the engine's last answer. */
 export function useBake(id: number) {
@@ -34,7 +43,7 @@ export function useBake(id: number) {
     const ids = new Set(known.map((one) => one.id));
     return [...known, ...waiting.filter((one) => !ids.has(one.id))];
   }, [bake.data, waiting]);
-  const stage = stages(happened);
+  const stage = stages(happened, bake.data?.pizzas ?? 1);
   const told = bake.data?.happened.length ?? 0;
   const live = useQuery({
     queryKey: ["bake-answer", id, told],
@@ -50,8 +59,10 @@ export function useBake(id: number) {
     refetchInterval: ASK_EVERY,
     staleTime: 0,
   });
+  const pizza = stage.pizza;
   const tell: Tell = useCallback(
-    (kind, payload = {}, atMs) => {
+    (kind, said = {}, atMs) => {
+      const payload = OF_A_PIZZA.has(kind) && pizza > 1 ? { ...said, pizza } : said;
       void outbox
         .happened(kind, id, payload, atMs)
         .catch(() => null)
@@ -60,7 +71,7 @@ export function useBake(id: number) {
           void queries.invalidateQueries({ queryKey: server.underWay.queryKey });
         });
     },
-    [outbox, queries, id],
+    [outbox, queries, id, pizza],
   );
   return { bake, happened, stage, live, tell, waiting: waiting.length };
 }

@@ -17,11 +17,16 @@ export function ChosenCell({
   style,
   people,
   onPlan,
+  onBake,
+  baking,
 }: {
   chosen: Placed;
   style: Style;
   people: number;
   onPlan: () => void;
+  onBake: () => void;
+  /** Why it could not be begun, or that it is being. */
+  baking: string;
 }) {
   const units = useUnits();
   return (
@@ -55,6 +60,14 @@ export function ChosenCell({
       <Button look="press" className="mt-1 justify-self-start text-[15px]" onClick={onPlan}>
         Plan this
       </Button>
+      <Button className="justify-self-start" onClick={onBake}>
+        Heat on now, bake this
+      </Button>
+      {baking ? (
+        <p role="status" className="text-brick">
+          {baking}
+        </p>
+      ) : null}
       <p className="text-[13px] text-ash">{servedSaid(chosen, people)}</p>
       <StylePanel key={style.key} style={style} />
     </section>

@@ -5,8 +5,9 @@ import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Schemas } from "../../api/client";
 import { EmptyKitchen } from "../../app/EmptyKitchen";
+import { useStartBake } from "../../app/useStartBake";
 import { writeDraft } from "../../ui/drafts";
-import { draftKey, newDraft, type Sentence } from "../../ui/planDraft";
+import { draftKey, newDraft, type Sentence, type Draft } from "../../ui/planDraft";
 import { useReference, type StyleLine } from "../../ui/styles";
 import { arrange, placeOf, step, type Placed } from "./board";
 import { BoardHead, type Asked } from "./BoardHead";
@@ -53,16 +54,21 @@ export function MatchView({ owner }: { owner: string }) {
 }
 
 /** Lays a chosen cell out as a new plan. */
+/** The draft of a plan for a cell of the board. */
+function draftOf({ rig, cell }: Placed, styles: readonly StyleLine[], people: number): Draft {
+  const { hearth_id, surface_id, pan_id } = rig;
+  const line = styles.find((s) => s.key === cell.style);
+  const known = line?.ownId == null ? (cell.style as NonNullable<Sentence["style"]>) : "home_oven_round";
+  const draft = newDraft(known, { hearth_id, surface_id, pan_id });
+  draft.sentence.own_style_id = line?.ownId ?? null;
+  draft.sentence.people = people;
+  return draft;
+}
+
 function useNewPlan(owner: string, styles: readonly StyleLine[], people: number) {
   const navigate = useNavigate();
-  return ({ rig, cell }: Placed) => {
-    const { hearth_id, surface_id, pan_id } = rig;
-    const line = styles.find((s) => s.key === cell.style);
-    const known = line?.ownId == null ? (cell.style as NonNullable<Sentence["style"]>) : "home_oven_round";
-    const draft = newDraft(known, { hearth_id, surface_id, pan_id });
-    draft.sentence.own_style_id = line?.ownId ?? null;
-    draft.sentence.people = people;
-    writeDraft(draftKey(owner, null), { version: null, value: draft });
+  return (place: Placed) => {
+    writeDraft(draftKey(owner, null), { version: null, value: draftOf(place, styles, people) });
     void navigate("/plan");
   };
 }
@@ -89,6 +95,7 @@ function Board({
   }, [at]);
   const { family, sort, people, within } = asked;
   const plan = useNewPlan(owner, styles, people);
+  const bake = useStartBake();
   const shown = styles.filter(
     (s) => family === "" || (family === "own" ? s.ownId !== null : s.family === family),
   );
@@ -156,6 +163,10 @@ function Board({
             onPlan={() => {
               plan(chosen);
             }}
+            onBake={() => {
+              bake.mutate({ sentence: draftOf(chosen, styles, people).sentence });
+            }}
+            baking={bake.isPending ? "Being planned" : (bake.error?.message ?? "")}
           />
         ) : null}
         {style ? <HelpPanel key={style.key} style={style} /> : null}

@@ -1,3 +1,4 @@
+import { useStartBake } from "../../app/useStartBake";
 import { Button } from "../../ui/Button";
 import { ClockField } from "../../ui/ClockField";
 import type { Schemas } from "../../api/client";
@@ -109,6 +110,32 @@ export function SupperSentence({
   );
 }
 
+/** The supper's evening, at the oven: its heat goes on. */
+function BakeIt({ desk }: { desk: Desk }) {
+  const bake = useStartBake();
+  if (desk.words.plan_id == null) return null;
+  return (
+    <>
+      <Button
+        look="link"
+        disabled={bake.isPending || desk.saving.busy}
+        onClick={() => {
+          void desk.saving.ensured().then((row) => {
+            if (row) bake.mutate({ supper_id: row.id });
+          });
+        }}
+      >
+        heat on now, bake it
+      </Button>
+      {bake.isError ? (
+        <span role="alert" className="text-brick">
+          {bake.error.message}
+        </span>
+      ) : null}
+    </>
+  );
+}
+
 /** Its name, saving it, and what else can be done with it. */
 export function SupperTop({ desk }: { desk: Desk }) {
   const { draft, saved, saving } = desk;
@@ -145,6 +172,7 @@ export function SupperTop({ desk }: { desk: Desk }) {
       >
         into the calendar
       </Button>
+      <BakeIt desk={desk} />
     </DeskTop>
   );
 }
