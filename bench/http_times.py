@@ -3,21 +3,19 @@
 from __future__ import annotations
 
 import contextlib
-import http.cookiejar
 import itertools
-import json
 import math
 import os
 import statistics
 import subprocess
 import threading
 import time
-import urllib.request
 import uuid
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
 
 from bench.pairs import Pairs, Told
+from demo.cook import Cook
 from demo.stand_in import send
 from house.commands import demo_cook
 from house.places import ROOT
@@ -25,6 +23,7 @@ from house.ports import free_port
 from house.serving import end_process, server_command, wait_for
 
 REQUESTS = 15
+COOK = demo_cook()
 
 
 @contextlib.contextmanager
@@ -40,38 +39,11 @@ def serving() -> Iterator[str]:
         end_process(server)
 
 
-class Cook:
-    """A signed-in cook speaking plain HTTP; `fresh` is a new cook's address."""
-
-    def __init__(self, base: str, fresh: str = "") -> None:
-        self.base = base
-        self.jar = http.cookiejar.CookieJar()
-        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
-        self.opener.open(base + "/").close()
-        email, password = demo_cook()
-        way = "signup" if fresh else "login"
-        self.ask("POST", f"/_allauth/browser/v1/auth/{way}", {"email": fresh or email, "password": password})
-
-    def rows(self, path: str) -> list[dict[str, object]]:
-        """A list."""
-        with self.opener.open(self.base + path) as response:
-            return list(json.loads(response.read()))
-
-    def ask(self, method: str, path: str, body: object = None) -> dict[str, object]:
-        token = next((c.value for c in self.jar if c.name == "csrftoken"), "") or ""
-        request = urllib.request.Request(
-            self.base + path, method=method, data=json.dumps(body).encode() if body is not None else None,
-            headers={"Content-Type": "application/json", "X-CSRFToken": token},
-        )  # fmt: skip
-        with self.opener.open(request) as response:
-            return dict(json.loads(response.read() or b"{}"))
-
-
 def http_plan_time(base: str, kind: str) -> Told:
     """Median of plan requests, each with another wish so that nothing can be remembered."""
-    cook = Cook(base)
+    cook = Cook(base, *COOK)
     kitchen = cook.ask("GET", "/api/kitchen")
-    hearth, surface = kitchen["hearths"][0]["id"], kitchen["surfaces"][0]["id"]  # type: ignore[index]
+    hearth, surface = kitchen["hearths"][0]["id"], kitchen["surfaces"][0]["id"]
     pairs = Pairs()
     for i in range(REQUESTS + 1):
         sentence = {
@@ -96,9 +68,9 @@ def look_times(base: str) -> tuple[float, float]:
 
     Meanwhile another cook plans without a pause. A tap is two requests, as the page makes them: the event, then the question.
     """
-    cook, other = Cook(base), Cook(base, fresh=f"bench-{time.time_ns()}@skerry-light.example")
+    cook, other = Cook(base, *COOK), Cook(base, *COOK, fresh=f"bench-{time.time_ns()}@skerry-light.example")
     kitchen = other.ask("POST", "/api/kitchen/starter")
-    sentence = {"hearth_id": kitchen["hearths"][0]["id"], "surface_id": kitchen["surfaces"][0]["id"]}  # type: ignore[index]
+    sentence = {"hearth_id": kitchen["hearths"][0]["id"], "surface_id": kitchen["surfaces"][0]["id"]}
     over = threading.Event()
 
     def plan_on() -> None:
@@ -112,7 +84,7 @@ def look_times(base: str) -> tuple[float, float]:
     spent_ms: list[float] = []
     try:
         for plan in cook.rows("/api/plans"):
-            spent_ms += _looks(cook, int(plan["id"]), 0.5 * float(plan["likely_done_s"]))  # type: ignore[arg-type]
+            spent_ms += _looks(cook, plan["id"], 0.5 * plan["likely_done_s"])
     finally:
         over.set()
         planning.join()
@@ -156,13 +128,13 @@ def board_again_time(base: str) -> Told:
 
     In a kitchen of its own: an oven, two decks, four pans.
     """
-    cook = Cook(base)
+    cook = Cook(base, *COOK)
     told = cook.ask("GET", "/api/exchange/export")
     kitchen = told["kitchen"]
-    kitchen["hearths"] = [h for h in kitchen["hearths"] if h["kind"] == "electric_oven"]  # type: ignore[index]
-    fresh = Cook(base, fresh=f"bench-{time.time_ns()}@skerry-light.example")
+    kitchen["hearths"] = [h for h in kitchen["hearths"] if h["kind"] == "electric_oven"]
+    fresh = Cook(base, *COOK, fresh=f"bench-{time.time_ns()}@skerry-light.example")
     fresh.ask("POST", "/api/exchange/import", {"document": told | {"plans": [], "styles": []}})
-    assert len(fresh.ask("GET", "/api/match")["rigs"]) == 12  # type: ignore[arg-type]
+    assert len(fresh.ask("GET", "/api/match")["rigs"]) == 12
     pairs = Pairs()
     for _ in range(REQUESTS):
         with pairs.one():
@@ -172,11 +144,11 @@ def board_again_time(base: str) -> Told:
 
 def dough_drag_time(base: str) -> Told:
     """Formula, rise curve and water for a dragged border: median of requests that all differ."""
-    cook = Cook(base)
+    cook = Cook(base, *COOK)
     dough = cook.ask("GET", f"/api/dough/{_first(cook, '/api/dough')}")["dough"]
     pairs = Pairs()
     for i in range(2 * REQUESTS):
-        dough["steps"][1]["hours"] = 30.0 + 0.5 * i  # type: ignore[index]
+        dough["steps"][1]["hours"] = 30.0 + 0.5 * i
         with pairs.one():
             cook.ask("POST", "/api/dough/batch", {"dough": dough})
     return pairs.told(leave_out=1)
@@ -184,8 +156,8 @@ def dough_drag_time(base: str) -> Told:
 
 def timeline_drag_time(base: str, *, possible: bool) -> Told:
     """Five days, eight pizzas, an absence each day, the serving time dragged; or a wish that cannot be, with its offers."""
-    cook = Cook(base)
-    words = dict(cook.ask("GET", f"/api/timeline/{_first(cook, '/api/timeline')}")["words"])  # type: ignore[call-overload]
+    cook = Cook(base, *COOK)
+    words = dict(cook.ask("GET", f"/api/timeline/{_first(cook, '/api/timeline')}")["words"])
     now = datetime.now().replace(minute=0, second=0, microsecond=0)
     days = [(now + timedelta(days=i)).strftime("%Y-%m-%d") for i in range(1, 5)]
     words |= {
@@ -197,20 +169,21 @@ def timeline_drag_time(base: str, *, possible: bool) -> Told:
         serve = (now + timedelta(days=5 if possible else 1)).replace(hour=19) + timedelta(minutes=5 * i)
         with pairs.one():
             told = cook.ask("POST", "/api/timeline/preview", words | {"serve_at": serve.strftime("%Y-%m-%dT%H:%M")})
-        assert told["result"]["feasible"] is possible, told["result"]["say"]  # type: ignore[index]
+        assert told["result"]["feasible"] is possible, told["result"]["say"]
     return pairs.told(leave_out=1)
 
 
 def _first(cook: Cook, path: str) -> int:
     """The id of the first row of a list."""
-    return int(cook.rows(path)[0]["id"])  # type: ignore[call-overload]
+    row: int = cook.rows(path)[0]["id"]
+    return row
 
 
 def live_lag_time(base: str) -> Told:
     """From a device's request to the event in an open stream."""
-    cook = Cook(base)
+    cook = Cook(base, *COOK)
     kitchen = cook.ask("GET", "/api/kitchen")
-    instrument = next(i["id"] for i in kitchen["instruments"] if i["kind"] == "wireless")  # type: ignore[attr-defined]
+    instrument = next(i["id"] for i in kitchen["instruments"] if i["kind"] == "wireless")
     made = cook.ask("POST", "/api/live/tokens", {"instrument_id": instrument})
     pairs = Pairs()
     with cook.opener.open(f"{base}/api/live/instruments/{instrument}/stream") as stream:

@@ -19,11 +19,13 @@ from house.places import LOCAL, PYTHON, ROOT, WEB
 from house.ports import free_port
 from house.restore import dump, restore
 from house.say import step, stop
-from house.serving import Family, keep_serving, server_command, stand_in_command, wait_for, web_port
+from house.serving import Family, evening_command, keep_serving, server_command, stand_in_command, wait_for, web_port
 
 USAGE = """usage: ./mattone COMMAND
 
-  demo              set up everything, load the demo kitchen, serve it (Ctrl-C stops it)
+  demo [--evening [SPEED]]
+                    set up everything, load the demo kitchen, serve it (Ctrl-C stops it);
+                    with --evening a hidden oven, thermometer, eyes and hands bake in it, 1 to 60 times as fast as real
   test [labels]     set up everything, run every test (or the labelled ones)
   dev               Django and Vite with hot reload, on the demo's data
   check             ruff, mypy, tsc, eslint, prettier; schema, types and migrations in step
@@ -105,6 +107,10 @@ def family(cluster: Cluster | None = None) -> Iterator[Family]:
 
 
 def demo(arguments: list[str]) -> None:
+    """With --evening [SPEED] a bake is played in it, too."""
+    speed = (arguments[1] if len(arguments) > 1 else "20") if arguments[:1] == ["--evening"] else None
+    if arguments and (speed is None or not speed.isdigit() or not 1 <= int(speed) <= 60 or len(arguments) > 2):
+        stop(f"demo: it knows --evening and how many times as fast as real, 1 to 60; you gave {' '.join(arguments)}.", "Try `./mattone demo --evening 20`.")
     set_up(browser=False)
     with cluster_running() as (cluster, env), family(cluster) as children:
         step("migrating and loading the demo kitchen")
@@ -122,6 +128,8 @@ def demo(arguments: list[str]) -> None:
             if not told:
                 email, password = demo_cook()
                 print(f"\nMattone is at  {address}\n  sign in as    {email}\n  password      {password}\n  Ctrl-C stops it; the data stays.\n", flush=True)
+                if speed is not None:
+                    children.add(evening_command(port, speed), env=env)
             told = True
             return server
 

@@ -109,6 +109,11 @@ def stand_in_command(port: int) -> list[str]:
     return [str(PYTHON), "server/manage.py", "stand_in", f"http://127.0.0.1:{port}", "--speed", speed]
 
 
+def evening_command(port: int, speed: str) -> list[str]:
+    """A virtual evening, so many times as fast as real."""
+    return [str(PYTHON), "server/manage.py", "evening", f"http://127.0.0.1:{port}", "--speed", speed]
+
+
 def wait_for(url: str, process: subprocess.Popen[bytes], seconds: float = 60.0) -> None:
     """Until the page answers; stop with a word if the server dies first."""
     end = time.monotonic() + seconds

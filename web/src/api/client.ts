@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { heardTime } from "../ui/clock";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -64,6 +65,7 @@ function pause(seconds: number, signal: AbortSignal): Promise<void> {
 export async function patientFetch(request: Request): Promise<Response> {
   for (let tried = 1; ; tried++) {
     const response = await fetch(request.clone());
+    heardTime(response.headers.get("Date"));
     const wait = waitBeforeAgain(response.status, response.headers.get("Retry-After"), request.method, tried);
     if (wait === null) return response;
     await pause(wait, request.signal);

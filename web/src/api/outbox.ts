@@ -1,4 +1,5 @@
 import Dexie, { type Table } from "dexie";
+import { nowMs } from "../ui/clock";
 import { answer, client, Refusal } from "./client";
 
 /** One thing that happened, as it is told to the server: its id is made here, once. */
@@ -96,7 +97,7 @@ export class Outbox {
     kind: string,
     subject_id: number,
     payload: Record<string, unknown>,
-    atMs = Date.now(),
+    atMs = nowMs(),
   ): Promise<Outcome | null> {
     const one: Happened = {
       id: crypto.randomUUID(),

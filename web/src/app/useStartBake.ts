@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { answer, client, type Schemas } from "../api/client";
 import { server } from "../api/queries";
+import { nowMs } from "../ui/clock";
 
 export type Start = Partial<Schemas["StartIn"]>;
 
@@ -16,7 +17,7 @@ export function useStartBake() {
           body: {
             thickness: "usual",
             together: 1,
-            heat_on_at: new Date(Date.now() - minutesAgo * 60_000).toISOString(),
+            heat_on_at: new Date(nowMs() - minutesAgo * 60_000).toISOString(),
             ...start,
           },
         }),

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { server } from "../../api/queries";
 import { Button } from "../../ui/Button";
+import { evenings } from "../../ui/clock";
 import { Baking } from "./Baking";
 import { CallSettings, Slept, useSettings } from "./Calls";
 import { dueOf } from "./due";
@@ -78,7 +79,10 @@ function AtHand({ id }: { id: number }) {
     >
       <div className="flex flex-wrap items-baseline justify-between gap-x-4">
         <h1 className="text-[17px] font-bold text-ash">{title}</h1>
-        <span className="text-ash">{bake.data.name}</span>
+        <span className="text-ash">
+          {bake.data.name}
+          {evenings > 1 ? `, a virtual evening ${String(evenings)} times as fast` : ""}
+        </span>
       </div>
       {live.isError || bake.isError ? (
         <p role="status" className="mt-1 text-brick">

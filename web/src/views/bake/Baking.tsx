@@ -2,6 +2,7 @@ import { useShortcut } from "../../app/useShortcut";
 import { Button } from "../../ui/Button";
 import { Caution } from "../../ui/Caution";
 import type { Reference } from "../../ui/crust";
+import { nowMs } from "../../ui/clock";
 import { bakeTime } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { CourseStrip } from "./CourseStrip";
@@ -46,6 +47,12 @@ export function Baking({
   const acknowledge = () => {
     if (next?.coming) tell("bake.done", given(next.coming.gives));
     else if (next?.text === "Pull it") pulled();
+  };
+  const first = live?.actions[0];
+  const act = (one: ToDo) => () => {
+    if (one.key === "pull_now") pulled();
+    for (const event of one.gives)
+      tell("bake.done", given(event), Math.max(nowMs(), launchedMs + event.at_s * 1000));
   };
   useShortcut([" "], (_, e) => {
     e.preventDefault();
@@ -95,36 +102,16 @@ export function Baking({
               ? `Look from ${bakeTime(live.pull.low)}, likely ${bakeTime(live.pull.likely)}, by ${bakeTime(live.pull.high)}: by the plan.`
               : ""}
         </p>
-        {live?.course && live.pull ? (
-          <CourseStrip course={live.course} pull={live.pull} nowS={nowS} reference={reference} />
-        ) : null}
         {(live?.launched ? live.says : []).slice(2).map((text) => (
           <p key={text} className="mt-2 border-l-4 border-brick pl-3 text-[17px]">
             {units.say(text)}
           </p>
         ))}
+        {first && first.key !== "go_on" ? (
+          <Action one={first} first say={units.say} act={act(first)} />
+        ) : null}
       </div>
       <div>
-        {live && live.actions.length > 0 ? (
-          <>
-            <h2 className="mt-2 text-[20px] font-bold">What to do</h2>
-            <ul>
-              {live.actions.slice(0, MOST_ACTIONS).map((one, i) => (
-                <Action
-                  key={one.key}
-                  one={one}
-                  first={i === 0}
-                  say={units.say}
-                  act={() => {
-                    if (one.key === "pull_now") pulled();
-                    for (const event of one.gives)
-                      tell("bake.done", given(event), Math.max(Date.now(), launchedMs + event.at_s * 1000));
-                  }}
-                />
-              ))}
-            </ul>
-          </>
-        ) : null}
         <h2 className="mt-3 text-[20px] font-bold">What do you see?</h2>
         <Swatches happened={happened} pizza={pizza} reference={reference} now={now} tell={tell} />
         <details className="mt-2">
@@ -145,6 +132,24 @@ export function Baking({
             ))}
           </div>
         </details>
+      </div>
+      <div>
+        {live?.course && live.pull ? (
+          <CourseStrip course={live.course} pull={live.pull} nowS={nowS} reference={reference} />
+        ) : null}
+      </div>
+      <div>
+        {live && live.actions.length > 0 ? (
+          <>
+            <h2 className="mt-3 text-[20px] font-bold">What it would bring</h2>
+            {live.actions
+              .filter((one) => one !== first || one.key === "go_on")
+              .slice(0, MOST_ACTIONS)
+              .map((one) => (
+                <Action key={one.key} one={one} first={one === first} say={units.say} act={act(one)} />
+              ))}
+          </>
+        ) : null}
         {/* Never out of reach: the one tap that cannot wait. */}
         <Button
           look="press"
@@ -188,15 +193,11 @@ function Action({
     </>
   );
   const look = `mt-2 block min-h-14 w-full border-l-[6px] bg-panel px-3 py-2 text-left ${first ? "border-brick" : "border-line"}`;
-  return (
-    <li>
-      {one.key === "go_on" ? (
-        <div className={look}>{inside}</div>
-      ) : (
-        <button type="button" className={look} onClick={act} data-testid={`do-${one.key}`}>
-          {inside}
-        </button>
-      )}
-    </li>
+  return one.key === "go_on" ? (
+    <div className={look}>{inside}</div>
+  ) : (
+    <button type="button" className={look} onClick={act} data-testid={`do-${one.key}`}>
+      {inside}
+    </button>
   );
 }

@@ -2,6 +2,7 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { answer, client } from "../../api/client";
 import { server } from "../../api/queries";
+import { nowMs } from "../../ui/clock";
 import { useOutbox } from "../../app/useOutbox";
 import { stages } from "./stages";
 import type { Happened, Tell } from "./types";
@@ -51,7 +52,7 @@ export function useBake(id: number) {
       answer(
         client.POST("/api/bakes/{bake_id}/answer", {
           params: { path: { bake_id: id } },
-          body: { at: new Date().toISOString() },
+          body: { at: new Date(nowMs()).toISOString() },
         }),
       ),
     enabled: bake.data !== undefined && stage.pulledMs === null && stage.endedMs === null,
