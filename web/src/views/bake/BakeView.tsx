@@ -3,6 +3,7 @@ import { Link, useParams } from "react-router";
 import { server } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { evenings } from "../../ui/clock";
+import { BakeLog } from "./BakeLog";
 import { Baking } from "./Baking";
 import { CallSettings, Slept, useSettings } from "./Calls";
 import { dueOf } from "./due";
@@ -11,6 +12,7 @@ import { Pulled } from "./Pulled";
 import { answerFor, last, said, stillComing } from "./stages";
 import { useAlarms } from "./useAlarms";
 import { useAwake } from "./useAwake";
+import type { Tell } from "./types";
 import { useNow } from "../../ui/useNow";
 import { useBake } from "./useBake";
 
@@ -37,7 +39,7 @@ function Gone({ text }: { text: string }) {
 }
 
 function AtHand({ id }: { id: number }) {
-  const { bake, happened, stage, live, tell, waiting } = useBake(id);
+  const { bake, happened, stage, live, tell: tellIt, waiting } = useBake(id);
   const reference = useQuery(server.reference);
   const now = useNow(0.5) * 60_000;
   const [settings, change] = useSettings();
@@ -46,6 +48,11 @@ function AtHand({ id }: { id: number }) {
   const told = found && { ...found, coming: stillComing(found.planned, happened, stage.pizza) };
   const due = bake.data ? dueOf(stage, told, heatOnMs, now) : null;
   const alarms = useAlarms(due, now, settings);
+  // Whoever does something has seen what called.
+  const tell: Tell = (...what) => {
+    alarms.seen();
+    tellIt(...what);
+  };
   useAwake(bake.data !== undefined && stage.endedMs === null);
   if (!bake.data && bake.isError) return <Gone text={bake.error.message} />;
   if (!bake.data || !reference.data)
@@ -81,7 +88,7 @@ function AtHand({ id }: { id: number }) {
         <h1 className="text-[17px] font-bold text-ash">{title}</h1>
         <span className="text-ash">
           {bake.data.name}
-          {evenings > 1 ? `, a virtual evening ${String(evenings)} times as fast` : ""}
+          {evenings > 1 ? `, virtual, ${String(evenings)} times as fast` : ""}
         </span>
       </div>
       {live.isError || bake.isError ? (
@@ -90,9 +97,14 @@ function AtHand({ id }: { id: number }) {
           {(live.error ?? bake.error)?.message} What you tap is kept.
         </p>
       ) : null}
-      {alarms.slept ? <Slept slept={alarms.slept} nowMs={now} seen={alarms.seen} /> : null}
+      {alarms.slept && stage.endedMs === null ? (
+        <Slept slept={alarms.slept} nowMs={now} seen={alarms.seen} />
+      ) : null}
       {stage.endedMs !== null ? (
-        <Pulled pulledMs={stage.pulledMs} now={now} tell={null} />
+        <>
+          <Pulled pulledMs={stage.pulledMs} now={now} tell={null} />
+          <BakeLog happened={happened} count={stage.count} heatOnMs={heatOnMs} />
+        </>
       ) : stage.pulledMs !== null ? (
         <Pulled pulledMs={stage.pulledMs} now={now} tell={tell} />
       ) : stage.launchedMs !== null ? (

@@ -19,6 +19,8 @@ const SIGNS = [
   ["rising_too_fast", "rising too fast"],
 ] as const;
 const MOST_ACTIONS = 4;
+/** What brings less is not put before the cook, L*. */
+const WORTH_L = 1;
 
 /** From launch to pull: the clock, the one next thing, what is seen, and what that calls for. */
 export function Baking({
@@ -48,7 +50,8 @@ export function Baking({
     if (next?.coming) tell("bake.done", given(next.coming.gives));
     else if (next?.text === "Pull it") pulled();
   };
-  const first = live?.actions[0];
+  const best = live?.actions[0];
+  const first = best && (best.key === "go_on" || best.gain_l >= WORTH_L) ? best : undefined;
   const act = (one: ToDo) => () => {
     if (one.key === "pull_now") pulled();
     for (const event of one.gives)

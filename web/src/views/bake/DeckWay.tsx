@@ -10,21 +10,27 @@ export function DeckWay({
   launch,
   readings,
   nowMin,
+  fromMin,
 }: {
   launch: Launch;
   readings: readonly { minutes: number; deck_c: number }[];
   nowMin: number;
+  /** From when on the deck is this pizza's. */
+  fromMin: number;
 }) {
   const units = useUnits();
-  const end = Math.max(launch.at_s_high / 60, nowMin, 10) * 1.08;
+  const last = Math.max(launch.at_s_high / 60, nowMin, fromMin + 10);
+  const end = last + 0.08 * (last - fromMin);
   const wanted = launch.wanted_c ?? 250;
   const top = Math.max(wanted, ...launch.expected.deck_c, ...readings.map((one) => one.deck_c)) + 25;
-  const x = (minutes: number) => (W * minutes) / end;
-  const y = (celsius: number) => H - (H * Math.max(0, celsius - 10)) / (top - 10);
+  const x = (minutes: number) => (W * (minutes - fromMin)) / (end - fromMin);
+  const least =
+    fromMin > 0 ? Math.min(...launch.likely.deck_c, ...readings.map((one) => one.deck_c)) - 15 : 10;
+  const y = (celsius: number) => H - (H * Math.max(0, celsius - least)) / (top - least);
   const path = (curve: Launch["expected"]) =>
     curve.minutes
       .map((m, i) => [m, curve.deck_c[i] ?? 0] as const)
-      .filter(([m]) => m <= end)
+      .filter(([m]) => m <= end && m >= fromMin - 1)
       .map(([m, c], i) => `${i ? "L" : "M"}${x(m).toFixed(1)} ${y(c).toFixed(1)}`)
       .join(" ");
   return (
@@ -48,7 +54,9 @@ export function DeckWay({
         grey: as planned, black: as it is
       </text>
       <text x={W - 6} y={H + 15} fontSize="13" textAnchor="end" fill="var(--ash)">
-        {Math.round(end)} min
+        {fromMin > 0
+          ? `${String(Math.round(end - fromMin))} min since the last pull`
+          : `${String(Math.round(end))} min`}
       </text>
     </svg>
   );

@@ -151,7 +151,12 @@ export function Heating({
       </div>
       <div>
         {launch?.wanted_c != null ? (
-          <DeckWay launch={launch} readings={readings} nowMin={(now - heatOnMs) / 60_000} />
+          <DeckWay
+            launch={launch}
+            readings={readings}
+            nowMin={(now - heatOnMs) / 60_000}
+            fromMin={(freeMs - heatOnMs) / 60_000}
+          />
         ) : null}
         <div className="mt-3">
           <Caution text="Stone, steel, pan and rack stay dangerous for an hour; vents free, kitchen aired." />

@@ -1,3 +1,4 @@
+import { evenings } from "../../ui/clock";
 import { type Next, nextOf, type Stages } from "./stages";
 import type { Live } from "./types";
 
@@ -46,8 +47,8 @@ export function dueOf(stage: Stages, live: Live | null, heatOnMs: number, nowMs:
 
 /** A step of hands calls for so long, then the next one does, ms. */
 const CALLS_MS = 15_000;
-/** A page that did not look at its clock for so long slept, ms. */
-export const SLEPT_MS = 5000;
+/** A page that did not look at its clock for so long slept, ms; of a virtual evening so many times as long. */
+export const SLEPT_MS = 5000 * evenings;
 
 /** What came due while the page slept, from the moment it last looked to now. */
 export function missed(due: Due | null, lastLookMs: number, nowMs: number): Due | null {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { last, matched, nextOf, stages, when } from "./stages";
+import { answerFor, last, matched, nextOf, stages, stillComing, when } from "./stages";
 import type { Coming } from "./types";
 
 const at = (s: number) => new Date(1_800_000_000_000 + s * 1000).toISOString();
@@ -66,5 +66,57 @@ describe("the next action", () => {
 
   it("says when in words", () => {
     expect([when(28), when(2), when(-3), when(-12)]).toEqual(["in 0:28", "now", "now", "due since 0:12"]);
+  });
+});
+
+describe("a row of pizzas", () => {
+  const row = [
+    told("a", "bake.launched", 0),
+    told("b", "bake.pulled", 300),
+    told("c", "bake.launched", 700, { pizza: 2 }),
+  ];
+
+  it("has one at hand, with its own times", () => {
+    expect(stages(row.slice(0, 2), 3)).toMatchObject({
+      pizza: 2,
+      count: 3,
+      launchedMs: null,
+      beforeMs: Date.parse(at(300)),
+    });
+    expect(stages(row, 3)).toMatchObject({ pizza: 2, launchedMs: Date.parse(at(700)), pulledMs: null });
+    expect(stages([...row, told("d", "bake.pulled", 900, { pizza: 2 })], 2)).toMatchObject({
+      pizza: 2,
+      pulledMs: Date.parse(at(900)),
+    });
+  });
+
+  it("takes a launch for the pull that nobody told of before it", () => {
+    const untold = [told("a", "bake.launched", 0), told("c", "bake.launched", 700, { pizza: 2 })];
+    expect(stages(untold, 3).beforeMs).toBe(Date.parse(at(700)));
+  });
+
+  it("grows by one more", () => {
+    const done = [...row, told("d", "bake.pulled", 900, { pizza: 2 })];
+    expect(stages([...done, told("e", "bake.more", 950)], 2)).toMatchObject({ pizza: 3, count: 3 });
+  });
+
+  it("knows what of the plan is left of the pizza at hand", () => {
+    const turned = told("t", "bake.done", 180, { do: "turn" });
+    expect(stillComing([turn], [turned], 1)).toEqual([]);
+    expect(stillComing([turn], [turned], 2)).toEqual([turn]);
+    expect(stillComing([turn], [turned, told("u", "bake.undone", 181, { event: "t" })], 1)).toEqual([turn]);
+  });
+
+  it("goes on by the last answer where nobody can be asked of the next pizza", () => {
+    const live = {
+      pizza: 1,
+      launched: true,
+      planned: [turn],
+      next: { back_s: 240, pull: { low: 1, likely: 2, high: 3 } },
+    };
+    const of = (pizza: number) => answerFor(live as never, { ...stages([], 3), pizza });
+    expect(of(1)?.launched).toBe(true);
+    expect(of(2)).toMatchObject({ launched: false, pull: { likely: 2 }, coming: [turn], actions: [] });
+    expect(answerFor({ ...live, pizza: 3 } as never, stages([], 3))).toBeNull();
   });
 });

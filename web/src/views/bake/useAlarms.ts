@@ -40,7 +40,8 @@ export function useAlarms(due: Due | null, nowMs: number, settings: Settings) {
     const text = key.slice(key.indexOf(" ") + 1);
     if (settings.sound) {
       if (context.current) ring(context.current);
-      navigator.vibrate?.([250, 120, 250]);
+      // A page that nobody touched yet may not.
+      if (navigator.userActivation?.hasBeenActive) navigator.vibrate?.([250, 120, 250]);
     }
     if (settings.voice) speak(text === "launch" ? "Launch now" : text === "cut" ? "Cut it now" : text);
     void notify(text);

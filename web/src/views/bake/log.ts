@@ -1,0 +1,61 @@
+import { pizzaOf, stages, standing } from "./stages";
+import type { Happened } from "./types";
+
+export interface LogLine {
+  id: string;
+  atMs: number;
+  /** Seconds after its launch; null: before it. */
+  sinceS: number | null;
+  text: string;
+  deckC: number | null;
+}
+
+const TEXT: Record<string, string> = {
+  "bake.read": "deck read",
+  "bake.launched": "launched",
+  "bake.pulled": "pulled",
+};
+
+/** A look in words: what of it was named or matched. */
+function look(payload: Record<string, unknown>): string {
+  const parts = ["base", "rim", "cheese"].filter((part) => payload[part] != null);
+  return `seen: ${parts.map((part) => (typeof payload[part] === "number" ? `${part} L* ${String(payload[part])}` : `${part} ${String(payload[part])}`)).join(", ")}`;
+}
+
+function text(one: Happened): string {
+  if (one.kind === "bake.seen") return look(one.payload);
+  if (one.kind === "bake.done") return String(one.payload.do).replaceAll("_", " ");
+  if (one.kind === "bake.skipped") return `left out: ${String(one.payload.do).replaceAll("_", " ")}`;
+  if (one.kind === "bake.sign") return String(one.payload.kind).replaceAll("_", " ");
+  return TEXT[one.kind] ?? one.kind;
+}
+
+/** What was told of one pizza and stands, in its order; readings belong to the next launch. */
+export function linesOf(happened: readonly Happened[], pizza: number, count: number): LogLine[] {
+  const told = standing(happened);
+  const of = (n: number) =>
+    stages(
+      told.filter((one) => pizzaOf(one) <= n && one.kind !== "bake.more"),
+      n,
+    );
+  const mine = of(pizza);
+  const free = pizza > 1 ? (of(pizza - 1).pulledMs ?? Infinity) : 0;
+  return told
+    .filter((one) => {
+      const at = Date.parse(one.at);
+      if (one.kind === "bake.read")
+        return at >= free && (mine.launchedMs === null ? pizza === count : at <= mine.launchedMs);
+      return pizzaOf(one) === pizza && !["bake.more", "bake.ended"].includes(one.kind);
+    })
+    .map((one) => {
+      const atMs = Date.parse(one.at);
+      const since = mine.launchedMs === null || mine.pizza < pizza ? -1 : (atMs - mine.launchedMs) / 1000;
+      return {
+        id: one.id,
+        atMs,
+        sinceS: since > 0 ? since : null,
+        text: text(one),
+        deckC: one.kind === "bake.read" ? Number(one.payload.deck_c) : null,
+      };
+    });
+}
