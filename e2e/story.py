@@ -124,6 +124,11 @@ class Page:
 
         return Shown(find(), find)
 
+    def findings(self) -> list[str]:
+        """What the accessibility audit finds on what is shown now."""
+        self.driver.execute_script(AXE.read_text(encoding="utf-8"))
+        return list(self.driver.execute_async_script(AUDIT))
+
     def says(self, text: str) -> None:
         """Until the page says it."""
         self.wait(lambda: self.has_text(text))
@@ -146,8 +151,7 @@ class StoryCase(StaticLiveServerTestCase):
 
     def audit(self, name: str) -> None:
         """No finding of the accessibility audit on what is shown now."""
-        self.driver.execute_script(AXE.read_text(encoding="utf-8"))
-        found = self.driver.execute_async_script(AUDIT)
+        found = self.page.findings()
         self.assertEqual(found, [], f"{name}: {found}"[:3000])
 
     def _log(self) -> list[dict[str, Any]]:

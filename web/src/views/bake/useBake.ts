@@ -24,7 +24,11 @@ const OF_A_PIZZA = new Set([
 export function useBake(id: number) {
   const queries = useQueryClient();
   const outbox = useOutbox();
-  const bake = useQuery({ ...server.bake(id), refetchInterval: LOOK_EVERY });
+  const bake = useQuery({
+    ...server.bake(id),
+    refetchInterval: LOOK_EVERY,
+    refetchIntervalInBackground: true,
+  });
   const [waiting, setWaiting] = useState<Happened[]>([]);
   useEffect(() => {
     let here = true;
@@ -58,6 +62,7 @@ export function useBake(id: number) {
     enabled: bake.data !== undefined && stage.pulledMs === null && stage.endedMs === null,
     placeholderData: keepPreviousData,
     refetchInterval: ASK_EVERY,
+    refetchIntervalInBackground: true,
     staleTime: 0,
   });
   const pizza = stage.pizza;
