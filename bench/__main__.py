@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import sys
 
-from bench.browser_times import drag_to_repaint_time
+from bench.browser_times import bake_page_times, drag_to_repaint_time
 from bench.engine_times import (
     bake_time,
     bdf_ms,
@@ -21,8 +21,9 @@ from bench.engine_times import (
 from bench.http_times import board_again_time, dough_drag_time, http_plan_time, live_lag_time, look_times, serving, timeline_drag_time
 from bench.pairs import Told, yardstick_ms
 
-# What a cook at the oven waits for at most, ms.
+# What a cook at the oven waits for at most, ms: an answer; a tap, and a page, which wait for no server.
 LOOK_MS = 500.0
+TAP_MS, OPEN_MS = 100.0, 1000.0
 
 
 def main() -> int:
@@ -68,6 +69,9 @@ def main() -> int:
         late, usual = look_times(base)
         bar("a look told until it is answered, another cook planning: the 95th of 100, ms", late, LOOK_MS)
         figure("the same, the median, ms", usual)
+        tap, opened = bake_page_times(base)
+        bar("a tap on a swatch until it is drawn: the 95th of 100, ms", tap, TAP_MS)
+        bar("a bake opened without a line until it is drawn, ms", opened, OPEN_MS)
         note("the board through HTTP when nothing changed", board_again_time(base))
         note("formula, rise and water of a drag through HTTP", dough_drag_time(base))
         note("5 days and 8 pizzas through HTTP", timeline_drag_time(base, possible=True))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import statistics
 from collections.abc import Callable
 
 from selenium.common.exceptions import TimeoutException
@@ -32,6 +33,56 @@ new MutationObserver(() => {
 
 def _longer_than(count: int) -> Callable[[Chrome], bool]:
     return lambda driver: len(driver.execute_script("return window.spent")) > count
+
+
+# Stamps a tap on a swatch, and the repaint that shows it.
+TAPS = """
+window.taps = []; let begun = null;
+document.addEventListener('pointerdown', () => { begun = performance.now(); }, true);
+new MutationObserver((seen) => {
+  if (begun === null || !seen.some((one) => one.target.getAttribute('aria-pressed') === 'true')) return;
+  const from = begun; begun = null;
+  requestAnimationFrame(() => window.taps.push(performance.now() - from));
+}).observe(document.body, {subtree: true, attributes: true, attributeFilter: ['aria-pressed']});
+"""
+OPENED = """
+const done = arguments[0];
+const look = () => document.querySelector('[data-testid=bake]') ? done(performance.now()) : requestAnimationFrame(look);
+look();
+"""
+
+
+def bake_page_times(base: str) -> tuple[float, float]:
+    """Of a bake on a phone, ms: from a tap on a swatch to its repaint (the 95th of 100); from opening it offline until it is drawn (the median)."""
+    email, password = demo_cook()
+    with browser(390, 844) as driver:
+        wait = WebDriverWait(driver, 30, 0.02)
+        driver.get(base + "/")
+        wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "input[type=email]"))[0].send_keys(email)
+        driver.find_element(By.CSS_SELECTOR, "input[type=password]").send_keys(password, Keys.ENTER)
+        wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "main[data-played=now]"))
+        driver.get(base + "/bake")
+        wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "[aria-label^='Heat on now']"))[-1].click()
+        wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-stage=heating] [data-testid=next]"))
+        driver.execute_script("[...document.querySelectorAll('button')].find((one) => one.textContent.startsWith('Launched')).click()")
+        wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-testid='see-base-70']"))
+        driver.execute_script(TAPS)
+        for i in range(20):
+            for part in ("base", "rim"):
+                swatch = driver.find_element(By.CSS_SELECTOR, f"[data-testid='see-{part}-{(76, 70)[i % 2]}']")
+                driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", swatch)
+                swatch.click()
+        taps = sorted(driver.execute_script("return window.taps"))
+        wait.until(lambda d: d.execute_script("return navigator.serviceWorker.controller !== null"))
+        opened = []
+        driver.set_network_conditions(offline=True, latency=0, throughput=0)
+        for _ in range(5):
+            driver.refresh()
+            opened.append(float(driver.execute_async_script(OPENED)))
+        driver.delete_network_conditions()
+        wait.until(lambda d: "kept on this device" not in d.find_element(By.TAG_NAME, "main").text)
+        driver.execute_script("[...document.querySelectorAll('button')].find((one) => one.textContent === 'I pulled it').click()")
+        return taps[int(0.95 * (len(taps) - 1))], statistics.median(opened)
 
 
 def drag_to_repaint_time(base: str, drags: int = 14) -> Told:

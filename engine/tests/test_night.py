@@ -118,6 +118,8 @@ class WhatTheFirstTells(TestCase):
             self.assertIn("exchanged", first_input_error(refused.exception).message)
         with self.assertRaises(ValidationError):
             earlier(pulled_s=2600.0)
+        with self.assertRaises(ValidationError):
+            earlier(Seen(at_s=320, base=60.0))
 
 
 class Hands(TestCase):

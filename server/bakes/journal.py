@@ -47,9 +47,11 @@ def question_at(bake: Bake, events: list[Event], at: datetime) -> LiveInput:
 
 
 def _earlier(bake: Bake, told: list[Event], courses: tuple[Course, ...], i: int) -> Earlier:
-    pulled_at = courses[i].pulled_at
-    assert pulled_at is not None
-    return Earlier(journal=Journal.model_validate(_journal(bake, told, courses, i + 1, LONGEST_BAKE_S)), pulled_s=_since_heat_s(bake, pulled_at))
+    launched_at, pulled_at = courses[i].launched_at, courses[i].pulled_at
+    assert launched_at is not None and pulled_at is not None
+    # What was told of it after its pull says nothing of the bake.
+    baked_s = min(LONGEST_BAKE_S, (pulled_at - launched_at).total_seconds())
+    return Earlier(journal=Journal.model_validate(_journal(bake, told, courses, i + 1, baked_s)), pulled_s=_since_heat_s(bake, pulled_at))
 
 
 def _since_heat_s(bake: Bake, at: datetime) -> float:

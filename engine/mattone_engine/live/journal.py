@@ -93,6 +93,9 @@ class Earlier(StrictModel):
     def was_baked(self) -> Earlier:
         if self.journal.launched_s is None or self.pulled_s < self.journal.launched_s:
             raise ValueError("earlier: a pizza is pulled after it was launched; are two taps exchanged?")
+        told = [*(one.at_s for one in self.journal.seen), *(one.at_s for one in self.journal.signs)]
+        if told and max(told) > self.pulled_s - self.journal.launched_s + 1.0:
+            raise ValueError("earlier: a look at a pizza is later than its pull; leave it out.")
         return self
 
 

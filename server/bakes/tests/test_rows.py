@@ -83,6 +83,10 @@ class Row(Baking):
         self.assertEqual((self.now()["pizza"], self.now()["stage"]), (2, "baking"))
         self.assertTrue(self.answer(44).json()["live"]["launched"])
 
+    def test_a_look_told_after_its_pull_harms_nothing(self) -> None:
+        self.tell(*self.evening()[:3], self.happening("bake.seen", 35.4, {"base": 60.0}), self.happening("bake.done", 36, {"do": "turn"}))
+        self.assertEqual(self.answer(37).status_code, 200)
+
     def test_told_backwards_or_twice_it_is_the_same_evening(self) -> None:
         script = self.evening()
         self.tell(*reversed(script))

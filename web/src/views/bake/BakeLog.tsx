@@ -1,3 +1,4 @@
+import { crustWord, type Reference } from "../../ui/crust";
 import { bakeTime } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { clockOf } from "./clockOf";
@@ -9,18 +10,22 @@ export function BakeLog({
   happened,
   count,
   heatOnMs,
+  reference,
 }: {
   happened: readonly Happened[];
   count: number;
   heatOnMs: number;
+  reference: Reference;
 }) {
   const units = useUnits();
+  const word = (part: string, l: number) =>
+    crustWord(part === "cheese" ? reference.cheese_words : reference.words, l);
   return (
     <section className="mt-6" data-testid="log">
       <h2 className="text-[20px] font-bold">How it went</h2>
       <p className="text-ash">Heat on at {clockOf(heatOnMs)}</p>
       {Array.from({ length: count }, (_, i) => i + 1)
-        .map((pizza) => ({ pizza, lines: linesOf(happened, pizza, count) }))
+        .map((pizza) => ({ pizza, lines: linesOf(happened, pizza, count, word) }))
         .filter(({ lines }) => lines.length > 0)
         .map(({ pizza, lines }) => (
           <div key={pizza} className="mt-3 border-t border-line pt-2">

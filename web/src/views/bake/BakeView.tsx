@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
+import { Refusal } from "../../api/client";
 import { server } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { evenings } from "../../ui/clock";
@@ -57,6 +58,9 @@ function AtHand({ id }: { id: number }) {
   if (!bake.data && bake.isError) return <Gone text={bake.error.message} />;
   if (!bake.data || !reference.data)
     return <main className="grid h-full place-items-center text-ash waiting">the bake</main>;
+  const problem = live.error ?? bake.error;
+  // That nobody answers is said here already; a refusal says what is wrong.
+  const refused = problem instanceof Refusal && problem.status !== 0 ? problem.message : "";
   const undoable = last(happened);
   const row = stage.count > 1 ? `, ${String(stage.pizza)} of ${String(stage.count)}` : "";
   const title =
@@ -93,8 +97,8 @@ function AtHand({ id }: { id: number }) {
       </div>
       {live.isError || bake.isError ? (
         <p role="status" className="mt-1 text-brick">
-          {live.data ? "No answer just now: this is the last one. " : "No answer yet. "}
-          {(live.error ?? bake.error)?.message} What you tap is kept.
+          {live.data ? "No answer just now: the last one stands. " : "No answer yet. "}
+          {refused} What you tap is kept.
         </p>
       ) : null}
       {alarms.slept && stage.endedMs === null ? (
@@ -103,7 +107,7 @@ function AtHand({ id }: { id: number }) {
       {stage.endedMs !== null ? (
         <>
           <Pulled pulledMs={stage.pulledMs} now={now} tell={null} />
-          <BakeLog happened={happened} count={stage.count} heatOnMs={heatOnMs} />
+          <BakeLog happened={happened} count={stage.count} heatOnMs={heatOnMs} reference={reference.data} />
         </>
       ) : stage.pulledMs !== null ? (
         <Pulled pulledMs={stage.pulledMs} now={now} tell={tell} />

@@ -60,6 +60,8 @@ describe("what calls next", () => {
   });
 });
 
+const word = () => "tan";
+
 describe("the log", () => {
   it("gives each pizza what was told of it, readings to the launch they came before", () => {
     const evening = [
@@ -73,9 +75,12 @@ describe("the log", () => {
       told("u", "bake.undone", 3060, { event: "x" }),
       told("p2", "bake.pulled", 3300, { pizza: 2 }),
     ];
-    expect(linesOf(evening, 1, 2).map((one) => one.id)).toEqual(["r1", "l1", "s1", "p1"]);
-    expect(linesOf(evening, 2, 2).map((one) => one.id)).toEqual(["r2", "l2", "p2"]);
-    expect(linesOf(evening, 1, 2)[2]).toMatchObject({ sinceS: 100, text: "seen: base L* 70, rim golden" });
-    expect(linesOf(evening, 2, 2)[0]).toMatchObject({ sinceS: null, deckC: 230 });
+    expect(linesOf(evening, 1, 2, word).map((one) => one.id)).toEqual(["r1", "l1", "s1", "p1"]);
+    expect(linesOf(evening, 2, 2, word).map((one) => one.id)).toEqual(["r2", "l2", "p2"]);
+    expect(linesOf(evening, 1, 2, word)[2]).toMatchObject({
+      sinceS: 100,
+      text: "seen: base tan, rim golden",
+    });
+    expect(linesOf(evening, 2, 2, word)[0]).toMatchObject({ sinceS: null, deckC: 230 });
   });
 });

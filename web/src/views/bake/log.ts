@@ -16,14 +16,17 @@ const TEXT: Record<string, string> = {
   "bake.pulled": "pulled",
 };
 
+/** What a swatch of a part is called. */
+export type Word = (part: string, l: number) => string;
+
 /** A look in words: what of it was named or matched. */
-function look(payload: Record<string, unknown>): string {
+function look(payload: Record<string, unknown>, word: Word): string {
   const parts = ["base", "rim", "cheese"].filter((part) => payload[part] != null);
-  return `seen: ${parts.map((part) => (typeof payload[part] === "number" ? `${part} L* ${String(payload[part])}` : `${part} ${String(payload[part])}`)).join(", ")}`;
+  return `seen: ${parts.map((part) => (typeof payload[part] === "number" ? `${part} ${word(part, payload[part])}` : `${part} ${String(payload[part])}`)).join(", ")}`;
 }
 
-function text(one: Happened): string {
-  if (one.kind === "bake.seen") return look(one.payload);
+function text(one: Happened, word: Word): string {
+  if (one.kind === "bake.seen") return look(one.payload, word);
   if (one.kind === "bake.done") return String(one.payload.do).replaceAll("_", " ");
   if (one.kind === "bake.skipped") return `left out: ${String(one.payload.do).replaceAll("_", " ")}`;
   if (one.kind === "bake.sign") return String(one.payload.kind).replaceAll("_", " ");
@@ -31,7 +34,7 @@ function text(one: Happened): string {
 }
 
 /** What was told of one pizza and stands, in its order; readings belong to the next launch. */
-export function linesOf(happened: readonly Happened[], pizza: number, count: number): LogLine[] {
+export function linesOf(happened: readonly Happened[], pizza: number, count: number, word: Word): LogLine[] {
   const told = standing(happened);
   const of = (n: number) =>
     stages(
@@ -54,7 +57,7 @@ export function linesOf(happened: readonly Happened[], pizza: number, count: num
         id: one.id,
         atMs,
         sinceS: since > 0 ? since : null,
-        text: text(one),
+        text: text(one, word),
         deckC: one.kind === "bake.read" ? Number(one.payload.deck_c) : null,
       };
     });
