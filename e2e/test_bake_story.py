@@ -19,6 +19,19 @@ from e2e.story import StoryCase
 from events.models import Event
 from plans.models import Plan
 
+# What the page does to a device, written down instead.
+CALLS = """
+window.calls = {lock: [], said: [], tones: [], shaken: []};
+Object.defineProperty(navigator, 'wakeLock', {value: {request: async (kind) => {
+  window.calls.lock.push(kind);
+  return {release: async () => { window.calls.lock.push('released'); }};
+}}});
+Object.defineProperty(navigator, 'vibrate', {value: (pattern) => { window.calls.shaken.push(String(pattern)); return true; }});
+Object.defineProperty(window, 'speechSynthesis', {value: {cancel() {}, speak: (one) => window.calls.said.push(one.text)}});
+const start = OscillatorNode.prototype.start;
+OscillatorNode.prototype.start = function (at) { window.calls.tones.push(String(at)); return start.call(this, at); };
+"""
+
 
 class BakeStory(StoryCase):
     def setUp(self) -> None:
@@ -139,6 +152,31 @@ class BakeStory(StoryCase):
         if "Look" not in self.next():
             page.press(Keys.SPACE)
             page.wait(lambda: Event.objects.filter(kind="bake.done").count() == 1)
+
+    def test_it_calls_when_something_is_due_and_keeps_the_screen_on(self) -> None:
+        self.driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": CALLS})
+        self.started()
+        page = self.page
+
+        def called(what: str) -> list[str]:
+            return list(self.driver.execute_script(f"return window.calls.{what}"))
+
+        page.texted("button", lambda told: told.startswith("Launched")).click()
+        page.one("[data-testid=bake][data-stage=baking]")
+        page.wait(lambda: " in " in self.next())
+        minutes, seconds = (int(one) for one in self.next().rsplit(" ", 1)[1].split(":"))
+        self.passes(minutes + (seconds - 6.0) / 60.0)
+        page.wait(lambda: called("lock") == ["screen"])
+        page.one("details:last-of-type summary").click()
+        page.texted("label", lambda told: told == "Say it aloud").click()
+        page.wait(lambda: called("said"))
+        self.assertTrue(self.next().startswith(called("said")[0]), (self.next(), called("said")))
+        self.assertTrue(called("tones") and called("shaken"))
+        page.button("I pulled it").click()
+        page.button("End this bake").click()
+        page.wait(lambda: called("lock") == ["screen", "released"])
+        # Each thing calls once.
+        self.assertEqual(len(called("said")), len(set(called("said"))))
 
     def test_what_is_tapped_while_the_server_is_away_is_kept_and_told_later(self) -> None:
         self.started()
