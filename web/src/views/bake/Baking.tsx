@@ -63,106 +63,108 @@ export function Baking({
   });
   const lit = next?.coming?.do === "top_element_on" || next?.coming?.do === "hob_on";
   return (
-    <div className="grid gap-x-8 md:grid-cols-2">
-      <div>
-        <p className="font-display text-[clamp(88px,28vw,150px)] leading-[0.95] font-bold tabular-nums">
-          {bakeTime(nowS)}
-        </p>
-        {next ? (
-          <p
-            className="font-display text-[clamp(26px,8vw,40px)] leading-tight font-bold text-brick"
-            data-testid="next"
-          >
-            {next.text} {when(next.leftS)}
+    <>
+      <div className="grid gap-x-8 md:grid-cols-2">
+        <div>
+          <p className="font-display text-[clamp(88px,28vw,150px)] leading-[0.95] font-bold tabular-nums">
+            {bakeTime(nowS)}
           </p>
-        ) : (
-          <p className="text-[20px] text-ash">The window is being worked out.</p>
-        )}
-        {next?.coming ? (
-          <div className="mt-2 flex gap-2">
-            <Button look="press" className="min-h-14 flex-1 text-[19px]" onClick={acknowledge}>
-              Done
-            </Button>
-            <Button
-              className="min-h-14 px-4"
-              onClick={() => {
-                tell("bake.skipped", { do: next.coming?.do });
-              }}
+          {next ? (
+            <p
+              className="font-display text-[clamp(26px,8vw,40px)] leading-tight font-bold text-brick"
+              data-testid="next"
             >
-              Leave it out
-            </Button>
-          </div>
-        ) : null}
-        {lit ? (
-          <div className="mt-2">
-            <Caution text="Stay with it while it glows; nothing of paper or coated under it." />
-          </div>
-        ) : null}
-        <p className="mt-2 text-[18px] leading-snug">
-          {live?.launched
-            ? units.say(live.says.slice(0, 2).join(" "))
-            : live?.pull
-              ? `Look from ${bakeTime(live.pull.low)}, likely ${bakeTime(live.pull.likely)}, by ${bakeTime(live.pull.high)}: by the plan.`
-              : ""}
-        </p>
-        {(live?.launched ? live.says : []).slice(2).map((text) => (
-          <p key={text} className="mt-2 border-l-4 border-brick pl-3 text-[17px]">
-            {units.say(text)}
-          </p>
-        ))}
-        {first && first.key !== "go_on" ? (
-          <Action one={first} first say={units.say} act={act(first)} />
-        ) : null}
-      </div>
-      <div>
-        <h2 className="mt-3 text-[20px] font-bold">What do you see?</h2>
-        <Swatches happened={happened} pizza={pizza} reference={reference} now={now} tell={tell} />
-        <details className="mt-2">
-          <summary className="flex min-h-11 cursor-pointer items-center text-[17px] text-air underline underline-offset-2">
-            something else
-          </summary>
-          <div className="flex flex-wrap gap-2">
-            {SIGNS.map(([kind, words]) => (
+              {next.text} {when(next.leftS)}
+            </p>
+          ) : (
+            <p className="text-[20px] text-ash">The window is being worked out.</p>
+          )}
+          {next?.coming ? (
+            <div className="mt-2 flex gap-2">
+              <Button look="press" className="min-h-14 flex-1 text-[19px]" onClick={acknowledge}>
+                Done
+              </Button>
               <Button
-                key={kind}
-                className="min-h-11"
+                className="min-h-14 px-4"
                 onClick={() => {
-                  tell("bake.sign", { kind });
+                  tell("bake.skipped", { do: next.coming?.do });
                 }}
               >
-                {words}
+                Leave it out
               </Button>
-            ))}
-          </div>
-        </details>
-      </div>
-      <div>
-        {live?.course && live.pull ? (
-          <CourseStrip course={live.course} pull={live.pull} nowS={nowS} reference={reference} />
-        ) : null}
-      </div>
-      <div>
-        {live && live.actions.length > 0 ? (
-          <>
-            <h2 className="mt-3 text-[20px] font-bold">What it would bring</h2>
-            {live.actions
-              .filter((one) => one !== first || one.key === "go_on")
-              .slice(0, MOST_ACTIONS)
-              .map((one) => (
-                <Action key={one.key} one={one} first={one === first} say={units.say} act={act(one)} />
+            </div>
+          ) : null}
+          {lit ? (
+            <div className="mt-2">
+              <Caution text="Stay with it while it glows; nothing of paper or coated under it." />
+            </div>
+          ) : null}
+          <p className="mt-2 text-[18px] leading-snug">
+            {live?.launched
+              ? units.say(live.says.slice(0, 2).join(" "))
+              : live?.pull
+                ? `Look from ${bakeTime(live.pull.low)}, likely ${bakeTime(live.pull.likely)}, by ${bakeTime(live.pull.high)}: by the plan.`
+                : ""}
+          </p>
+          {(live?.launched ? live.says : []).slice(2).map((text) => (
+            <p key={text} className="mt-2 border-l-4 border-brick pl-3 text-[17px]">
+              {units.say(text)}
+            </p>
+          ))}
+          {first && first.key !== "go_on" ? (
+            <Action one={first} first say={units.say} act={act(first)} />
+          ) : null}
+        </div>
+        <div>
+          <h2 className="mt-3 text-[20px] font-bold">What do you see?</h2>
+          <Swatches happened={happened} pizza={pizza} reference={reference} now={now} tell={tell} />
+          <details className="mt-2">
+            <summary className="flex min-h-11 cursor-pointer items-center text-[17px] text-air underline underline-offset-2">
+              something else
+            </summary>
+            <div className="flex flex-wrap gap-2">
+              {SIGNS.map(([kind, words]) => (
+                <Button
+                  key={kind}
+                  className="min-h-11"
+                  onClick={() => {
+                    tell("bake.sign", { kind });
+                  }}
+                >
+                  {words}
+                </Button>
               ))}
-          </>
-        ) : null}
-        {/* Never out of reach: the one tap that cannot wait. */}
-        <Button
-          look="press"
-          className="sticky bottom-2 mt-4 min-h-16 w-full text-[22px] shadow-[0_0_0_6px_var(--ground)]"
-          onClick={pulled}
-        >
-          I pulled it
-        </Button>
+            </div>
+          </details>
+        </div>
+        <div>
+          {live?.course && live.pull ? (
+            <CourseStrip course={live.course} pull={live.pull} nowS={nowS} reference={reference} />
+          ) : null}
+        </div>
+        <div>
+          {live && live.actions.length > 0 ? (
+            <>
+              <h2 className="mt-3 text-[20px] font-bold">What it would bring</h2>
+              {live.actions
+                .filter((one) => one !== first || one.key === "go_on")
+                .slice(0, MOST_ACTIONS)
+                .map((one) => (
+                  <Action key={one.key} one={one} first={one === first} say={units.say} act={act(one)} />
+                ))}
+            </>
+          ) : null}
+        </div>
       </div>
-    </div>
+      {/* Never out of reach: the one tap that cannot wait. */}
+      <Button
+        look="press"
+        className="sticky bottom-2 mt-4 min-h-16 w-full text-[22px] shadow-[0_0_0_6px_var(--ground)]"
+        onClick={pulled}
+      >
+        I pulled it
+      </Button>
+    </>
   );
 }
 
