@@ -68,6 +68,12 @@ class BakeStory(StoryCase):
         self.driver.refresh()
         self.page.one("[data-testid=next]")
 
+    def tap(self, css: str) -> None:
+        """As hands do it: scrolled clear of the pull, which is never out of reach."""
+        self.page.one(css)
+        self.driver.execute_script("document.querySelector(arguments[0]).scrollIntoView({block: 'center'})", css)
+        self.page.one(css).click()
+
     def next(self) -> str:
         return self.page.one("[data-testid=next]").text
 
@@ -101,9 +107,9 @@ class BakeStory(StoryCase):
         self.passes(2.2)
         page.wait(lambda: "Look" in self.next() or "Turn" in self.next() or "element" in self.next())
         self.big("main button", 44)
-        page.one("[data-testid='see-base-70']").click()
+        self.tap("[data-testid='see-base-70']")
         page.wait(lambda: page.one("[data-testid='see-base-70']").get_attribute("aria-pressed") == "true", 1.0)
-        page.one("[data-testid='see-rim-58']").click()
+        self.tap("[data-testid='see-rim-58']")
         page.wait(lambda: page.has_text("ahead of the base"), 40)
         page.says("hard to believe")
         self.inside()
@@ -119,6 +125,7 @@ class BakeStory(StoryCase):
         page.texted("button", lambda told: told.startswith("Take back")).click()
         page.wait(lambda: Event.objects.filter(kind="bake.undone").count() == 1)
         first = next(e for e in self.driver.find_elements(By.CSS_SELECTOR, "[data-testid^='do-']") if "pull" not in (e.get_attribute("data-testid") or ""))
+        self.driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", first)
         first.click()
         page.wait(lambda: Event.objects.filter(kind="bake.done").count() >= 1)
         page.button("I pulled it").click()
@@ -167,6 +174,7 @@ class BakeStory(StoryCase):
         minutes, seconds = (int(one) for one in self.next().rsplit(" ", 1)[1].split(":"))
         self.passes(minutes + (seconds - 6.0) / 60.0)
         page.wait(lambda: called("lock") == ["screen"])
+        self.driver.execute_script("document.querySelector('[data-testid=calls]').scrollIntoView({block: 'center'})")
         page.texted("summary", lambda told: told == "How it calls you").click()
         page.texted("label", lambda told: told == "Say it aloud").click()
         page.wait(lambda: called("said"))
@@ -185,7 +193,7 @@ class BakeStory(StoryCase):
         page.one("[data-testid=bake][data-stage=baking]")
         page.one("[data-testid='see-base-76']")
         self.driver.set_network_conditions(offline=True, latency=0, throughput=0)
-        page.one("[data-testid='see-base-76']").click()
+        self.tap("[data-testid='see-base-76']")
         page.wait(lambda: page.one("[data-testid='see-base-76']").get_attribute("aria-pressed") == "true", 1.0)
         page.says("kept on this device")
         page.button("I pulled it").click()

@@ -37,7 +37,7 @@ export function CallSettings({
   const able = "Notification" in window;
   const [allowed, setAllowed] = useState(() => able && Notification.permission === "granted");
   return (
-    <details className="mt-3">
+    <details className="mt-3" data-testid="calls">
       <summary className="flex min-h-11 cursor-pointer items-center text-[16px] text-air underline underline-offset-2">
         How it calls you
       </summary>
