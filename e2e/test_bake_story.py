@@ -13,6 +13,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
 from bakes.models import Bake
+from bakes.tests.fewer import fewer_draws
 from demo.loading import demo_data
 from e2e.browser import resize
 from e2e.story import StoryCase
@@ -36,6 +37,7 @@ OscillatorNode.prototype.start = function (at) { window.calls.tones.push(String(
 class BakeStory(StoryCase):
     def setUp(self) -> None:
         super().setUp()
+        self.enterContext(fewer_draws())
         resize(self.driver, 390, 844)
         self.cook = User.objects.get(email=demo_data()["email"])
 
@@ -147,6 +149,8 @@ class BakeStory(StoryCase):
         page.one("[data-testid=bake][data-stage=baking]")
         self.driver.get(page.base + "/kitchen")
         page.wait(lambda: "Baking" in page.one("[data-testid=under-way]").text)
+        # Its next thing, too, and when.
+        page.wait(lambda: any(word in page.one("[data-testid=under-way-next]").text for word in (" in ", " now", " since ")))
         page.one("[data-testid=under-way]").click()
         page.one("[data-testid=bake][data-stage=baking]")
         # Another hearth may be begun beside it; this one not a second time.

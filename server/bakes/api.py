@@ -23,7 +23,7 @@ from bakes.starting import begun
 from documents.reading import readable
 from kitchen.models import Hearth
 from plans.models import QUESTION, SENTENCE
-from work.answers import answer_text
+from work.answers import answer_text, ready_at_hand
 
 router = Router()
 
@@ -56,6 +56,7 @@ def start_bake(request: HttpRequest, body: StartIn) -> Status[BakeOut]:
             )
     except IntegrityError as error:
         raise InputError("plan_id", f"A bake is under way in the {start.said.names.hearth} already; end that one first.") from error
+    ready_at_hand()
     return Status(201, _out(row))
 
 
@@ -68,7 +69,10 @@ def list_bakes(request: HttpRequest, response: HttpResponse, page_size: Page = 2
 @router.get("/under-way", response=list[BakeLine])
 def bakes_under_way(request: HttpRequest) -> list[BakeLine]:
     """Those that were not ended: what every view keeps in sight."""
-    return [_line(row) for row in Bake.objects.for_cook(request).filter(ended_at__isnull=True)]
+    rows = [_line(row) for row in Bake.objects.for_cook(request).filter(ended_at__isnull=True)]
+    if rows:
+        ready_at_hand()
+    return rows
 
 
 @router.get("/{bake_id}", response=BakeOut)

@@ -19,11 +19,10 @@ def begin() -> None:
     """The engine's processes load their kernels while the first page is read."""
     from django.conf import settings
 
-    from work.answers import pool, pool_at_hand
+    from work.answers import pool
 
     if settings.ENGINE_PROCESSES:
         pool().begin()
-        pool_at_hand().begin()
 
 
 def end() -> None:

@@ -60,6 +60,12 @@ def pool_at_hand() -> EnginePool:
     return EnginePool(1, at_hand=True)
 
 
+def ready_at_hand() -> None:
+    """A bake is under way: its engine loads its kernels before the first look."""
+    if settings.ENGINE_PROCESSES:
+        pool_at_hand().begin()
+
+
 class Recent:
     """The newest answers, up to so many characters in all."""
 

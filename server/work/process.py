@@ -127,8 +127,10 @@ class EnginePool:
         self._lock = threading.Lock()
 
     def begin(self) -> None:
-        for one in self._idle:
-            one.begin()
+        """Begin those that were not begun yet and are not at work."""
+        with self._lock:
+            for one in self._idle:
+                one.begin()
 
     def answer(self, name: str, text: str, *, gone: Callable[[], bool], longest_s: float) -> str:
         with self._lock:

@@ -16,6 +16,7 @@ from mattone_engine.live.happened import as_it_was
 
 from bakes.journal import MOST_EVENTS, question_at, told_of
 from bakes.models import Bake
+from bakes.tests.fewer import fewer_draws
 from demo.loading import load_demo
 from events.models import Event
 from kitchen.models import Hearth
@@ -28,6 +29,7 @@ class Baking(Signed):
 
     def setUp(self) -> None:
         super().setUp()
+        self.enterContext(fewer_draws())
         self.heat_on = timezone.now() - timedelta(minutes=50)
         self.plan = next(row.pk for row in Plan.objects.filter(owner=self.cook) if row.question.has_deck and row.question.fire is None)
         self.bake = self.start().json()

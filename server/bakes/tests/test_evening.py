@@ -8,6 +8,7 @@ from typing import Any
 from urllib.parse import parse_qs, urlparse
 
 from bakes.models import Bake
+from bakes.tests.fewer import fewer_draws
 from demo.evening import Evening, begun, play
 from events.models import Event
 from plans.models import Plan
@@ -35,6 +36,10 @@ class VirtualEvening(Signed):
     """The evening's clock goes on by so much at every look at it."""
 
     STEP_S = 75.0
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.enterContext(fewer_draws())
 
     def evening(self, *, pizzas: int, seed: int = 5, hands: bool = True) -> tuple[Evening, list[str]]:
         said: list[str] = []

@@ -1,8 +1,12 @@
-import { useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { NavLink, useLocation } from "react-router";
+import { answer, client, type Schemas } from "../api/client";
 import { server } from "../api/queries";
+import { nowMs } from "../ui/clock";
 import { bakeTime, minuteOf } from "../ui/time";
 import { useNow } from "../ui/useNow";
+import { dueOf } from "../ui/bakeDue";
+import { answerFor, when } from "../ui/bakeStages";
 
 const WORDS = { heating: "Heating", baking: "Baking", pulled: "Resting", ended: "Done" } as const;
 
@@ -30,10 +34,44 @@ export function UnderWay() {
             <span className="block text-[17px] font-bold tabular-nums">
               <Since at={one.pulled_at ?? one.launched_at ?? one.heat_on_at} />
             </span>
+            <NextThing one={one} />
           </NavLink>
         );
       })}
     </>
+  );
+}
+
+/** What is next in it, and when. */
+function NextThing({ one }: { one: Schemas["BakeLine"] }) {
+  const live = useQuery({
+    queryKey: ["bake-next", one.id, one.version],
+    queryFn: () =>
+      answer(
+        client.POST("/api/bakes/{bake_id}/answer", {
+          params: { path: { bake_id: one.id } },
+          body: { at: new Date(nowMs()).toISOString() },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+    refetchInterval: 30_000,
+  });
+  const now = useNow(1) * 60_000;
+  const ms = (at: string | null) => (at === null ? null : Date.parse(at));
+  const stage = {
+    pizza: one.pizza,
+    count: one.pizzas,
+    launchedMs: ms(one.launched_at),
+    pulledMs: ms(one.pulled_at),
+    beforeMs: null,
+    endedMs: null,
+  };
+  const due = dueOf(stage, answerFor(live.data?.live, stage), Date.parse(one.heat_on_at), now);
+  if (!due) return null;
+  return (
+    <span className="block text-[12px] whitespace-normal" data-testid="under-way-next">
+      {due.text} {when((due.atMs - now) / 1000)}
+    </span>
   );
 }
 

@@ -3,7 +3,7 @@ import { bakeTime } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { clockOf } from "./clockOf";
 import { linesOf } from "./log";
-import type { Happened } from "./types";
+import type { Happened } from "../../ui/bakeTypes";
 
 /** The evening as it went, filled from what was told. */
 export function BakeLog({

@@ -7,13 +7,13 @@ import { evenings } from "../../ui/clock";
 import { BakeLog } from "./BakeLog";
 import { Baking } from "./Baking";
 import { CallSettings, Slept, useSettings } from "./Calls";
-import { dueOf } from "./due";
+import { dueOf } from "../../ui/bakeDue";
 import { Heating } from "./Heating";
 import { Pulled } from "./Pulled";
-import { answerFor, last, said, stillComing } from "./stages";
+import { answerFor, last, said, stillComing } from "../../ui/bakeStages";
 import { useAlarms } from "./useAlarms";
 import { useAwake } from "./useAwake";
-import type { Tell } from "./types";
+import type { Tell } from "../../ui/bakeTypes";
 import { useNow } from "../../ui/useNow";
 import { useBake } from "./useBake";
 

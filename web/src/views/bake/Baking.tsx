@@ -6,9 +6,9 @@ import { nowMs } from "../../ui/clock";
 import { bakeTime } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { CourseStrip } from "./CourseStrip";
-import { nextOf, when } from "./stages";
+import { nextOf, when } from "../../ui/bakeStages";
 import { Swatches } from "./Swatches";
-import type { Happened, Live, Tell, ToDo } from "./types";
+import type { Happened, Live, Tell, ToDo } from "../../ui/bakeTypes";
 
 const SIGNS = [
   ["one_side_darker", "one side darker"],

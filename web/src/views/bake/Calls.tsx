@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Button } from "../../ui/Button";
 import { useKept } from "../../ui/useKept";
 import { clockOf } from "./clockOf";
-import type { Due } from "./due";
+import type { Due } from "../../ui/bakeDue";
 import type { Settings } from "./useAlarms";
 
 /** How this device calls: by sound, by voice, past a dark screen. */

@@ -1,7 +1,7 @@
 import { crustColour, crustWord, inkOn, type Reference } from "../../ui/crust";
 import { valueAt } from "../../ui/interpolate";
 import { bakeTime } from "../../ui/time";
-import type { Live } from "./types";
+import type { Live } from "../../ui/bakeTypes";
 
 const W = 400;
 const BAND = 30;

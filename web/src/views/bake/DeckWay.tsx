@@ -1,5 +1,5 @@
 import { useUnits } from "../../ui/units";
-import type { Live } from "./types";
+import type { Live } from "../../ui/bakeTypes";
 
 type Launch = NonNullable<Live["launch"]>;
 const W = 400;

@@ -1,18 +1,14 @@
-import { useState } from "react";
 import { useShortcut } from "../../app/useShortcut";
 import { Button } from "../../ui/Button";
 import { Caution } from "../../ui/Caution";
-import { NumberInput } from "../../ui/NumberInput";
 import { useUnits } from "../../ui/units";
 import { bakeTime } from "../../ui/time";
 import { clockOf } from "./clockOf";
+import { DeckReading } from "./DeckReading";
 import { DeckWay } from "./DeckWay";
-import { type Due, handsNow, launchMs, REST_S } from "./due";
-import { standing, type Stages } from "./stages";
-import type { Happened, Live, Tell } from "./types";
-
-const F_AT_0 = 32;
-const F_A_K = 1.8;
+import { type Due, handsNow, launchMs, REST_S } from "../../ui/bakeDue";
+import { standing, type Stages } from "../../ui/bakeStages";
+import type { Happened, Live, Tell } from "../../ui/bakeTypes";
 
 /** Waiting for the deck: how it stands, when it is ready, and what launching at once would bring. */
 export function Heating({
@@ -33,8 +29,6 @@ export function Heating({
   tell: Tell;
 }) {
   const units = useUnits();
-  const [text, setText] = useState("");
-  const [wrong, setWrong] = useState("");
   const launch = live?.launch;
   const atMs = launchMs(live ?? null, stage, heatOnMs);
   const isReady = atMs !== null && now >= atMs - 30_000;
@@ -47,17 +41,6 @@ export function Heating({
     e.preventDefault();
     if (isReady) go();
   });
-  const read = () => {
-    const typed = Number(text.replace(",", "."));
-    const celsius = units.system === "metric" ? typed : (typed - F_AT_0) / F_A_K;
-    if (text.trim() === "" || !Number.isFinite(typed) || celsius < -40 || celsius > 700) {
-      setWrong(`A deck is read between ${units.temp(-40)} and ${units.temp(700)}.`);
-      return;
-    }
-    setWrong("");
-    setText("");
-    tell("bake.read", { deck_c: Math.round(celsius * 10) / 10 });
-  };
   const readings = standing(happened)
     .filter((one) => one.kind === "bake.read" && Date.parse(one.at) >= freeMs)
     .map((one) => ({
@@ -124,29 +107,7 @@ export function Heating({
               {one.label}, {Math.round(-one.at_s / 60)} min before you launch
             </p>
           ))}
-        <form
-          className="relative mt-4 flex flex-wrap items-center gap-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            read();
-          }}
-        >
-          <label htmlFor="deck-reading" className="text-[17px]">
-            I read
-          </label>
-          <NumberInput
-            id="deck-reading"
-            label="Deck reading"
-            text={text}
-            said={wrong}
-            onText={setText}
-            className="figure min-h-12 w-24 text-[24px]"
-          />
-          <span>{units.system === "metric" ? "°C" : "°F"}</span>
-          <Button type="submit" className="min-h-12 px-4">
-            Tell it
-          </Button>
-        </form>
+        <DeckReading tell={tell} />
         <p className="mt-1 text-ash">Infrared at the centre; bare steel reads right at 0.8.</p>
       </div>
       <div>

@@ -2,8 +2,8 @@ import { Link } from "react-router";
 import { Button } from "../../ui/Button";
 import { Caution } from "../../ui/Caution";
 import { bakeTime } from "../../ui/time";
-import { REST_S } from "./due";
-import type { Tell } from "./types";
+import { REST_S } from "../../ui/bakeDue";
+import type { Tell } from "../../ui/bakeTypes";
 
 /** After the pull: rest, cut, and the end. */
 export function Pulled({ pulledMs, now, tell }: { pulledMs: number | null; now: number; tell: Tell | null }) {

@@ -1,7 +1,7 @@
 import { useRef } from "react";
 import { crustColour, crustWord, inkOn, type Reference } from "../../ui/crust";
-import { matched } from "./stages";
-import type { Happened, Tell } from "./types";
+import { matched } from "../../ui/bakeStages";
+import type { Happened, Tell } from "../../ui/bakeTypes";
 
 /** What a look is matched with, L*: about three quarters of a word apart; cheese ends at its blisters. */
 const CRUST_L = [82, 76, 70, 64, 58, 52, 46, 38];

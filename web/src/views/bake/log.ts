@@ -1,5 +1,5 @@
-import { pizzaOf, stages, standing } from "./stages";
-import type { Happened } from "./types";
+import { pizzaOf, stages, standing } from "../../ui/bakeStages";
+import type { Happened } from "../../ui/bakeTypes";
 
 export interface LogLine {
   id: string;

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import { type Due, missed } from "./due";
+import { type Due, missed } from "../../ui/bakeDue";
 import { notify, ring, speak } from "./signals";
 
 export interface Settings {

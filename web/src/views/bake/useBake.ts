@@ -4,8 +4,8 @@ import { answer, client } from "../../api/client";
 import { server } from "../../api/queries";
 import { nowMs } from "../../ui/clock";
 import { useOutbox } from "../../app/useOutbox";
-import { stages } from "./stages";
-import type { Happened, Tell } from "./types";
+import { stages } from "../../ui/bakeStages";
+import type { Happened, Tell } from "../../ui/bakeTypes";
 
 /** How often another device's taps are looked for, and the engine is asked though nothing was told, ms. */
 const LOOK_EVERY = 4000;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { answerFor, last, matched, nextOf, stages, stillComing, when } from "./stages";
-import type { Coming } from "./types";
+import { answerFor, last, matched, nextOf, stages, stillComing, when } from "./bakeStages";
+import type { Coming } from "./bakeTypes";
 
 const at = (s: number) => new Date(1_800_000_000_000 + s * 1000).toISOString();
 const told = (id: string, kind: string, s: number, payload: Record<string, unknown> = {}) => ({

@@ -1,4 +1,4 @@
-import type { Schemas } from "../../api/client";
+import type { Schemas } from "../api/client";
 
 export type BakeOut = Schemas["BakeOut"];
 export type Happened = Schemas["HappenedOut"];

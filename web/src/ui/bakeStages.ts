@@ -1,5 +1,5 @@
-import { bakeTime } from "../../ui/time";
-import type { Coming, Happened, Live } from "./types";
+import { bakeTime } from "./time";
+import type { Coming, Happened, Live } from "./bakeTypes";
 
 /** One pizza's times, ms since the epoch; null: not yet. */
 export interface Course {

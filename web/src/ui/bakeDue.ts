@@ -1,6 +1,6 @@
-import { evenings } from "../../ui/clock";
-import { type Next, nextOf, type Stages } from "./stages";
-import type { Live } from "./types";
+import { evenings } from "./clock";
+import { type Next, nextOf, type Stages } from "./bakeStages";
+import type { Live } from "./bakeTypes";
 
 /** On a rack so long before the knife, s. */
 export const REST_S = 150;

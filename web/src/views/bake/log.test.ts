@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { dueOf, handsNow, launchMs, missed, REST_S } from "./due";
+import { dueOf, handsNow, launchMs, missed, REST_S } from "../../ui/bakeDue";
 import { linesOf } from "./log";
-import { stages } from "./stages";
-import type { Live } from "./types";
+import { stages } from "../../ui/bakeStages";
+import type { Live } from "../../ui/bakeTypes";
 
 const T0 = 1_800_000_000_000;
 const at = (s: number) => new Date(T0 + s * 1000).toISOString();
