@@ -64,8 +64,9 @@ function pause(seconds: number, signal: AbortSignal): Promise<void> {
 /** fetch, asking again when the server says that it is busy and when to come back. */
 export async function patientFetch(request: Request): Promise<Response> {
   for (let tried = 1; ; tried++) {
+    const askedMs = performance.now();
     const response = await fetch(request.clone());
-    heardTime(response.headers.get("Date"));
+    heardTime(response.headers.get("Date"), performance.now() - askedMs);
     const wait = waitBeforeAgain(response.status, response.headers.get("Retry-After"), request.method, tried);
     if (wait === null) return response;
     await pause(wait, request.signal);

@@ -1,14 +1,20 @@
 import { describe, expect, it } from "vitest";
-import { nowMs, offsetOf, virtualOf } from "./clock";
+import { heardTime, nowMs, offsetOf, virtualOf } from "./clock";
 
 describe("the clock that bakes go by", () => {
   it("believes a device that is a moment off, and goes by the server where it is wrong", () => {
-    expect(offsetOf(1_000_000, 1_002_500)).toBe(0);
+    expect(offsetOf(1_000_000, 1_008_500)).toBe(0);
     expect(offsetOf(1_000_000, 1_180_000)).toBe(-180_000);
     expect(offsetOf(Number.NaN, 5)).toBe(0);
   });
 
   it("is the device's own where nothing else was told", () => {
+    expect(Math.abs(nowMs() - Date.now())).toBeLessThan(50);
+  });
+
+  it("does not take a slow answer for a wrong clock", () => {
+    heardTime(new Date(Date.now() - 60_000).toUTCString(), 20_000);
+    heardTime(null, 1);
     expect(Math.abs(nowMs() - Date.now())).toBeLessThan(50);
   });
 

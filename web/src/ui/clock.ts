@@ -11,8 +11,10 @@ interface Virtual {
 
 const OFFSET = "mattone-clock-offset";
 const VIRTUAL = "mattone-virtual-evening";
-/** A clock that is off by less is right: an answer takes a moment, and tells whole seconds. */
-const WRONG_MS = 4000;
+/** A clock that is off by less is right enough. */
+const WRONG_MS = 10_000;
+/** An answer that took longer tells when it was begun, not what time it is. */
+const PROMPT_MS = 1500;
 
 function number(text: string | null): number {
   const value = Number(text);
@@ -27,9 +29,9 @@ export function offsetOf(serverMs: number, deviceMs: number): number {
   return Number.isFinite(off) && Math.abs(off) > WRONG_MS ? off : 0;
 }
 
-/** An answer told the server's time. */
-export function heardTime(date: string | null): void {
-  if (!date) return;
+/** An answer told the server's time, so long after it was asked for, ms. */
+export function heardTime(date: string | null, tookMs: number): void {
+  if (!date || tookMs > PROMPT_MS) return;
   // It tells whole seconds: half of one is added, so that it is right in the mean.
   const found = offsetOf(Date.parse(date) + 500, Date.now());
   if ((found === 0) === (offsetMs === 0) && Math.abs(found - offsetMs) < WRONG_MS) return;
