@@ -121,6 +121,11 @@ export class Outbox {
     return this.outcomes.get(one.id) ?? null;
   }
 
+  /** Whether the server would not take it. */
+  wasRefused(id: string): boolean {
+    return this.outcomes.get(id)?.state === "refused";
+  }
+
   /** What waits on this device about one thing. */
   async waitingOf(subject_id: number): Promise<Happened[]> {
     const rows = await this.store.oldest(this.owner, 1000).catch(() => []);

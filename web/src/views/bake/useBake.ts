@@ -10,6 +10,9 @@ import type { Happened, Tell } from "../../ui/bakeTypes";
 /** How often another device's taps are looked for, and the engine is asked though nothing was told, ms. */
 const LOOK_EVERY = 4000;
 const ASK_EVERY = 20_000;
+/** What was taken is in the server's list by then, ms. */
+const TAKEN_FOR = 20_000;
+type Waiting = Happened & { takenMs: number | null };
 /** What is told of one of the pizzas. */
 const OF_A_PIZZA = new Set([
   "bake.launched",
@@ -29,12 +32,21 @@ export function useBake(id: number) {
     refetchInterval: LOOK_EVERY,
     refetchIntervalInBackground: true,
   });
-  const [waiting, setWaiting] = useState<Happened[]>([]);
+  const [waiting, setWaiting] = useState<Waiting[]>([]);
   useEffect(() => {
     let here = true;
     const look = () =>
       void outbox.waitingOf(id).then((rows) => {
-        if (here) setWaiting(rows.map((one) => ({ ...one, undone: false })));
+        if (!here) return;
+        const ids = new Set(rows.map((one) => one.id));
+        // What the server took stays drawn until its own list has it; what it refused goes.
+        setWaiting((before) => [
+          ...rows.map((one) => ({ ...one, undone: false, takenMs: null })),
+          ...before
+            .filter((one) => !ids.has(one.id) && !outbox.wasRefused(one.id))
+            .map((one) => ({ ...one, takenMs: one.takenMs ?? Date.now() }))
+            .filter((one) => Date.now() - one.takenMs < TAKEN_FOR),
+        ]);
       });
     look();
     const stop = outbox.subscribe(look);
@@ -79,5 +91,5 @@ export function useBake(id: number) {
     },
     [outbox, queries, id, pizza],
   );
-  return { bake, happened, stage, live, tell, waiting: waiting.length };
+  return { bake, happened, stage, live, tell, waiting: waiting.filter((one) => one.takenMs === null).length };
 }
