@@ -52,15 +52,21 @@ look();
 """
 
 
+def _signed_in(driver: Chrome, base: str) -> WebDriverWait[Chrome]:
+    """The demo's cook at a drawn plan, and how the driver waits."""
+    email, password = demo_cook()
+    wait = WebDriverWait(driver, 30, 0.02)
+    driver.get(base + "/")
+    wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "input[type=email]"))[0].send_keys(email)
+    driver.find_element(By.CSS_SELECTOR, "input[type=password]").send_keys(password, Keys.ENTER)
+    wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "main[data-played=now]"))
+    return wait
+
+
 def bake_page_times(base: str) -> tuple[float, float]:
     """Of a bake on a phone, ms: from a tap on a swatch to its repaint (the 95th of 100); from opening it offline until it is drawn (the median)."""
-    email, password = demo_cook()
     with browser(390, 844) as driver:
-        wait = WebDriverWait(driver, 30, 0.02)
-        driver.get(base + "/")
-        wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "input[type=email]"))[0].send_keys(email)
-        driver.find_element(By.CSS_SELECTOR, "input[type=password]").send_keys(password, Keys.ENTER)
-        wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "main[data-played=now]"))
+        wait = _signed_in(driver, base)
         driver.get(base + "/bake")
         wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "[aria-label^='Heat on now']"))[-1].click()
         wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "[data-stage=heating] [data-testid=next]"))
@@ -87,13 +93,8 @@ def bake_page_times(base: str) -> tuple[float, float]:
 
 def drag_to_repaint_time(base: str, drags: int = 14) -> Told:
     """Median ms from a changed level to repainted bands, dragging the deck up and down."""
-    email, password = demo_cook()
     with browser() as driver:
-        wait = WebDriverWait(driver, 30, 0.02)
-        driver.get(base + "/")
-        wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "input[type=email]"))[0].send_keys(email)
-        driver.find_element(By.CSS_SELECTOR, "input[type=password]").send_keys(password, Keys.ENTER)
-        wait.until(lambda d: d.find_elements(By.CSS_SELECTOR, "main[data-played=now]"))
+        _signed_in(driver, base)
         driver.execute_script(WATCH)
         deck = driver.find_element(By.CSS_SELECTOR, "[data-testid=deck]")
         box = deck.rect

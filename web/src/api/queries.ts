@@ -1,7 +1,17 @@
 import { queryOptions } from "@tanstack/react-query";
+import { nowMs } from "../ui/clock";
 import { whoIsIn } from "./account";
 import { answer, client } from "./client";
 import { readDoughs, readPlans, readSuppers } from "./saved";
+
+/** What is known of a bake now, and what to do, by the clock that bakes go by. */
+export const answerBake = (bake_id: number) =>
+  answer(
+    client.POST("/api/bakes/{bake_id}/answer", {
+      params: { path: { bake_id } },
+      body: { at: new Date(nowMs()).toISOString() },
+    }),
+  );
 
 /** What the page asks the server for in more than one place: one key and one question each. */
 export const server = {

@@ -1,8 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { NavLink, useLocation } from "react-router";
-import { answer, client, type Schemas } from "../api/client";
-import { server } from "../api/queries";
-import { nowMs } from "../ui/clock";
+import type { Schemas } from "../api/client";
+import { answerBake, server } from "../api/queries";
 import { bakeTime, minuteOf } from "../ui/time";
 import { useNow } from "../ui/useNow";
 import { dueOf } from "../ui/bakeDue";
@@ -46,13 +45,7 @@ export function UnderWay() {
 function NextThing({ one }: { one: Schemas["BakeLine"] }) {
   const live = useQuery({
     queryKey: ["bake-next", one.id, one.version],
-    queryFn: () =>
-      answer(
-        client.POST("/api/bakes/{bake_id}/answer", {
-          params: { path: { bake_id: one.id } },
-          body: { at: new Date(nowMs()).toISOString() },
-        }),
-      ),
+    queryFn: () => answerBake(one.id),
     placeholderData: keepPreviousData,
     refetchInterval: 30_000,
   });

@@ -1,8 +1,6 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { answer, client } from "../../api/client";
-import { server } from "../../api/queries";
-import { nowMs } from "../../ui/clock";
+import { answerBake, server } from "../../api/queries";
 import { useOutbox } from "../../app/useOutbox";
 import { stages } from "../../ui/bakeStages";
 import type { Happened, Tell } from "../../ui/bakeTypes";
@@ -64,13 +62,7 @@ export function useBake(id: number) {
   const told = bake.data?.happened.length ?? 0;
   const live = useQuery({
     queryKey: ["bake-answer", id, told],
-    queryFn: () =>
-      answer(
-        client.POST("/api/bakes/{bake_id}/answer", {
-          params: { path: { bake_id: id } },
-          body: { at: new Date(nowMs()).toISOString() },
-        }),
-      ),
+    queryFn: () => answerBake(id),
     enabled: bake.data !== undefined && stage.pulledMs === null && stage.endedMs === null,
     placeholderData: keepPreviousData,
     refetchInterval: ASK_EVERY,
