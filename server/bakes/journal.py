@@ -11,6 +11,7 @@ from pydantic import ValidationError
 
 from bakes.courses import Course, pizza_of, stages, standing
 from bakes.models import Bake
+from events.clocks import settled
 from events.models import Event
 
 # Of one bake so much is told; more is a device gone astray.
@@ -21,7 +22,7 @@ LONGEST_BAKE_S = 5400.0
 
 def told_of(bake: Bake) -> list[Event]:
     """Everything that was told of a bake and counts, by the client's times."""
-    return list(Event.objects.filter(owner_id=bake.owner_id, subject_id=bake.pk, kind__startswith="bake.", refused="").order_by("at", "id"))
+    return settled(Event.objects.filter(owner_id=bake.owner_id, subject_id=bake.pk, kind__startswith="bake.", refused=""))
 
 
 def question_at(bake: Bake, events: list[Event], at: datetime) -> LiveInput:

@@ -27,14 +27,22 @@ OLDEST = timedelta(days=366)
 LONGEST_REFUSAL = 400
 
 
+class TicksIn(StrictModel):
+    """A clock that never goes back: which opened page's, and how far it had come, ms; below 0 for what happened before it was opened."""
+
+    run: Annotated[UUID, Field(strict=False)]
+    ms: Annotated[int, Field(ge=-(2**50), le=2**50)]
+
+
 class EventIn(StrictModel):
-    """id: made by the client, once for each thing that happened. at: by its clock, with offset."""
+    """id: made by the client, once for each thing that happened. at: by its clock on the wall, with offset. ticks: by its other clock."""
 
     id: Annotated[UUID, Field(strict=False)]
     kind: Annotated[str, Field(max_length=40)]
     subject_id: int
     at: Annotated[AwareDatetime, Field(strict=False)]
     payload: JsonObject = {}
+    ticks: TicksIn | None = None
 
 
 class EventsIn(StrictModel):
@@ -77,8 +85,10 @@ def _take(request: HttpRequest, told: EventIn) -> TakenOut:
 
 def _row(request: HttpRequest, told: EventIn, refused: str) -> Event:
     subject_id = told.subject_id if abs(told.subject_id) < 2**63 else 0
+    ticks = told.ticks
     return Event(
-        id=told.id, owner_id=cook_id(request), kind=told.kind, subject_id=subject_id, at=told.at, payload=told.payload, refused=refused[:LONGEST_REFUSAL]
+        id=told.id, owner_id=cook_id(request), kind=told.kind, subject_id=subject_id, at=told.at, payload=told.payload, refused=refused[:LONGEST_REFUSAL],
+        run=ticks and ticks.run, ticks_ms=ticks and ticks.ms,
     )  # fmt: skip
 
 

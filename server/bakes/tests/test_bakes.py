@@ -206,6 +206,20 @@ class Told(Baking):
         self.client.force_login(self.cook)
         self.assertEqual(self.now()["stage"], "heating")
 
+    def test_a_clock_put_back_between_launch_and_pull_is_found_out_by_the_other(self) -> None:
+        """The device ran nine minutes ahead until after the launch; its ticks know that the pizza was in for seven minutes, not for none."""
+        run = str(uuid.uuid4())
+        ticks = [{"ticks": {"run": run, "ms": int(minute * 60_000)}} for minute in (36, 38, 43)]
+        self.tell(self.happening("bake.launched", 36 + 9, **ticks[0]), self.happening("bake.done", 38 + 9, {"do": "turn"}, **ticks[1]))
+        self.tell(self.happening("bake.pulled", 43, **ticks[2]))
+        now = self.now()
+        since = [(datetime.fromisoformat(now[name]) - self.heat_on).total_seconds() / 60.0 for name in ("launched_at", "pulled_at")]
+        self.assertEqual([round(minute, 3) for minute in since], [36.0, 43.0])
+        self.assertEqual([one["kind"] for one in now["happened"]], ["bake.launched", "bake.done", "bake.pulled"])
+        self.assertEqual(
+            self.post("/api/events", {"events": [self.happening("bake.read", 20, {"deck_c": 200.0}, ticks={"run": run, "ms": 1.5})]}).status_code, 422
+        )
+
     def test_starting_needs_a_plan_that_can_be_read_and_a_clock_that_is_right(self) -> None:
         self.tell(self.happening("bake.ended", 10))
         for changes, path in (({"plan_id": 10**9}, "plan_id"), ({"heat_on_at": (timezone.now() - timedelta(hours=9)).isoformat()}, "heat_on_at")):

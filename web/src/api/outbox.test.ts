@@ -1,5 +1,6 @@
 import { describe, expect, it, vi } from "vitest";
 import { Refusal } from "./client";
+import { heardTime } from "../ui/clock";
 import { browserStore, Outbox, type Happened, type Outcome, type Send, type Store } from "./outbox";
 
 class Memory implements Store {
@@ -54,7 +55,7 @@ class Server {
 
 const made = (store: Store = new Memory()) => {
   const server = new Server();
-  return { server, store, box: new Outbox("keeper", store, server.send) };
+  return { server, store, box: new Outbox("keeper", store, server.send, () => Promise.resolve()) };
 };
 
 describe("the outbox", () => {
@@ -83,6 +84,34 @@ describe("the outbox", () => {
     expect(box.waiting).toBe(0);
     const told = [...server.counted.values()][0];
     expect(Math.abs(Date.parse(told?.at ?? "") - before)).toBeLessThan(12);
+  });
+
+  it("hears the server's time before it tells, and puts right what a wrong clock said", async () => {
+    const store = new Memory();
+    const server = new Server();
+    server.away = true;
+    // The device runs 40 minutes ahead; nothing was heard while it was away.
+    const ahead = 40 * 60_000;
+    const hear = vi.fn(() => {
+      if (!server.away) heardTime(new Date(Date.now() - ahead).toUTCString(), 10);
+      return Promise.resolve();
+    });
+    const box = new Outbox("keeper", store, server.send, hear);
+    const heldMs = Date.now();
+    await box.happened("bake.launched", 3, {});
+    expect(Math.abs(Date.parse((await box.waitingOf(3))[0]?.at ?? "") - heldMs)).toBeLessThan(100);
+    server.away = false;
+    await box.flush();
+    const told = [...server.counted.values()][0];
+    expect(Math.abs(Date.parse(told?.at ?? "") - (heldMs - ahead))).toBeLessThan(1500);
+    expect(await box.waitingOf(3)).toEqual([]);
+    // What happens from now on is not moved a second time.
+    await box.happened("bake.pulled", 3, {});
+    const pulled = [...server.counted.values()][1];
+    expect(Math.abs(Date.parse(pulled?.at ?? "") - (Date.now() - ahead))).toBeLessThan(1500);
+    expect((pulled?.ticks?.ms ?? 0) - (told?.ticks?.ms ?? 0)).toBeGreaterThanOrEqual(0);
+    expect(pulled?.ticks?.run).toBe(told?.ticks?.run);
+    heardTime(new Date().toUTCString(), 10);
   });
 
   it("an answer that is lost on its way is asked for again, and counts once", async () => {

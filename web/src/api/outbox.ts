@@ -1,5 +1,5 @@
 import Dexie, { type Table } from "dexie";
-import { nowMs } from "../ui/clock";
+import { heldOffMs, nowMs, putRightMs, ticksAt, timeHeard } from "../ui/clock";
 import { answer, client, Refusal } from "./client";
 
 /** One thing that happened, as it is told to the server: its id is made here, once. */
@@ -10,6 +10,16 @@ export interface Happened {
   subject_id: number;
   at: string;
   payload: Record<string, unknown>;
+  ticks?: { run: string; ms: number };
+  /** How far the clock was held to be off when it was kept, ms. */
+  off?: number;
+}
+
+/** What is told of it: its time by what is known of this device's clock by now. */
+function putRight({ off = 0, ...one }: Happened): Happened {
+  const at = Date.parse(one.at);
+  const right = putRightMs(at, off);
+  return right === at ? { ...one, off } : { ...one, at: new Date(right).toISOString(), off: heldOffMs() };
 }
 
 export interface Outcome {
@@ -43,24 +53,23 @@ export function browserStore(): Store {
     put: (one) => database.happened.put({ ...one, told: Date.now() + (turn++ % 1000) / 1000 }),
     oldest: async (owner, most) => {
       const rows = await database.happened.where("owner").equals(owner).sortBy("told");
-      return rows.slice(0, most).map(({ id, owner, kind, subject_id, at, payload }) => ({
-        id,
-        owner,
-        kind,
-        subject_id,
-        at,
-        payload,
-      }));
+      return rows.slice(0, most).map(({ told, ...one }) => one);
     },
     remove: (ids) => database.happened.bulkDelete([...ids]),
     count: (owner) => database.happened.where("owner").equals(owner).count(),
   };
 }
 
-export type Send = (events: Omit<Happened, "owner">[]) => Promise<Outcome[]>;
+export type Told = Omit<Happened, "owner" | "off">;
+export type Send = (events: Told[]) => Promise<Outcome[]>;
 
 const sendToServer: Send = async (events) =>
   (await answer(client.POST("/api/events", { body: { events } }))).events;
+
+/** The server's time is asked for before the first thing is told: a wrong clock's moments would be refused, or be believed. */
+async function hearTime(): Promise<void> {
+  if (!timeHeard()) await client.GET("/api/bakes/under-way").catch(() => null);
+}
 
 const BATCH = 50;
 const REMEMBERED = 200;
@@ -81,6 +90,7 @@ export class Outbox {
     readonly owner: string,
     private readonly store: Store,
     private readonly send: Send = sendToServer,
+    private readonly hear: () => Promise<void> = hearTime,
   ) {}
 
   subscribe = (listener: () => void) => {
@@ -106,6 +116,8 @@ export class Outbox {
       subject_id,
       at: new Date(atMs).toISOString(),
       payload,
+      ticks: ticksAt(atMs),
+      off: heldOffMs(),
     };
     try {
       await this.store.put(one);
@@ -129,7 +141,7 @@ export class Outbox {
   /** What waits on this device about one thing. */
   async waitingOf(subject_id: number): Promise<Happened[]> {
     const rows = await this.store.oldest(this.owner, 1000).catch(() => []);
-    return rows.filter((one) => one.subject_id === subject_id);
+    return rows.filter((one) => one.subject_id === subject_id).map(putRight);
   }
 
   /** Tell the server whatever waits, the oldest first; what it has taken is let go. */
@@ -174,9 +186,8 @@ export class Outbox {
   }
 
   private async tell(rows: Happened[]): Promise<Outcome[]> {
-    const outcomes = await this.send(
-      rows.map(({ id, kind, subject_id, at, payload }) => ({ id, kind, subject_id, at, payload })),
-    );
+    await this.hear();
+    const outcomes = await this.send(rows.map(putRight).map(({ owner, off, ...told }) => told));
     const said = outcomes
       .filter((one) => one.state === "refused")
       .map((one) => one.message ?? "It was not taken.");

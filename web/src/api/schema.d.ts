@@ -2312,7 +2312,7 @@ export interface components {
         };
         /**
          * EventIn
-         * @description id: made by the client, once for each thing that happened. at: by its clock, with offset.
+         * @description id: made by the client, once for each thing that happened. at: by its clock on the wall, with offset. ticks: by its other clock.
          */
         EventIn: {
             /**
@@ -2336,6 +2336,7 @@ export interface components {
             };
             /** Subject Id */
             subject_id: number;
+            ticks?: components["schemas"]["TicksIn"] | null;
         };
         /** EventsIn */
         EventsIn: {
@@ -5218,6 +5219,19 @@ export interface components {
             crumb?: ("soft" | "even" | "crisp") | null;
             /** Rim */
             rim?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | null;
+        };
+        /**
+         * TicksIn
+         * @description A clock that never goes back: which opened page's, and how far it had come, ms; below 0 for what happened before it was opened.
+         */
+        TicksIn: {
+            /** Ms */
+            ms: number;
+            /**
+             * Run
+             * Format: uuid
+             */
+            run: string;
         };
         /**
          * TimelineInput

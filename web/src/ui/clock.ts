@@ -21,6 +21,10 @@ function number(text: string | null): number {
   return Number.isFinite(value) ? value : 0;
 }
 
+/** This opening of the page: what its own ticks are counted in. */
+const run = typeof crypto === "undefined" ? "" : crypto.randomUUID();
+let heard = false;
+
 let offsetMs = number(typeof localStorage === "undefined" ? null : localStorage.getItem(OFFSET));
 
 /** How far the device's clock lies behind what a server's answer says, ms; 0 where it is right. */
@@ -32,6 +36,7 @@ export function offsetOf(serverMs: number, deviceMs: number): number {
 /** An answer told the server's time, so long after it was asked for, ms. */
 export function heardTime(date: string | null, tookMs: number): void {
   if (!date || tookMs > PROMPT_MS) return;
+  heard = true;
   // It tells whole seconds: half of one is added, so that it is right in the mean.
   const found = offsetOf(Date.parse(date) + 500, Date.now());
   if ((found === 0) === (offsetMs === 0) && Math.abs(found - offsetMs) < WRONG_MS) return;
@@ -63,4 +68,24 @@ export const evenings = virtual?.speed ?? 1;
 export function nowMs(): number {
   if (virtual) return virtual.fromMs + (Date.now() - virtual.begunMs) * virtual.speed;
   return Date.now() + offsetMs;
+}
+
+/** Whether the server has told its time since the page was opened. */
+export function timeHeard(): boolean {
+  return heard;
+}
+
+/** How far the device's clock is held to be off, ms: told with what is kept, so that it can be put right when more is known. */
+export function heldOffMs(): number {
+  return virtual ? 0 : offsetMs;
+}
+
+/** A moment told while the clock was held to be off by so much, as it is held now, ms. */
+export function putRightMs(atMs: number, offMs: number): number {
+  return virtual ? atMs : atMs - offMs + offsetMs;
+}
+
+/** A moment by the clock that never goes back, ms since the page was opened. */
+export function ticksAt(atMs: number): { run: string; ms: number } {
+  return { run, ms: Math.round(performance.now() * evenings - (nowMs() - atMs)) };
 }
