@@ -15,9 +15,9 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.evidence import reference_bakes
 from mattone_engine.heat.run import Bake
-from mattone_engine.heat.variation import AS_TOLD, Variation, varied
+from mattone_engine.heat.variation import AS_TOLD, FACTORS, SHIFTS, Variation, as_believed, varied
 from mattone_engine.knowledge.better import after_calibration, after_deck_reading
-from mattone_engine.knowledge.truths import FACTORS, SHIFTS, Z80, drawn, expected, one_off_each
+from mattone_engine.knowledge.truths import Z80, drawn, one_off_each
 from mattone_engine.things import Event, Hearth, HearthLimits, Surface
 from mattone_engine.things.knowledge import GENERAL, Belief, Knowledge, ShareBelief
 from rigs import bake_on
@@ -81,7 +81,7 @@ class Windows(TestCase):
 
 class Truths(TestCase):
     def test_the_general_one_is_as_told_with_one_off_each(self) -> None:
-        self.assertEqual(expected(GENERAL), AS_TOLD)
+        self.assertEqual(as_believed(GENERAL), AS_TOLD)
         found = one_off_each(GENERAL)
         told = {
             name: round(getattr(truth, name), 6) for truth in found for name in Variation.__dataclass_fields__ if getattr(truth, name) != getattr(AS_TOLD, name)

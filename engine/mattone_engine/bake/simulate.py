@@ -32,7 +32,7 @@ from mattone_engine.heat.outcome import (
 )
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.run import Bake, Trace
-from mattone_engine.heat.variation import AS_TOLD, Variation
+from mattone_engine.heat.variation import Variation
 from mattone_engine.knowledge.better import after_deck_reading
 from mattone_engine.knowledge.truths import one_off_each
 from mattone_engine.styles import style_of
@@ -48,7 +48,7 @@ def horizon_s(spec: SimulateInput) -> float:
 
 
 def quick_outcome(
-    spec: SimulateInput, target: TargetCrust, *, heated: Preheat | None = None, variation: Variation = AS_TOLD, whole: bool = False, brief: bool = False
+    spec: SimulateInput, target: TargetCrust, *, heated: Preheat | None = None, variation: Variation | None = None, whole: bool = False, brief: bool = False
 ) -> tuple[Done, Series]:
     """Likely pull from one centre column and the rim: for searching.
 

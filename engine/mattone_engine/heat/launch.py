@@ -10,12 +10,13 @@ from mattone_engine.heat import column as k
 from mattone_engine.heat.environment import cavity_parameters, dome_of, flame_floor_c, steady_cavity
 from mattone_engine.heat.parameters import Values
 from mattone_engine.heat.preheat import Preheat, deck_cells, preheat
+from mattone_engine.heat.variation import as_believed, varied
 from mattone_engine.things import Event, Hearth, Overhead, Pan, SimulateInput, Surface
 
 
 def heat_up(spec: SimulateInput, hearth: Hearth | None = None, values: Values | None = None) -> Preheat:
-    """The deck and hearth at launch: by a reading where one is given, else by the preheat model."""
-    used = hearth if hearth is not None else spec.hearth
+    """The deck and hearth at launch, the hearth as it is believed to be where none is given: by a reading where one is given, else by the preheat model."""
+    used = hearth if hearth is not None else varied(spec.hearth, as_believed(spec.knowledge))
     if used.is_flame:
         return flame_heat(spec, used)
     pan = spec.pan if spec.pan is not None and spec.pan.preheated else None

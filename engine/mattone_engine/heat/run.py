@@ -17,7 +17,7 @@ from mattone_engine.heat.layout import CHEESE_START_L, FIRST_STEP_S, Layout, bui
 from mattone_engine.heat.parameters import Values, known
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.properties import properties
-from mattone_engine.heat.variation import AS_TOLD, Variation, varied
+from mattone_engine.heat.variation import Variation, as_believed, varied
 from mattone_engine.things import Event, SimulateInput
 from mattone_engine.things.capabilities import materials
 
@@ -87,7 +87,7 @@ class Bake:
         *,
         quick: bool = False,
         values: Values | None = None,
-        variation: Variation = AS_TOLD,
+        variation: Variation | None = None,
         heated: Preheat | None = None,
         refine: int = 1,
         balanced: bool = True,
@@ -95,6 +95,8 @@ class Bake:
     ) -> None:
         self.spec = spec
         self.values = known(values)
+        # Where nobody says what it really is, it is as it is believed to be.
+        variation = as_believed(spec.knowledge) if variation is None else variation
         hearth = varied(spec.hearth, variation)
         self._hearth = hearth
         self.heated = heated if heated is not None else heat_up(spec, hearth, values)

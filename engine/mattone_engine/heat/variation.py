@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 
 from mattone_engine.heat.environment import dome_of, flame_floor_c
 from mattone_engine.things import Hearth
+from mattone_engine.things.knowledge import Knowledge
 
 
 @dataclass(frozen=True)
@@ -47,3 +51,32 @@ def varied(hearth: Hearth, variation: Variation) -> Hearth:
     if variation.fan_film != 1.0:
         changes["fan_film"] = hearth.fan_film * variation.fan_film
     return hearth.model_copy(update=changes) if changes else hearth
+
+
+# Beliefs by the field of Variation they are about, those in K and shares first.
+SHIFTS = {"dial_k": "dial_k", "uneven": "uneven"}
+FACTORS = {
+    "power": "power_ln",
+    "top_element": "top_element_ln",
+    "fan_film": "fan_film_ln",
+    "browning": "browning_ln",
+    "contact": "contact_ln",
+    "loading": "loading_ln",
+    "topping_water": "topping_water_ln",
+}
+
+
+def truth_off(known: Knowledge, widths: Callable[[str], float]) -> Variation:
+    """Every belief as many 80 % half-widths off its mean as `widths` says."""
+
+    def value(name: str) -> float:
+        belief = getattr(known, name)
+        return float(belief.mean + (widths(name) * belief.spread if belief.spread > 0.0 else 0.0))
+
+    return Variation(**{field: value(name) for field, name in SHIFTS.items()}, **{field: math.exp(value(name)) for field, name in FACTORS.items()})
+
+
+@lru_cache(maxsize=256)
+def as_believed(known: Knowledge) -> Variation:
+    """The likeliest truth: every belief at its mean. What is planned with."""
+    return truth_off(known, lambda name: 0.0)

@@ -2,55 +2,27 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Callable
 from functools import lru_cache
 
 import numpy as np
 
 from mattone_engine.heat.parameters import parameters
-from mattone_engine.heat.variation import Variation
+from mattone_engine.heat.variation import FACTORS, SHIFTS, Variation, truth_off
 from mattone_engine.things.knowledge import GENERAL, Knowledge
 
 # 80 % of a normal distribution lies within this many standard deviations.
 Z80 = 1.2816
-# Beliefs by the field of Variation they are about, those in K and shares first.
-SHIFTS = {"dial_k": "dial_k", "uneven": "uneven"}
-FACTORS = {
-    "power": "power_ln",
-    "top_element": "top_element_ln",
-    "fan_film": "fan_film_ln",
-    "browning": "browning_ln",
-    "contact": "contact_ln",
-    "loading": "loading_ln",
-    "topping_water": "topping_water_ln",
-}
-
-
-def expected(known: Knowledge) -> Variation:
-    """The likeliest truth: every belief at its mean."""
-    return _truth(known, lambda name: 0.0)
 
 
 def one_off_each(known: Knowledge) -> list[Variation]:
     """For each thing not known: the likeliest truth, but this one off by its 80 % half-width."""
     unsure = [name for name in (*SHIFTS.values(), *FACTORS.values()) if getattr(known, name).spread > 0.0]
-    return [_truth(known, lambda name, one=one: 1.0 if name == one else 0.0) for one in unsure]  # type: ignore[misc]
+    return [truth_off(known, lambda name, one=one: 1.0 if name == one else 0.0) for one in unsure]  # type: ignore[misc]
 
 
 def drawn(known: Knowledge, rng: np.random.Generator) -> Variation:
     """One truth at random."""
-    return _truth(known, lambda name: float(rng.standard_normal()) / Z80)
-
-
-def _truth(known: Knowledge, widths: Callable[[str], float]) -> Variation:
-    """Every belief as many 80 % half-widths off its mean as `widths` says."""
-
-    def value(name: str) -> float:
-        belief = getattr(known, name)
-        return float(belief.mean + (widths(name) * belief.spread if belief.spread > 0.0 else 0.0))
-
-    return Variation(**{field: value(name) for field, name in SHIFTS.items()}, **{field: math.exp(value(name)) for field, name in FACTORS.items()})
+    return truth_off(known, lambda name: float(rng.standard_normal()) / Z80)
 
 
 # How many standard normal numbers place a truth, and how many the model's parameters.
@@ -63,7 +35,7 @@ STRAYS = 0.16
 def truth_at(known: Knowledge, place: np.ndarray) -> Variation:
     """The truth so many standard deviations off each belief's mean; place (DRAWN,), shifts first."""
     off = dict(zip((*SHIFTS.values(), *FACTORS.values()), place, strict=True))
-    return _truth(known, lambda name: float(off[name]) / Z80)
+    return truth_off(known, lambda name: float(off[name]) / Z80)
 
 
 def strayed_values(place: np.ndarray, known: Knowledge = GENERAL) -> dict[str, float]:

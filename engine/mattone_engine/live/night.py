@@ -21,8 +21,7 @@ from mattone_engine.heat.outcome import target_of
 from mattone_engine.heat.parameters import parameters
 from mattone_engine.heat.preheat import Preheat, recover
 from mattone_engine.heat.run import Bake
-from mattone_engine.heat.variation import varied
-from mattone_engine.knowledge.truths import FACTORS, SHIFTS
+from mattone_engine.heat.variation import FACTORS, SHIFTS, as_believed, varied
 from mattone_engine.live.ensemble import FIRST_DRAWS, Ensemble, Truth, first_places, followed, shaken, systematic, truth_of, untold
 from mattone_engine.live.following import Baked, baked, follow
 from mattone_engine.live.happened import as_it_was
@@ -64,7 +63,7 @@ class Night:
 
     def heated(self, spec: SimulateInput, at_s: float, truth: Truth | None = None) -> Preheat:
         """Deck and hearth at a launch at_s after heat on, with their way there in seconds since heat on; truth: None is as told."""
-        hearth = spec.hearth if truth is None else varied(spec.hearth, truth.variation)
+        hearth = varied(spec.hearth, as_believed(spec.knowledge) if truth is None else truth.variation)
         values = None if truth is None else truth.values
         first_s = self.row[0].launched_s if self.row else at_s
         found = heat_up(spec.model_copy(update={"preheat_min": min(180.0, first_s / 60.0)}), hearth, values)

@@ -1,0 +1,107 @@
+"""What a kitchen has taught, as Plan, Match, Bake and In a row take it: a hearth as it really is, and what is known of a rig."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from mattone_engine.knowledge.truths import Z80
+from mattone_engine.learn.kitchen import DAY_LN, OF_HEARTH, Kitchen, Logged, learned
+from mattone_engine.learn.lesson import PARTS, Lesson
+from mattone_engine.things.base import StrictModel
+from mattone_engine.things.hearth import HearthLimits
+from mattone_engine.things.knowledge import GENERAL, Belief, Knowledge, ShareBelief
+
+# A bake of a usual oven, for what was never logged: what each cause adds to ln of its pull, and what decides it.
+USUAL_LESSON = Lesson(likely_s=480.0, pulled_s=480.0, shares=(0.5, 0.35, 0.15), pull_by=(-0.012, -0.15, 0.0, 0.0, -0.6, 0.3, 0.15))
+# A pull that browning hardly moves is held by its core: what bakes taught of colour does not move it.
+LEAST_BROWNING = 0.15
+MOST_LN = 0.9
+
+
+class HearthFound(StrictModel):
+    """How a hearth really is against what is planned with: K on its dial, factors of its power and top element."""
+
+    dial_k: float = 0.0
+    power: float = 1.0
+    top_element: float = 1.0
+
+
+@dataclass(frozen=True)
+class RigKnown:
+    """A rig as its kitchen knows it. bakes: on this rig, and in this hearth; narrower: its window against an untold rig's, as ln(time)."""
+
+    hearth: HearthFound
+    knowledge: Knowledge
+    bakes: int
+    hearth_bakes: int
+    narrower: float
+
+
+def known_of(kitchen: Kitchen, hearth: str, rig: str, told: Knowledge = GENERAL) -> RigKnown:
+    """What was learned of a rig. told: what is known of its hearth without bakes, as by a preheat log.
+
+    The causes of a bake are found out together: that an oven is cool and a dough slow is less sure than that both make 8 minutes.
+    `Knowledge` takes each by itself, so that all are narrowed alike until together they make the window that was learned.
+    """
+    here = [one.lesson for one in kitchen.counted if one.rig == rig]
+    there = [one.lesson for one in kitchen.counted if one.hearth == hearth]
+    usual = here or there or [USUAL_LESSON]
+    row = np.mean([kitchen.pull_row(lesson, hearth, rig) for lesson in usual], axis=0)
+    causes = [kitchen.at(f"h:{hearth}", name) for name in OF_HEARTH[:4]] + [kitchen.at("cook", "browning")]
+    model = np.zeros_like(row)
+    of_model = [kitchen.at(f"{of}", name) for of in (f"h:{hearth}", f"r:{rig}") for name in ("all", *PARTS)]
+    model[of_model] = row[of_model]
+    # What of the model's error is left; and what no bake can teach, since each day has its own.
+    left = math.sqrt(float(model @ kitchen.cov @ model) / float(np.square(model) @ kitchen.usual_var))
+    of_a_day = DAY_LN
+    together = float(row @ kitchen.cov @ row)
+    model_var = float(model @ kitchen.cov @ model)
+    apart = float(sum(row[i] ** 2 * kitchen.cov[i, i] for i in causes)) + model_var
+    narrowed = math.sqrt(together / apart) if apart > 0.0 else 1.0
+    by_browning = float(row[causes[-1]])
+    off_ln = float(model @ kitchen.mean)
+    slower = off_ln / by_browning if abs(by_browning) >= LEAST_BROWNING else 0.0
+
+    def spread(place: int) -> float:
+        return narrowed * Z80 * math.sqrt(max(0.0, float(kitchen.cov[place, place])))
+
+    dial, power, top, fan, browning = causes
+    knowledge = told.model_copy(
+        update={
+            "dial_k": Belief(spread=min(told.dial_k.spread, spread(dial))),
+            "power_ln": ShareBelief(spread=min(told.power_ln.spread, spread(power))),
+            "top_element_ln": ShareBelief(spread=min(told.top_element_ln.spread, spread(top))),
+            "fan_film_ln": ShareBelief(mean=_bound(float(kitchen.mean[fan])), spread=min(told.fan_film_ln.spread, spread(fan))),
+            "browning_ln": ShareBelief(mean=_bound(float(kitchen.mean[browning]) + slower), spread=min(told.browning_ln.spread, spread(browning))),
+            "model_ln": ShareBelief(spread=math.hypot(narrowed * left * told.model_ln.spread, math.sqrt(1.0 - min(1.0, left) ** 2) * Z80 * of_a_day)),
+        }
+    )
+    found = HearthFound(
+        dial_k=float(np.clip(kitchen.mean[dial], -40.0, 40.0)),
+        power=math.exp(_bound(float(kitchen.mean[power]))),
+        top_element=math.exp(_bound(float(kitchen.mean[top]))),
+    )
+    return RigKnown(found, knowledge, len(here), len(there), math.sqrt(together / float(np.square(row) @ kitchen.usual_var)))
+
+
+def _bound(value: float) -> float:
+    return min(MOST_LN, max(-MOST_LN, value))
+
+
+def as_learned(limits: HearthLimits, found: HearthFound) -> HearthLimits:
+    """The hearth to plan with, within what a hearth can be."""
+    return limits.model_copy(
+        update={
+            "dial_error_k": float(np.clip(limits.dial_error_k + found.dial_k, -60.0, 60.0)),
+            "power_kw": float(np.clip(limits.power_kw * found.power, 0.5, 6.0)),
+            "top_element_kw": float(np.clip(limits.top_element_kw * found.top_element, 0.0, 4.0)),
+        }
+    )
+
+
+def kitchen_of(logged: list[Logged], hearth: str, rig: str) -> RigKnown:
+    """What a list of lessons teaches of one rig."""
+    return known_of(learned(logged, rigs=[(hearth, rig)]), hearth, rig)
