@@ -28,6 +28,7 @@ from mattone_engine.dough.toppings import ToppingInput, topping_plan
 from mattone_engine.dough.water import WaterInput, water_temperature
 from mattone_engine.errors import first_input_error
 from mattone_engine.learn.calibrate import CalibrateInput, calibrate
+from mattone_engine.learn.lesson import LessonInput, lesson
 from mattone_engine.live.answer import live
 from mattone_engine.live.journal import LiveInput
 from mattone_engine.things import SimulateInput
@@ -42,6 +43,7 @@ COMMANDS: dict[str, tuple[type[BaseModel], Callable[..., BaseModel]]] = {
     "help_most": (MatchInput, help_most),
     "coverage": (CoverageInput, coverage),
     "calibrate": (CalibrateInput, calibrate),
+    "lesson": (LessonInput, lesson),
     "formula": (FormulaInput, formula),
     "dough": (BatchInput, batch),
     "read": (ReadInput, read_text),

@@ -158,6 +158,12 @@ EXAMPLES: dict[str, dict[str, Any]] = {
         "now_s": 150.0,
     },
 }
+EXAMPLES["lesson"] = {
+    "bake": EXAMPLES["simulate"],
+    "pulled_s": 420.0,
+    "seen": [{"at_s": 300.0, "base": 62.0}, {"at_s": 420.0, "base": "golden", "rim": 64.0, "cheese": "golden spots"}],
+    "readings": [{"since_heat_s": 900.0, "deck_c": 150.0}],
+}
 EXAMPLES["dough"] = {"dough": {"formula": EXAMPLES["formula"], "steps": EXAMPLES["ferment"]["steps"]}}
 EXAMPLES["oven_wish"] = {"plan": EXAMPLES["plan"], "dough": EXAMPLES["dough"]["dough"]}
 EXAMPLES["topping_effect"] = {"plan": EXAMPLES["plan"], "toppings": EXAMPLES["toppings"]}

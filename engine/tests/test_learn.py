@@ -35,7 +35,7 @@ from mattone_engine.learn.kitchen import (
     learned,
 )
 from mattone_engine.learn.lesson import CAUSES, DeckReading, Lesson, LessonInput, Sighting, came_to_ln, lesson
-from mattone_engine.learn.told import HearthFound, as_learned, known_of
+from mattone_engine.learn.told import HearthFound, RigKnown, as_learned, known_of
 from mattone_engine.live.ensemble import Truth
 from mattone_engine.live.following import baked
 from mattone_engine.live.journal import Reading, Seen
@@ -253,9 +253,13 @@ class Means(TestCase):
         self.assertGreater(told_slow.t_s, 1.03 * usual.t_s)
 
     def test_a_hearth_stays_one(self) -> None:
-        found = as_learned(HearthLimits(dial_error_k=-50.0, top_element_kw=3.8), HearthFound(dial_k=-30.0, power=0.2, top_element=1.5))
+        known = RigKnown(HearthFound(dial_k=-30.0, power=0.2, top_element=1.5), GENERAL, 0, 0, 1.0)
+        found, _ = as_learned(HearthLimits(dial_error_k=-50.0, top_element_kw=3.8), known)
         self.assertEqual((found.dial_error_k, found.top_element_kw), (-60.0, 4.0))
         HearthLimits.model_validate(dict(found))
+        flame = HearthLimits(kind="flame_oven", max_setpoint_c=450.0)
+        self.assertEqual(as_learned(flame, known)[0].dial_error_k, 0.0)
+        self.assertEqual(as_learned(flame, known)[1].dial_k.mean, -30.0)
 
 
 class HiddenKitchens(TestCase):

@@ -11,6 +11,7 @@ HEARTHS, SURFACES, PANS, INSTRUMENTS = 40, 60, 60, 40
 STYLES = 20
 PLANS = DOUGHS = SUPPERS = 300
 BAKES = 2000
+ENTRIES = 4000
 
 
 def refuse_more(model: type[Owned], request: HttpRequest, most: int) -> None:

@@ -38,7 +38,7 @@ def question_at(bake: Bake, events: list[Event], at: datetime) -> LiveInput:
     told = standing(events)
     try:
         earlier = tuple(_earlier(bake, told, now.courses, i) for i in range(now.pizza - 1))
-        journal = Journal.model_validate(_journal(bake, told, now.courses, now.pizza, now_s))
+        journal = Journal.model_validate(journal_of(bake, told, now.courses, now.pizza, now_s))
         # A seed of its own: the same bake is always answered alike.
         return LiveInput(
             plan=ask, controls=ask.controls, journal=journal, now_s=now_s, seed=bake.pk % 2**31, earlier=earlier, together=bake.together
@@ -52,14 +52,14 @@ def _earlier(bake: Bake, told: list[Event], courses: tuple[Course, ...], i: int)
     assert launched_at is not None and pulled_at is not None
     # What was told of it after its pull says nothing of the bake.
     baked_s = min(LONGEST_BAKE_S, (pulled_at - launched_at).total_seconds())
-    return Earlier(journal=Journal.model_validate(_journal(bake, told, courses, i + 1, baked_s)), pulled_s=_since_heat_s(bake, pulled_at))
+    return Earlier(journal=Journal.model_validate(journal_of(bake, told, courses, i + 1, baked_s)), pulled_s=_since_heat_s(bake, pulled_at))
 
 
 def _since_heat_s(bake: Bake, at: datetime) -> float:
     return min(LONGEST_HEATING_S, max(0.0, (at - bake.heat_on_at).total_seconds()))
 
 
-def _journal(bake: Bake, told: list[Event], courses: tuple[Course, ...], pizza: int, now_s: float) -> dict[str, Any]:
+def journal_of(bake: Bake, told: list[Event], courses: tuple[Course, ...], pizza: int, now_s: float) -> dict[str, Any]:
     """One pizza's journal; what lies later than the moment asked about is not yet known then."""
     launched_at = courses[pizza - 1].launched_at
     # The deck was free for it from then on: what was read before was of another.

@@ -1,6 +1,7 @@
 """The API: one router an app, one shape of error."""
 
 from errors import handle_all
+from logbook.api import router as logbook_router
 from ninja.security import django_auth
 
 from bakes.api import router as bakes_router
@@ -29,6 +30,7 @@ api.add_router("/dough", dough_router)
 api.add_router("/timeline", timeline_router)
 api.add_router("/live", live_router)
 api.add_router("/bakes", bakes_router)
+api.add_router("/logbook", logbook_router)
 api.add_router("/ingest", ingest_router)
 api.add_router("/exchange", exchange_router)
 api.add_router("/events", events_router)

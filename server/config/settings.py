@@ -44,6 +44,8 @@ INSTALLED_APPS = [
     "timeline",
     "live",
     "bakes",
+    "learning",
+    "logbook",
     "demo",
 ]
 

@@ -88,7 +88,7 @@ def _row(request: HttpRequest, told: EventIn, refused: str) -> Event:
     ticks = told.ticks
     return Event(
         id=told.id, owner_id=cook_id(request), kind=told.kind, subject_id=subject_id, at=told.at, payload=told.payload, refused=refused[:LONGEST_REFUSAL],
-        run=ticks and ticks.run, ticks_ms=ticks and ticks.ms,
+        run=ticks.run if ticks else None, ticks_ms=ticks.ms if ticks else None,
     )  # fmt: skip
 
 

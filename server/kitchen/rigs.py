@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from django.http import HttpRequest
+from learning.known import Known, known_to, rig_key
 from mattone_engine.bake.match import MatchRig, piece_cm2
 from mattone_engine.bake.verdict import MADE, misfit_of
 from mattone_engine.styles import Style, styles
@@ -16,6 +17,7 @@ from mattone_engine.things.hearth import HearthLimits
 from mattone_engine.things.rig import Reach, Verdict, allowed, own_surface, stands
 from ninja import Schema
 
+from accounts.ownership import cook_id
 from kitchen.models import Hearth, Pan, Surface
 from styling.api import readable_styles
 
@@ -108,7 +110,9 @@ def all_rigs(request: HttpRequest) -> tuple[RigsOut, list[tuple[RigOut, MatchRig
     )
     own = [(one.id, one.style) for one in readable_styles(request)[0]]
     burner_kw, offered = strongest_kw(hearths), Offered(own)
-    found = [_rig(hearth, surface, pan, burner_kw, offered) for hearth, surface, pan in rigs_among(hearths, surfaces, pans)]
+    standing = rigs_among(hearths, surfaces, pans)
+    known = known_to(cook_id(request), hearths, [(hearth.pk, key_of(hearth, surface, pan)) for hearth, surface, pan in standing])
+    found = [_rig(hearth, surface, pan, burner_kw, offered, known) for hearth, surface, pan in standing]
     rigs = [out for out, _ in found]
     heated = [hearth for hearth in hearths if hearth.limits.bakes]
     fires = {hearth.pk for hearth in heated if hearth.limits.fire is not None}
@@ -183,8 +187,13 @@ def _stand(limits: HearthLimits, surface: Surface | None, pan: Pan | None) -> bo
     return told is Verdict.GOES
 
 
-def _rig(hearth: Hearth, surface: Surface | None, pan: Pan | None, burner_kw: float | None, offered: Offered) -> tuple[RigOut, MatchRig]:
-    key = f"h{hearth.pk}" + (f"s{surface.pk}" if surface else "") + (f"p{pan.pk}" if pan else "")
+def key_of(hearth: Hearth, surface: Surface | None, pan: Pan | None) -> str:
+    """A rig of the kitchen by its things."""
+    return rig_key(hearth.pk, surface.pk if surface else None, pan.pk if pan else None)
+
+
+def _rig(hearth: Hearth, surface: Surface | None, pan: Pan | None, burner_kw: float | None, offered: Offered, known_here: Known) -> tuple[RigOut, MatchRig]:
+    key = key_of(hearth, surface, pan)
     limits, own = hearth.limits, surface is None and pan is None
     rig = MatchRig(
         key=key,
@@ -194,7 +203,6 @@ def _rig(hearth: Hearth, surface: Surface | None, pan: Pan | None, burner_kw: fl
         pan_area_cm2=pan.area_cm2 if pan is not None else None,
         coating_limit_c=pan.coating_limit_c if pan is not None else None,
         hob_kw=burner_kw,
-        knowledge=hearth.knowledge,
     )
     support = " on ".join(thing.name for thing in (pan, surface) if thing is not None) or f"its {'grate' if rig.on_grate else 'own floor'}"
     note = "" if not own else "straight on the bars, flipped once" if rig.on_grate else f"the {rig.surface.traits.word} it comes with" if rig.surface else ""
@@ -204,4 +212,5 @@ def _rig(hearth: Hearth, surface: Surface | None, pan: Pan | None, burner_kw: fl
         key=key, hearth_id=hearth.pk, surface_id=surface.pk if surface else None, pan_id=pan.pk if pan else None, hearth=hearth.name, support=support,
         note=note, styles=known, own_styles=of_cook, made_for=made, made_for_own=made_own, usual_style=usual,
     )  # fmt: skip
-    return out, rig
+    planned_with, knowledge = known_here.limits(hearth, key)
+    return out, rig.model_copy(update={"hearth": planned_with, "knowledge": knowledge})

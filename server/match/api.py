@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db import connection
 from django.http import HttpRequest, HttpResponse
+from learning.models import Taught
 from mattone_engine.bake.help import HelpResult
 from mattone_engine.bake.match import MatchInput, MatchResult, MatchRig
 from mattone_engine.errors import InputError
@@ -57,8 +58,9 @@ def kitchen_stamp(owner_id: int) -> str:
     tables = [model._meta.db_table for model in (Hearth, Surface, Pan, OwnStyle)]
     each = "SELECT count(*), coalesce(sum(id), 0), coalesce(sum(version), 0), max(updated_at)::text FROM {} WHERE owner_id = %s AND deleted_at IS NULL"
     place = f"SELECT 0, 0, 0, max(altitude_m)::text FROM {Kitchen._meta.db_table} WHERE owner_id = %s"
+    taught = f"SELECT count(*), coalesce(sum(id), 0), count(deleted_at), max(updated_at)::text FROM {Taught._meta.db_table} WHERE owner_id = %s"
     with connection.cursor() as cursor:
-        cursor.execute(" UNION ALL ".join([*(each.format(table) for table in tables), place]), [owner_id] * (len(tables) + 1))
+        cursor.execute(" UNION ALL ".join([*(each.format(table) for table in tables), place, taught]), [owner_id] * (len(tables) + 2))
         return f"{owner_id} {cursor.fetchall()}"
 
 

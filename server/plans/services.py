@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from django.http import HttpRequest
+from learning.known import known_to
 from mattone_engine.bake.match import portion
 from mattone_engine.bake.plan import SketchInput
 from mattone_engine.bake.plan_input import PlanInput
@@ -23,10 +24,10 @@ from mattone_engine.things.knowledge import GENERAL, Knowledge
 from mattone_engine.things.rig import Reach, chosen, own_surface, takes_second_deck
 from pydantic import ValidationError
 
-from accounts.ownership import owned_or_refuse
+from accounts.ownership import cook_id, owned_or_refuse
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Instrument, Pan, Surface
-from kitchen.rigs import hob_kw, pan_thing, surface_thing
+from kitchen.rigs import hob_kw, key_of, pan_thing, surface_thing
 from plans.doughs import dough_of
 from plans.models import Plan
 from plans.schemas import PreviewIn, PreviewOut, RigNames, Sentence, SketchIn
@@ -145,8 +146,11 @@ def _kitchen_rig(request: HttpRequest, sentence: Sentence) -> Rig:
     if row is None and tray is None:
         surface = own_surface(limits)
     known = own.style if own is not None else style(sentence.style)
+    key = key_of(hearth, row, tray)
+    hearths = list(Hearth.objects.for_cook(request).prefetch_related("calibrations"))
+    planned_with, knowledge = known_to(cook_id(request), hearths, [(hearth.pk, key)]).limits(hearth, key)
     return Rig(
-        hearth=limits,
+        hearth=planned_with,
         surface=surface,
         pan=pan_thing(tray) if tray is not None else None,
         pan_area_cm2=tray.area_cm2 if tray is not None else None,
@@ -158,7 +162,7 @@ def _kitchen_rig(request: HttpRequest, sentence: Sentence) -> Rig:
         hob_kw=hob_kw(request),
         coating_limit_c=tray.coating_limit_c if tray is not None else None,
         calibrated=hearth.calibrated,
-        knowledge=hearth.knowledge,
+        knowledge=knowledge,
         instruments=tuple(Instrument.objects.for_cook(request).values_list("kind", flat=True)[:20]),
     )
 

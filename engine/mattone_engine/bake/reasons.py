@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
 from mattone_engine.bake.candidate import Candidate
@@ -42,6 +43,7 @@ def reasons(search: Search, chosen: Candidate) -> list[Reason]:
     result.append(lambda: _paper_or_coating(search))
     result.append(lambda: _altitude(search))
     result.append(lambda: _calibrated(search))
+    result.append(lambda: _logged(search))
     found = [reason for reason in in_parallel(lambda tell: tell(), result) if reason is not None]
     return [reason.model_copy(update={"because": reason.because[:1].upper() + reason.because[1:]}) for reason in found]
 
@@ -180,6 +182,24 @@ def _calibrated(search: Search) -> Reason | None:
         chosen="measured, not guessed",
         because=f"this hearth was calibrated from a log: it is {off}.",
         otherwise=_how_well(search.request.knowledge),
+    )
+
+
+def _logged(search: Search) -> Reason | None:
+    """Says what its kitchen's bakes make of the window."""
+    known = search.request.knowledge
+    if not known.hearth_bakes:
+        return None
+    here = f"{known.bakes} bake{'s' if known.bakes != 1 else ''} on this rig" if known.bakes else ""
+    others = known.hearth_bakes - known.bakes
+    there = f"{others} on other things in this hearth" if others else ""
+    slower = -known.browning_ln.mean
+    word = "as any" if abs(slower) < 0.02 else f"{100.0 * abs(math.expm1(slower)):.0f} % {'slower' if slower > 0 else 'faster'} than any"
+    return Reason(
+        decision="logged",
+        chosen="learned, not guessed",
+        because=f"from {' and '.join(part for part in (here, there) if part)}: it browns {word}.",
+        otherwise="The window is narrower for it. The Logbook shows what was learned, and takes out what should not count.",
     )
 
 

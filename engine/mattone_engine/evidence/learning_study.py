@@ -24,6 +24,7 @@ from mattone_engine.live.ensemble import Truth
 from mattone_engine.live.following import Baked, baked
 from mattone_engine.live.journal import Reading
 from mattone_engine.things import SimulateInput
+from mattone_engine.things.knowledge import Belief
 
 # Bakes after which a prediction is put to the test, and the bar of each: 80 % of errors, ln(time).
 AFTER = (0, 1, 3, 10)
@@ -42,6 +43,9 @@ TYPOS, MOVES_AT_MOST = (2.0, 0.5), 1.2
 def as_known(spec: SimulateInput, rig: RigKnown) -> SimulateInput:
     """The same bake, planned with what was learned."""
     hearth, found = spec.hearth, rig.hearth
+    if hearth.is_flame:
+        knowledge = rig.knowledge.model_copy(update={"dial_k": Belief(mean=found.dial_k, spread=rig.knowledge.dial_k.spread)})
+        return spec.model_copy(update={"knowledge": knowledge})
     changes = {"dial_error_k": hearth.dial_error_k + found.dial_k, "power_kw": hearth.power_kw * found.power}
     changes["top_element_kw"] = hearth.top_element_kw * found.top_element
     return spec.model_copy(update={"hearth": hearth.model_copy(update=changes), "knowledge": rig.knowledge})

@@ -56,7 +56,10 @@ class Measured:
 
 @dataclass(frozen=True)
 class Logged:
-    """A lesson with its bake's key, hearth, rig and day. counts: False is left out; None: as long as it does not surprise."""
+    """A lesson with its bake's key, hearth, rig and day. counts: False is left out; None: as long as it does not surprise.
+
+    shift: what is planned with today against what the lesson was worked out about, for each cause: its hearth was calibrated since.
+    """
 
     key: str
     hearth: str
@@ -64,6 +67,7 @@ class Logged:
     day: float
     lesson: Lesson
     counts: bool | None = None
+    shift: tuple[float, ...] = (0.0,) * len(CAUSES)
 
 
 @dataclass(frozen=True)
@@ -108,6 +112,14 @@ class Kitchen:
             row[self.at(of, "all")] = 1.0
             for part, share in zip(PARTS, lesson.shares, strict=True):
                 row[self.at(of, part)] = share
+        return row
+
+    def part_row(self, lesson: Lesson, part: str, hearth: str, rig: str) -> np.ndarray:
+        """What each unknown adds to ln of the moment at which one part is right, about as to the pull, shape (n,)."""
+        row = np.zeros(len(self.names))
+        _put_causes(self, row, lesson.pull_by, hearth)
+        for of in (f"h:{hearth}", f"r:{rig}"):
+            row[self.at(of, "all")] = row[self.at(of, part)] = 1.0
         return row
 
     def deck_row(self, deck: DeckReading, hearth: str) -> np.ndarray:
@@ -166,7 +178,7 @@ def learned(logged: Sequence[Logged], *, measured: Iterable[Measured] = (), rigs
 def _weigh(kitchen: Kitchen, one: Logged) -> None:
     """One lesson, unless it surprises and nobody said that it is right. Looks and readings stand each for themselves."""
     pull = kitchen.pull_row(one.lesson, one.hearth, one.rig)
-    expected = float(pull @ kitchen.mean)
+    expected = float(pull @ kitchen.mean) + _by_shift(one.lesson.pull_by, one)
     sd = math.sqrt(float(pull @ kitchen.cov @ pull) + _own_pull_var(one.lesson))
     is_right = one.counts is True
     decks, deck_z = _decks(kitchen, one), 0.0
@@ -252,7 +264,7 @@ def _sightings(kitchen: Kitchen, one: Logged) -> _Observed:
     parts = np.array([seen.part for seen in lesson.sightings])
     alike = (parts[:, None] == parts[None, :]).astype(float)
     noise = own @ own.T + DAY_LN**2 + PART_LN**2 * alike + np.diag([seen.noise_ln**2 for seen in lesson.sightings])
-    return _Observed(rows, np.array([seen.off_ln for seen in lesson.sightings]), noise)
+    return _Observed(rows, np.array([seen.off_ln - _by_shift(seen.by, one) for seen in lesson.sightings]), noise)
 
 
 def _decks(kitchen: Kitchen, one: Logged) -> _Observed:
@@ -260,4 +272,9 @@ def _decks(kitchen: Kitchen, one: Logged) -> _Observed:
     rows = np.array([kitchen.deck_row(deck, one.hearth) for deck in decks]).reshape(len(decks), len(kitchen.names))
     errors = np.array([deck.noise_k for deck in decks])
     noise = READING_SHARED * np.outer(errors, errors) + (1.0 - READING_SHARED) * np.diag(errors**2)
-    return _Observed(rows, np.array([deck.off_k for deck in decks]), noise)
+    return _Observed(rows, np.array([deck.off_k - _by_shift(deck.by, one) for deck in decks]), noise)
+
+
+def _by_shift(by: Sequence[float], one: Logged) -> float:
+    """How much of what a lesson found is known by today's figures of its hearth."""
+    return sum(value * shift for value, shift in zip(by, one.shift, strict=True))

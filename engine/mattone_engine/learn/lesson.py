@@ -65,7 +65,7 @@ class Sighting(StrictModel):
     part: Part
     off_ln: float
     noise_ln: float
-    by: tuple[float, ...]
+    by: Annotated[tuple[float, ...], Field(strict=False)]
 
 
 class DeckReading(StrictModel):
@@ -73,7 +73,7 @@ class DeckReading(StrictModel):
 
     off_k: float
     noise_k: float
-    by: tuple[float, ...]
+    by: Annotated[tuple[float, ...], Field(strict=False)]
 
 
 class Lesson(StrictModel):
@@ -84,10 +84,10 @@ class Lesson(StrictModel):
 
     likely_s: float
     pulled_s: float
-    shares: tuple[float, float, float]
-    pull_by: tuple[float, ...]
-    sightings: tuple[Sighting, ...] = ()
-    decks: tuple[DeckReading, ...] = ()
+    shares: Annotated[tuple[float, float, float], Field(strict=False)]
+    pull_by: Annotated[tuple[float, ...], Field(strict=False)]
+    sightings: Annotated[tuple[Sighting, ...], Field(strict=False)] = ()
+    decks: Annotated[tuple[DeckReading, ...], Field(strict=False)] = ()
     engine: str = ENGINE_VERSION
 
 

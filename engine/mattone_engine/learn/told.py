@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from mattone_engine.knowledge.truths import Z80
-from mattone_engine.learn.kitchen import DAY_LN, OF_HEARTH, Kitchen, Logged, learned
+from mattone_engine.learn.kitchen import DAY_LN, OF_HEARTH, Kitchen
 from mattone_engine.learn.lesson import PARTS, Lesson
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.hearth import HearthLimits
@@ -46,9 +46,9 @@ def known_of(kitchen: Kitchen, hearth: str, rig: str, told: Knowledge = GENERAL)
     The causes of a bake are found out together: that an oven is cool and a dough slow is less sure than that both make 8 minutes.
     `Knowledge` takes each by itself, so that all are narrowed alike until together they make the window that was learned.
     """
-    here = [one.lesson for one in kitchen.counted if one.rig == rig]
-    there = [one.lesson for one in kitchen.counted if one.hearth == hearth]
-    usual = here or there or [USUAL_LESSON]
+    here = [one for one in kitchen.counted if one.rig == rig]
+    there = [one for one in kitchen.counted if one.hearth == hearth]
+    usual = usual_lessons(kitchen, hearth, rig)
     row = np.mean([kitchen.pull_row(lesson, hearth, rig) for lesson in usual], axis=0)
     causes = [kitchen.at(f"h:{hearth}", name) for name in OF_HEARTH[:4]] + [kitchen.at("cook", "browning")]
     model = np.zeros_like(row)
@@ -71,6 +71,8 @@ def known_of(kitchen: Kitchen, hearth: str, rig: str, told: Knowledge = GENERAL)
     dial, power, top, fan, browning = causes
     knowledge = told.model_copy(
         update={
+            "bakes": len(here),
+            "hearth_bakes": len(there),
             "dial_k": Belief(spread=min(told.dial_k.spread, spread(dial))),
             "power_ln": ShareBelief(spread=min(told.power_ln.spread, spread(power))),
             "top_element_ln": ShareBelief(spread=min(told.top_element_ln.spread, spread(top))),
@@ -87,21 +89,27 @@ def known_of(kitchen: Kitchen, hearth: str, rig: str, told: Knowledge = GENERAL)
     return RigKnown(found, knowledge, len(here), len(there), math.sqrt(together / float(np.square(row) @ kitchen.usual_var)))
 
 
+def usual_lessons(kitchen: Kitchen, hearth: str, rig: str) -> list[Lesson]:
+    """What a bake of a rig is like: by those that counted on it, else in its hearth, else by a usual oven's."""
+    here = [one.lesson for one in kitchen.counted if one.rig == rig]
+    return here or [one.lesson for one in kitchen.counted if one.hearth == hearth] or [USUAL_LESSON]
+
+
 def _bound(value: float) -> float:
     return min(MOST_LN, max(-MOST_LN, value))
 
 
-def as_learned(limits: HearthLimits, found: HearthFound) -> HearthLimits:
-    """The hearth to plan with, within what a hearth can be."""
-    return limits.model_copy(
+def as_learned(limits: HearthLimits, known: RigKnown) -> tuple[HearthLimits, Knowledge]:
+    """The hearth to plan with, within what a hearth can be, and what is known of it. A fire has no dial: its floor and dome are known to be hotter."""
+    found, knowledge = known.hearth, known.knowledge
+    dial_k = found.dial_k
+    if limits.fire is not None:
+        knowledge, dial_k = knowledge.model_copy(update={"dial_k": Belief(mean=dial_k, spread=knowledge.dial_k.spread)}), 0.0
+    hearth = limits.model_copy(
         update={
-            "dial_error_k": float(np.clip(limits.dial_error_k + found.dial_k, -60.0, 60.0)),
+            "dial_error_k": float(np.clip(limits.dial_error_k + dial_k, -60.0, 60.0)),
             "power_kw": float(np.clip(limits.power_kw * found.power, 0.5, 6.0)),
             "top_element_kw": float(np.clip(limits.top_element_kw * found.top_element, 0.0, 4.0)),
         }
     )
-
-
-def kitchen_of(logged: list[Logged], hearth: str, rig: str) -> RigKnown:
-    """What a list of lessons teaches of one rig."""
-    return known_of(learned(logged, rigs=[(hearth, rig)]), hearth, rig)
+    return hearth, knowledge

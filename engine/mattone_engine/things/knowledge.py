@@ -48,6 +48,9 @@ class Knowledge(StrictModel):
     topping_water_ln: ShareBelief = _factor(1.10)
     model_ln: ShareBelief = ShareBelief(spread=0.19)
     late_skew: Annotated[float, Field(ge=0.5, le=2)] = 1.12
+    # What it is known from: bakes logged on this rig, and in its hearth.
+    bakes: Annotated[int, Field(ge=0)] = 0
+    hearth_bakes: Annotated[int, Field(ge=0)] = 0
 
 
 GENERAL = Knowledge()

@@ -840,6 +840,123 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/logbook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Entries
+         * @description The newest first, a page at a time; the header X-Next says how the next one is asked for.
+         */
+        get: operations["logbook_api_list_entries"];
+        put?: never;
+        /**
+         * Tell Entry
+         * @description A bake that nobody followed, told afterwards.
+         */
+        post: operations["logbook_api_tell_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Known Faults */
+        get: operations["logbook_api_known_faults"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take In Bakes
+         * @description Make the entries of bakes that ended meanwhile; asking twice makes none twice.
+         */
+        post: operations["logbook_api_take_in_bakes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/taught": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Taught
+         * @description What the kitchen has taught so far.
+         */
+        get: operations["logbook_api_taught"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Open Entry */
+        get: operations["logbook_api_open_entry"];
+        /** Correct Entry */
+        put: operations["logbook_api_correct_entry"];
+        post?: never;
+        /** Delete Entry */
+        delete: operations["logbook_api_delete_entry"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/{entry_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore Entry */
+        post: operations["logbook_api_restore_entry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/match": {
         parameters: {
             query?: never;
@@ -1464,6 +1581,36 @@ export interface components {
             version: number;
         };
         /**
+         * BakeTold
+         * @description A bake against what was foretold of it: which entry.
+         */
+        BakeTold: {
+            /** Asks */
+            asks: boolean;
+            /** Came S */
+            came_s: number | null;
+            /** Counted */
+            counted: number;
+            /** Deck Asks */
+            deck_asks: boolean;
+            /** Entry Id */
+            entry_id: number;
+            /** Foretold High S */
+            foretold_high_s: number;
+            /** Foretold Low S */
+            foretold_low_s: number;
+            /** Foretold S */
+            foretold_s: number;
+            /** Inside */
+            inside: boolean | null;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Rig */
+            rig: string;
+        };
+        /**
          * Bands
          * @description Between what bounds the style's dough usually stays.
          */
@@ -1566,6 +1713,41 @@ export interface components {
             waiting: number;
         };
         /**
+         * BookQuery
+         * @description What of the book is asked for. text: in names, notes, and what to do next time.
+         */
+        BookQuery: {
+            /**
+             * Fault
+             * @default
+             */
+            fault: string;
+            /**
+             * Rig
+             * @default
+             */
+            rig: string;
+            /**
+             * Score
+             * @default 0
+             */
+            score: number;
+            /** Since */
+            since?: string | null;
+            /**
+             * Style
+             * @default
+             */
+            style: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /** Until */
+            until?: string | null;
+        };
+        /**
          * CalibrateResult
          * @description What the log says of the hearth. Factors are against a usual oven of its kind.
          *
@@ -1612,6 +1794,46 @@ export interface components {
             say: string;
             /** Trust */
             trust: string;
+        };
+        /**
+         * CameOut
+         * @description What came of a bake, as far as its cook says: colours as words or as the L* of a swatch; faults by their keys; score 1 to 5.
+         */
+        CameOut: {
+            /** Base */
+            base?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | number | null;
+            /** Cheese */
+            cheese?: ("melted" | "golden spots" | "golden" | "browned" | "burnt") | number | null;
+            /** Crisp */
+            crisp?: ("limp" | "bends" | "crisp" | "snaps") | null;
+            /** Crumb */
+            crumb?: ("gummy" | "moist" | "dry") | null;
+            /**
+             * Faults
+             * @default []
+             */
+            faults: string[];
+            /**
+             * Liked By
+             * @default
+             */
+            liked_by: string;
+            /**
+             * Next Time
+             * @default
+             */
+            next_time: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Rim */
+            rim?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | number | null;
+            /** Score */
+            score?: number | null;
+            /** Thickness Mm */
+            thickness_mm?: number | null;
         };
         /**
          * CatalogueOut
@@ -1817,6 +2039,19 @@ export interface components {
             household: string;
             /** Yeasts */
             yeasts: components["schemas"]["Amount"][];
+        };
+        /**
+         * CorrectIn
+         * @description An entry as it is from now on. counts: null as long as it does not surprise, true it is right, false leave it out.
+         */
+        CorrectIn: {
+            came: components["schemas"]["CameOut"];
+            /** Counts */
+            counts?: boolean | null;
+            /** Name */
+            name: string;
+            /** Pulled Min */
+            pulled_min: number;
         };
         /**
          * CorrectedInput
@@ -2270,6 +2505,104 @@ export interface components {
             plan_id: number;
         };
         /**
+         * EntryLine
+         * @description One entry of the book. problem: why it cannot be read; came is then empty.
+         */
+        EntryLine: {
+            /**
+             * Baked At
+             * Format: date-time
+             */
+            baked_at: string;
+            came: components["schemas"]["CameOut"];
+            /** Counts */
+            counts: boolean | null;
+            foretold: components["schemas"]["ForetoldBake"] | null;
+            /** Hearth */
+            hearth: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /** Pulled S */
+            pulled_s: number;
+            /** Score */
+            score: number | null;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "bake" | "told";
+            /** Style */
+            style: string;
+            /** Style Name */
+            style_name: string;
+            /** Support */
+            support: string;
+            /** Teaches Not */
+            teaches_not: string;
+            /** Version */
+            version: number;
+        };
+        /** EntryOut */
+        EntryOut: {
+            /** Ask */
+            ask: {
+                [key: string]: unknown;
+            };
+            /** Bake Id */
+            bake_id: number | null;
+            /**
+             * Baked At
+             * Format: date-time
+             */
+            baked_at: string;
+            came: components["schemas"]["CameOut"];
+            /** Counts */
+            counts: boolean | null;
+            foretold: components["schemas"]["ForetoldBake"] | null;
+            /** Hearth */
+            hearth: string;
+            /** Id */
+            id: number;
+            journal: components["schemas"]["Journal"];
+            /** Name */
+            name: string;
+            names: components["schemas"]["RigNames"];
+            /** Pizza */
+            pizza: number;
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
+            /** Pulled S */
+            pulled_s: number;
+            /** Score */
+            score: number | null;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "bake" | "told";
+            /** Style */
+            style: string;
+            /** Style Name */
+            style_name: string;
+            /** Support */
+            support: string;
+            /** Teaches Not */
+            teaches_not: string;
+            told: components["schemas"]["Outcome"] | null;
+            /** Version */
+            version: number;
+        };
+        /**
          * ErrorOut
          * @description Every refusal's shape: the path of the wrong field (or empty) and what to do. now: for 409, the thing as it is.
          */
@@ -2349,6 +2682,28 @@ export interface components {
             events: components["schemas"]["TakenOut"][];
         };
         /**
+         * Fault
+         * @description One fault; blame: what practitioners say, the likeliest first.
+         */
+        Fault: {
+            /** Blame */
+            blame: string[];
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * On
+             * @enum {string}
+             */
+            on: "base" | "crumb" | "dough" | "rim" | "cheese";
+        };
+        /** FaultsOut */
+        FaultsOut: {
+            /** Faults */
+            faults: components["schemas"]["Fault"][];
+        };
+        /**
          * FermentResult
          * @description The rise: t_h, its ratio with an early and a late bound (80 %), the dough's own temperature.
          */
@@ -2408,6 +2763,26 @@ export interface components {
             done: boolean;
             /** Step */
             step: string;
+        };
+        /**
+         * ForetoldBake
+         * @description What was foretold of it before, kept as it was: the window, s after launch, and the crust at its likely pull.
+         */
+        ForetoldBake: {
+            /** Base L */
+            base_l: number;
+            /** Cheese L */
+            cheese_l: number;
+            /** Engine */
+            engine: string;
+            /** High S */
+            high_s: number;
+            /** Likely S */
+            likely_s: number;
+            /** Low S */
+            low_s: number;
+            /** Rim L */
+            rim_l: number;
         };
         /**
          * FormulaInput
@@ -2817,6 +3192,13 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** HearthTaught */
+        HearthTaught: {
+            /** Hearth */
+            hearth: string;
+            /** Traits */
+            traits: components["schemas"]["Trait"][];
+        };
         /**
          * HelpResult
          * @description The changes worth making, the best first.
@@ -2933,6 +3315,42 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * Journal
+         * @description Everything told of one bake; the order within a list does not matter.
+         *
+         *     launched_s: seconds from heat on to the launch, None before it. done: controls as they were really
+         *     given, in seconds after launch (negative: before it).
+         */
+        Journal: {
+            /**
+             * Done
+             * @default []
+             */
+            done: components["schemas"]["Event"][];
+            /** Launched S */
+            launched_s?: number | null;
+            /**
+             * Readings
+             * @default []
+             */
+            readings: components["schemas"]["Reading"][];
+            /**
+             * Seen
+             * @default []
+             */
+            seen: components["schemas"]["Seen"][];
+            /**
+             * Signs
+             * @default []
+             */
+            signs: components["schemas"]["Sign"][];
+            /**
+             * Skipped
+             * @default []
+             */
+            skipped: components["schemas"]["Skipped"][];
+        };
         /** KindsOut */
         KindsOut: {
             /** Hearths */
@@ -3018,6 +3436,11 @@ export interface components {
          */
         Knowledge: {
             /**
+             * Bakes
+             * @default 0
+             */
+            bakes: number;
+            /**
              * @default {
              *       "mean": 0,
              *       "spread": 0.1823215567939546
@@ -3045,6 +3468,11 @@ export interface components {
              *     }
              */
             fan_film_ln: components["schemas"]["ShareBelief"];
+            /**
+             * Hearth Bakes
+             * @default 0
+             */
+            hearth_bakes: number;
             /**
              * Late Skew
              * @default 1.12
@@ -3443,6 +3871,30 @@ export interface components {
             word: string;
         };
         /**
+         * Outcome
+         * @description One bake against what was foretold of it, s; asks: it surprised, and waits for its cook's word.
+         */
+        Outcome: {
+            /** Asks */
+            asks: boolean;
+            /** Came S */
+            came_s: number | null;
+            /** Counted */
+            counted: number;
+            /** Deck Asks */
+            deck_asks: boolean;
+            /** Foretold High S */
+            foretold_high_s: number;
+            /** Foretold Low S */
+            foretold_low_s: number;
+            /** Foretold S */
+            foretold_s: number;
+            /** Inside */
+            inside: boolean | null;
+            /** Key */
+            key: string;
+        };
+        /**
          * OvenAsk
          * @description What the oven of a saved plan wants of this dough.
          */
@@ -3791,6 +4243,7 @@ export interface components {
             instruments: ("infrared" | "oven_probe" | "instant_probe" | "scale" | "wireless")[];
             /**
              * @default {
+             *       "bakes": 0,
              *       "browning_ln": {
              *         "mean": 0,
              *         "spread": 0.1823215567939546
@@ -3807,6 +4260,7 @@ export interface components {
              *         "mean": 0,
              *         "spread": 0.26236426446749106
              *       },
+             *       "hearth_bakes": 0,
              *       "late_skew": 1.12,
              *       "loading_ln": {
              *         "mean": 0,
@@ -4069,6 +4523,18 @@ export interface components {
             steps_in_pan: components["schemas"]["RiseStep"][];
         };
         /**
+         * Promised
+         * @description How many bakes lay inside the window that was promised them.
+         */
+        Promised: {
+            /** Inside */
+            inside: number;
+            /** Of */
+            of: number;
+            /** Rig */
+            rig: string;
+        };
+        /**
          * ReadInput
          * @description The JSON of `./mattone engine read`. fill: how a cup of flour is filled.
          */
@@ -4127,30 +4593,19 @@ export interface components {
         };
         /**
          * Reading
-         * @description How one line was read. `sure` is false where something was guessed; `problem` where it was not understood.
-         *
-         *     note: what to mind about the reading, as that a flour is without gluten.
+         * @description The deck's face by an instrument, so long after the heat went on.
          */
         Reading: {
-            /** Amount */
-            amount: number | null;
-            /** Grams */
-            grams: number | null;
-            /** Ingredient */
-            ingredient: string;
             /**
-             * Note
-             * @default
+             * By
+             * @default infrared
+             * @enum {string}
              */
-            note: string;
-            /** Problem */
-            problem: string;
-            /** Sure */
-            sure: boolean;
-            /** Text */
-            text: string;
-            /** Unit */
-            unit: string;
+            by: "infrared" | "probe";
+            /** Deck C */
+            deck_c: number;
+            /** Since Heat S */
+            since_heat_s: number;
         };
         /**
          * ReadingIn
@@ -4259,6 +4714,27 @@ export interface components {
              * @enum {string}
              */
             usual_style: "home_oven_round" | "new_york" | "gluten_free_round" | "thin_crisp" | "family_tray" | "cast_iron_pan" | "grandma" | "roman_tray" | "tall_square_pan" | "sicilian" | "focaccia" | "neapolitan" | "grilled";
+        };
+        /**
+         * RigTaught
+         * @description A rig as its bakes taught it. narrower: its window against an untold one's, as ln(time).
+         */
+        RigTaught: {
+            /** Bakes */
+            bakes: number;
+            /** Hearth */
+            hearth: string;
+            /** Hearth Bakes */
+            hearth_bakes: number;
+            /** Key */
+            key: string;
+            /** Narrower */
+            narrower: number;
+            /** Support */
+            support: string;
+            trait: components["schemas"]["Trait"] | null;
+            /** Worth */
+            worth: components["schemas"]["Worth"][];
         };
         /**
          * RigWords
@@ -4504,6 +4980,19 @@ export interface components {
             yeast_pct: number;
         };
         /**
+         * Sign
+         * @description Something else that shows on a bake.
+         */
+        Sign: {
+            /** At S */
+            at_s: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "one_side_darker" | "centre_wet" | "smoke" | "stuck" | "blister" | "rising_too_fast";
+        };
+        /**
          * SimulateResult
          * @description One bake, told whole.
          *
@@ -4575,6 +5064,16 @@ export interface components {
             plan_id?: number | null;
             sentence: components["schemas"]["Sentence"];
             spread: components["schemas"]["Spread"];
+        };
+        /**
+         * Skipped
+         * @description A planned control that is not to be done any more.
+         */
+        Skipped: {
+            /** At S */
+            at_s: number;
+            /** Do */
+            do: string;
         };
         /**
          * Span
@@ -5188,6 +5687,14 @@ export interface components {
             width_cm: number;
         };
         /**
+         * TakenIn
+         * @description Entries that came of bakes just now.
+         */
+        TakenIn: {
+            /** Entries */
+            entries: number[];
+        };
+        /**
          * TakenOut
          * @description taken: it counts now. known: it was told before. refused: it changed nothing, and why.
          */
@@ -5219,6 +5726,62 @@ export interface components {
             crumb?: ("soft" | "even" | "crisp") | null;
             /** Rim */
             rim?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | null;
+        };
+        /**
+         * TaughtOut
+         * @description What the kitchen has taught: traits in words, every bake against its promise, and what one more measurement is worth.
+         */
+        TaughtOut: {
+            /** Bakes */
+            bakes: components["schemas"]["BakeTold"][];
+            dough: components["schemas"]["Trait"] | null;
+            /** Hearths */
+            hearths: components["schemas"]["HearthTaught"][];
+            /** Promised */
+            promised: components["schemas"]["Promised"][];
+            /** Rigs */
+            rigs: components["schemas"]["RigTaught"][];
+        };
+        /**
+         * TellIn
+         * @description A bake that nobody followed: what on what, for how long, and what came of it. deck_c: read at its launch.
+         *
+         *     controls: how its hearth was set; left out, as Mattone would have planned it.
+         */
+        TellIn: {
+            /**
+             * Baked At
+             * Format: date-time
+             */
+            baked_at: string;
+            /**
+             * @default {
+             *       "base": null,
+             *       "cheese": null,
+             *       "crisp": null,
+             *       "crumb": null,
+             *       "faults": [],
+             *       "liked_by": "",
+             *       "next_time": "",
+             *       "note": "",
+             *       "rim": null,
+             *       "score": null,
+             *       "thickness_mm": null
+             *     }
+             */
+            came: components["schemas"]["CameOut"];
+            controls?: components["schemas"]["Controls"] | null;
+            /** Deck C */
+            deck_c?: number | null;
+            /** Pulled Min */
+            pulled_min: number;
+            sentence: components["schemas"]["Sentence"];
+            /**
+             * Thickness
+             * @default usual
+             * @enum {string}
+             */
+            thickness: "thin" | "usual" | "thick";
         };
         /**
          * TicksIn
@@ -5558,6 +6121,31 @@ export interface components {
             t_s: number[];
         };
         /**
+         * Trait
+         * @description One thing learned: its 80 % interval against any kitchen's, in `unit`; text: the same in words, temperatures in braces.
+         */
+        Trait: {
+            /** High */
+            high: number;
+            /** Likely */
+            likely: number;
+            /** Low */
+            low: number;
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Surer */
+            surer: number;
+            /** Text */
+            text: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "K" | "%";
+        };
+        /**
          * UnreadableStyleOut
          * @description An own style that cannot be read, and why.
          */
@@ -5682,6 +6270,19 @@ export interface components {
             above_l: number;
             /** Word */
             word: string;
+        };
+        /**
+         * Worth
+         * @description What one more measurement would do to a rig's window: how much narrower, %.
+         */
+        Worth: {
+            /** Narrower Pct */
+            narrower_pct: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "a bake logged" | "a deck reading" | "a preheat log";
         };
         /**
          * WriteAsk
@@ -11648,6 +12249,916 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description not whole JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the request is not from the page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description larger than one request may be */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_api_list_entries: {
+        parameters: {
+            query?: {
+                style?: string;
+                rig?: string;
+                fault?: string;
+                score?: number;
+                since?: string | null;
+                until?: string | null;
+                text?: string;
+                page_size?: number;
+                after?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryLine"][];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_api_tell_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TellIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description not whole JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the request is not from the page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description larger than one request may be */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_api_known_faults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultsOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_api_take_in_bakes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+            /** @description not whole JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the request is not from the page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description larger than one request may be */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_api_taught: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaughtOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_api_open_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_api_correct_entry: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryOut"];
+                };
+            };
+            /** @description not whole JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the request is not from the page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it was changed after the version that was seen; `now` is what it is now */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description larger than one request may be */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_api_delete_entry: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description not whole JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the request is not from the page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it was changed after the version that was seen; `now` is what it is now */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description larger than one request may be */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_api_restore_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EntryLine"];
+                };
             };
             /** @description not whole JSON */
             400: {

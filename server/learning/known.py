@@ -1,0 +1,118 @@
+"""What a cook's bakes have taught of each rig: weighed anew when anything of it changes, remembered until then."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache, partial
+from typing import Protocol
+
+from django.db.models import Count, Max, Sum
+from django.utils import timezone
+from mattone_engine.knowledge.truths import Z80
+from mattone_engine.learn.kitchen import Kitchen, Logged, Measured, learned
+from mattone_engine.learn.lesson import CAUSES
+from mattone_engine.learn.told import RigKnown, as_learned, known_of
+from mattone_engine.things.hearth import HearthLimits
+from mattone_engine.things.knowledge import GENERAL, Knowledge
+
+from documents.reading import readable
+from learning.models import LESSON, Taught
+
+# Of so many bakes the newest are weighed; older ones have faded.
+MOST_WEIGHED = 1500
+
+
+class HearthRow(Protocol):
+    """What is asked of a hearth of the kitchen."""
+
+    pk: int
+
+    @property
+    def limits(self) -> HearthLimits: ...
+    @property
+    def knowledge(self) -> Knowledge: ...
+
+
+def rig_key(hearth_id: int, surface_id: int | None, pan_id: int | None) -> str:
+    """A rig by the ids of its things."""
+    return f"h{hearth_id}" + (f"s{surface_id}" if surface_id else "") + (f"p{pan_id}" if pan_id else "")
+
+
+def figures(limits: HearthLimits) -> dict[str, float]:
+    """What a lesson was worked out with, of its hearth."""
+    return {"dial_error_k": limits.dial_error_k, "power_kw": limits.power_kw, "top_element_kw": limits.top_element_kw}
+
+
+@dataclass(frozen=True)
+class Known:
+    """A cook's kitchen as it was taught; hearths by id. logged: every lesson, those too that do not count."""
+
+    kitchen: Kitchen
+    hearths: dict[int, HearthRow]
+    logged: tuple[Logged, ...]
+
+    def rig(self, hearth: HearthRow, key: str) -> RigKnown:
+        """What is known of one rig."""
+        return known_of(self.kitchen, str(hearth.pk), key, hearth.knowledge)
+
+    def limits(self, hearth: HearthRow, key: str) -> tuple[HearthLimits, Knowledge]:
+        """A hearth as it is planned with on a rig, and what is known of it."""
+        found = self.rig(hearth, key)
+        if not found.hearth_bakes and not self.kitchen.counted:
+            return hearth.limits, hearth.knowledge
+        return as_learned(hearth.limits, found)
+
+
+def known_to(owner_id: int, hearths: Sequence[HearthRow], rigs: Sequence[tuple[int, str]] = ()) -> Known:
+    """What this cook's bakes have taught of these hearths, all of the kitchen's; rigs: (hearth, key) to be asked for."""
+    logged = _logged(owner_id, _stamp(owner_id), tuple((hearth.pk, hearth.limits) for hearth in hearths))
+    measured = tuple(one for hearth in hearths if (one := _measured(hearth)) is not None)
+    asked = tuple(sorted({*((str(hearth), key) for hearth, key in rigs), *((str(hearth.pk), rig_key(hearth.pk, None, None)) for hearth in hearths)}))
+    # A week at a time: what fades by the day would make every answer new each morning.
+    today = timezone.now().toordinal()
+    kitchen = _weighed(logged, measured, asked, today - today % 7)
+    return Known(kitchen, {hearth.pk: hearth for hearth in hearths}, logged)
+
+
+def _stamp(owner_id: int) -> str:
+    """Changes whenever anything does that lessons depend on: one question to the database."""
+    found = Taught.objects.filter(owner_id=owner_id).aggregate(Count("id"), Sum("id"), Max("updated_at"), gone=Max("deleted_at"))
+    return str(sorted(found.items()))
+
+
+@lru_cache(maxsize=64)
+def _logged(owner_id: int, stamp: str, hearths: tuple[tuple[int, HearthLimits], ...]) -> tuple[Logged, ...]:
+    there = dict(hearths)
+    rows = Taught.objects.filter(owner_id=owner_id, deleted_at__isnull=True, hearth_id__in=list(there)).order_by("-at", "-id")[:MOST_WEIGHED]
+    found = []
+    for row in rows:
+        lesson, _ = readable("logbook entry", partial(LESSON.read, row.lesson))
+        if lesson is not None and len(lesson.pull_by) == len(CAUSES):
+            shift = _shift(row.planned_with, there[row.hearth_id])
+            found.append(Logged(str(row.pk), str(row.hearth_id), row.rig, row.at.timestamp() / 86400.0, lesson, row.counts, shift))
+    return tuple(found)
+
+
+@lru_cache(maxsize=64)
+def _weighed(logged: tuple[Logged, ...], measured: tuple[Measured, ...], rigs: tuple[tuple[str, str], ...], day: int) -> Kitchen:
+    # Days are counted from the epoch; a date's ordinal from the year 1.
+    return learned(logged, measured=measured, rigs=rigs, today=float(day - 719163))
+
+
+def _shift(then: dict[str, float], now: HearthLimits) -> tuple[float, ...]:
+    """How a hearth is planned with now against then, for each cause."""
+    changed = {
+        "dial_k": now.dial_error_k - float(then.get("dial_error_k", now.dial_error_k)),
+        "power": math.log(now.power_kw / max(0.1, float(then.get("power_kw", now.power_kw)))),
+        "top_element": math.log(max(0.05, now.top_element_kw) / max(0.05, float(then.get("top_element_kw", now.top_element_kw)))),
+    }
+    return tuple(changed.get(name, 0.0) for name in CAUSES)
+
+
+def _measured(hearth: HearthRow) -> Measured | None:
+    known = hearth.knowledge
+    if known == GENERAL:
+        return None
+    return Measured(str(hearth.pk), known.dial_k.spread / Z80, known.power_ln.spread / Z80)

@@ -1,0 +1,126 @@
+"""The logbook over HTTP."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any
+
+from django.db.models import Q, QuerySet
+from django.http import HttpRequest, HttpResponse
+from mattone_engine.learn.faults import faults
+from mattone_engine.learn.traits import outcomes
+from ninja import Query, Router, Schema, Status
+from pydantic import Field
+
+from accounts.lists import Page, page
+from accounts.ownership import Version, owned_or_refuse, restore, soft_delete
+from documents.reading import readable
+from logbook.entries import correct, out_of_sight, take_in, tell
+from logbook.models import FORETOLD, Entry
+from logbook.schemas import CameOut, CorrectIn, EntryLine, EntryOut, FaultsOut, TakenIn, TaughtOut, TellIn
+from logbook.taught import known_here, what_was_taught
+from plans.models import QUESTION
+
+router = Router()
+
+
+class BookQuery(Schema):
+    """What of the book is asked for. text: in names, notes, and what to do next time."""
+
+    style: Annotated[str, Field(max_length=40)] = ""
+    rig: Annotated[str, Field(max_length=60)] = ""
+    fault: Annotated[str, Field(max_length=30)] = ""
+    score: Annotated[int, Field(ge=0, le=5)] = 0
+    since: datetime | None = None
+    until: datetime | None = None
+    text: Annotated[str, Field(max_length=80)] = ""
+
+
+@router.get("", response=list[EntryLine])
+def list_entries(request: HttpRequest, response: HttpResponse, asked: Query[BookQuery], page_size: Page = 60, after: str = "") -> list[EntryLine]:
+    """The newest first, a page at a time; the header X-Next says how the next one is asked for."""
+    rows = _asked(Entry.objects.for_cook(request), asked).select_related("taught")
+    return [_line(row) for row in page(rows, response, page_size, after, newest="baked_at")]
+
+
+def _asked(rows: QuerySet[Any], asked: BookQuery) -> QuerySet[Any]:
+    exact = {"style": asked.style, "taught__rig": asked.rig, "score__gte": asked.score, "baked_at__gte": asked.since, "baked_at__lte": asked.until}
+    rows = rows.filter(**{name: value for name, value in exact.items() if value})
+    if asked.fault:
+        rows = rows.filter(faults__contains=[asked.fault])
+    if asked.text:
+        rows = rows.filter(Q(name__icontains=asked.text) | Q(came__note__icontains=asked.text) | Q(came__next_time__icontains=asked.text))
+    return rows
+
+
+@router.post("", response={201: EntryOut})
+def tell_entry(request: HttpRequest, body: TellIn) -> Status[EntryOut]:
+    """A bake that nobody followed, told afterwards."""
+    return Status(201, _out(request, tell(request, body)))
+
+
+@router.post("/take-in", response=TakenIn)
+def take_in_bakes(request: HttpRequest) -> TakenIn:
+    """Make the entries of bakes that ended meanwhile; asking twice makes none twice."""
+    return TakenIn(entries=take_in(request))
+
+
+@router.get("/taught", response=TaughtOut)
+def taught(request: HttpRequest) -> TaughtOut:
+    """What the kitchen has taught so far."""
+    return what_was_taught(request)
+
+
+@router.get("/faults", response=FaultsOut)
+def known_faults(request: HttpRequest) -> FaultsOut:
+    return FaultsOut(faults=list(faults()))
+
+
+@router.get("/{entry_id}", response=EntryOut)
+def open_entry(request: HttpRequest, entry_id: int) -> EntryOut:
+    return _out(request, owned_or_refuse(Entry, request, entry_id))
+
+
+@router.put("/{entry_id}", response=EntryOut)
+def correct_entry(request: HttpRequest, entry_id: int, version: Version, body: CorrectIn) -> EntryOut:
+    return _out(request, correct(request, owned_or_refuse(Entry, request, entry_id), body, version, _line))
+
+
+@router.delete("/{entry_id}", response={204: None})
+def delete_entry(request: HttpRequest, entry_id: int, version: Version) -> Status[None]:
+    row = owned_or_refuse(Entry, request, entry_id)
+    soft_delete(Entry, request, entry_id, version, show=_line)
+    out_of_sight(row, gone=True)
+    return Status(204, None)
+
+
+@router.post("/{entry_id}/restore", response=EntryLine)
+def restore_entry(request: HttpRequest, entry_id: int) -> EntryLine:
+    row = restore(Entry, request, entry_id)
+    out_of_sight(row, gone=False)
+    return _line(row)
+
+
+def _fields(row: Entry) -> dict[str, Any]:
+    said, problem = readable("logbook entry", lambda: row.said)
+    came, unread = readable("logbook entry", lambda: row.what_came)
+    foretold, _ = readable("logbook entry", lambda: FORETOLD.read(row.foretold) if row.foretold is not None else None)
+    names = said.names if said is not None else None
+    return {
+        "id": row.pk, "version": row.version, "name": row.name, "style": row.style, "style_name": names.style if names else row.style,
+        "hearth": names.hearth if names else "", "support": " on ".join(name for name in (names.pan, names.surface) if name) if names else "",
+        "baked_at": row.baked_at, "pulled_s": row.pulled_s, "score": row.score, "came": came or CameOut(), "foretold": foretold,
+        "counts": row.taught.counts if row.taught is not None else None, "source": row.source, "teaches_not": row.teaches_not, "problem": problem or unread,
+    }  # fmt: skip
+
+
+def _line(row: Entry) -> EntryLine:
+    return EntryLine(**_fields(row))
+
+
+def _out(request: HttpRequest, row: Entry) -> EntryOut:
+    known, _ = known_here(request)
+    told = next((one for one in outcomes(known.kitchen, list(known.logged)) if one.key == str(row.taught_id)), None)
+    return EntryOut(
+        **_fields(row), names=row.said.names, ask=QUESTION.upgraded(row.ask), journal=row.what_was_told, told=told, bake_id=row.bake_id, pizza=row.pizza
+    )  # fmt: skip

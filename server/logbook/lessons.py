@@ -1,0 +1,85 @@
+"""What an entry teaches: the bake as it was, put to the engine."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from learning.known import figures, rig_key
+from learning.models import LESSON, Taught
+from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.errors import InputError
+from mattone_engine.learn.lesson import Lesson, LessonInput
+from mattone_engine.live.happened import as_it_was
+from mattone_engine.live.journal import Journal, LiveInput, Reading, Seen
+from mattone_engine.things.knowledge import GENERAL
+from pydantic import ValidationError
+
+from accounts.ownership import cook_id
+from kitchen.models import Hearth
+from logbook.models import Entry
+from logbook.schemas import CameOut
+from work.answers import answer_to
+
+# Of what was told in great number so much is weighed.
+MOST_READ, MOST_SEEN = 12, 12
+# What came out is what was seen so shortly before the pull, s.
+SAME_LOOK_S = 45.0
+
+
+def worked_out(request: HttpRequest, entry: Entry) -> tuple[Taught | None, str]:
+    """What an entry teaches, not yet saved; or None, and why it teaches nothing. Asks the engine: hold no lock."""
+    words = entry.said.words
+    hearth = Hearth.objects.for_cook(request).prefetch_related("calibrations").filter(pk=words.hearth_id).first()
+    if hearth is None:
+        return None, "Its hearth is no longer in the kitchen."
+    ask, journal = entry.question, entry.what_was_told
+    planned = ask.model_copy(update={"hearth": ask.hearth.model_copy(update=figures(hearth.limits)), "knowledge": GENERAL})
+    try:
+        asked = lesson_input(planned, journal, entry.what_came, entry.pulled_s, entry.pizza)
+    except (ValidationError, InputError):
+        return None, "What was told of it does not go together; correct its minutes, or what was seen."
+    if asked is None:
+        return None, "Its deck was not read at its launch: a second pizza's deck is what the first left."
+    if not asked.seen and not asked.readings:
+        return None, "Nothing was seen of it: say how base or rim came out."
+    lesson = answer_to(request, "lesson", asked, Lesson)
+    if not lesson.sightings and not lesson.decks:
+        return None, "It was too pale to tell a moment."
+    return Taught(
+        owner_id=cook_id(request),
+        hearth=hearth,
+        rig=rig_key(hearth.pk, words.surface_id, words.pan_id),
+        at=entry.baked_at,
+        lesson=LESSON.write(lesson),
+        planned_with=figures(hearth.limits),
+    ), ""
+
+
+def lesson_input(planned: PlanInput, journal: Journal, came: CameOut, pulled_s: float, pizza: int) -> LessonInput | None:
+    """A bake as it was; None where nobody knows how hot its deck was. Raises ValidationError, InputError."""
+    if planned.controls is None:
+        raise InputError("", "This bake has no controls.")
+    launched_s = journal.launched_s if journal.launched_s is not None else 60.0 * planned.controls.preheat_min
+    # What was planned and neither told nor left out was done as planned.
+    given = Journal(launched_s=launched_s, done=journal.done, skipped=journal.skipped)
+    spec = as_it_was(LiveInput(plan=planned, controls=planned.controls, journal=given, now_s=0.0))
+    readings = _thinned(journal.readings, MOST_READ)
+    if pizza > 1:
+        if spec.surface is None or not spec.has_deck or not readings:
+            return None
+        # What the first left is known by its reading alone.
+        spec, readings = spec.model_copy(update={"surface": spec.surface.model_copy(update={"deck_c": readings[-1].deck_c})}), ()
+    return LessonInput(bake=spec, pulled_s=pulled_s, seen=looks(journal.seen, came, pulled_s), readings=readings)
+
+
+def looks(seen: tuple[Seen, ...], came: CameOut, pulled_s: float) -> tuple[Seen, ...]:
+    """What was seen while it baked, and what came out."""
+    colours = {part: value for part in ("base", "rim", "cheese") if (value := getattr(came, part)) is not None}
+    until = pulled_s - SAME_LOOK_S if colours else pulled_s
+    before = sorted((one for one in seen if one.at_s <= until), key=lambda one: one.at_s)[-MOST_SEEN:]
+    return (*before, Seen.model_validate({"at_s": pulled_s, **colours})) if colours else tuple(before)
+
+
+def _thinned(readings: tuple[Reading, ...], most: int) -> tuple[Reading, ...]:
+    """The last of each minute, and of those the last."""
+    by_minute = {int(one.since_heat_s // 60.0): one for one in sorted(readings, key=lambda one: one.since_heat_s)}
+    return tuple(by_minute.values())[-most:]

@@ -1,0 +1,65 @@
+"""What the kitchen has taught, for the page."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from learning.known import Known, known_to
+from mattone_engine.learn.traits import outcomes, trait_of_dough, trait_of_rig, traits_of_hearth, worth
+
+from accounts.ownership import cook_id
+from kitchen.models import Hearth
+from kitchen.rigs import all_rigs
+from logbook.models import Entry
+from logbook.schemas import BakeTold, HearthTaught, Promised, RigTaught, TaughtOut
+
+
+def known_here(request: HttpRequest) -> tuple[Known, dict[str, tuple[Hearth, str]]]:
+    """What is known, and the kitchen's rigs by their keys: hearth, and what stands in it."""
+    hearths = {hearth.pk: hearth for hearth in Hearth.objects.for_cook(request).prefetch_related("calibrations")}
+    rigs = {rig.key: (hearths[rig.hearth_id], rig.support) for rig, _ in all_rigs(request)[1]}
+    return known_to(cook_id(request), list(hearths.values()), [(hearth.pk, key) for key, (hearth, _) in rigs.items()]), rigs
+
+
+def what_was_taught(request: HttpRequest) -> TaughtOut:
+    """Every trait in words, every bake against its promise."""
+    known, rigs = known_here(request)
+    kitchen = known.kitchen
+    entries = {str(row.taught_id): row for row in Entry.objects.for_cook(request).filter(taught__isnull=False).only("id", "name", "taught_id")}
+    rig_of = {one.key: one.rig for one in known.logged}
+    told = [one for one in outcomes(kitchen, list(known.logged)) if one.key in entries]
+    logged_on = {one.rig for one in kitchen.counted}
+    bakes = [BakeTold(**one.model_dump(), entry_id=entries[one.key].pk, name=entries[one.key].name, rig=_named(rigs, rig_of[one.key])) for one in told]
+    return TaughtOut(
+        dough=trait_of_dough(kitchen),
+        hearths=[HearthTaught(hearth=hearth.name, traits=traits_of_hearth(kitchen, str(pk))) for pk, hearth in known.hearths.items() if hearth.limits.bakes],  # type: ignore[attr-defined]
+        rigs=[_rig(known, key, hearth, support) for key, (hearth, support) in rigs.items() if key in logged_on],
+        bakes=bakes,
+        promised=_promised(bakes),
+    )
+
+
+def _named(rigs: dict[str, tuple[Hearth, str]], key: str) -> str:
+    hearth, support = rigs.get(key, (None, "what is no longer there"))
+    return f"{hearth.name}, {support}" if hearth is not None else support
+
+
+def _rig(known: Known, key: str, hearth: Hearth, support: str) -> RigTaught:
+    found, of = known.rig(hearth, key), str(hearth.pk)
+    return RigTaught(
+        key=key,
+        hearth=hearth.name,
+        support=support,
+        bakes=found.bakes,
+        hearth_bakes=found.hearth_bakes,
+        narrower=round(found.narrower, 3),
+        trait=trait_of_rig(known.kitchen, of, key),
+        worth=worth(known.kitchen, of, key),
+    )
+
+
+def _promised(bakes: list[BakeTold]) -> list[Promised]:
+    found = []
+    for rig in dict.fromkeys(one.rig for one in bakes):
+        mine = [one.inside for one in bakes if one.rig == rig and one.inside is not None]
+        found.append(Promised(rig=rig, inside=sum(mine), of=len(mine)))
+    return found
