@@ -30,7 +30,7 @@ class BookQuery(Schema):
     style: Annotated[str, Field(max_length=40)] = ""
     rig: Annotated[str, Field(max_length=60)] = ""
     fault: Annotated[str, Field(max_length=30)] = ""
-    score: Annotated[int, Field(ge=0, le=5)] = 0
+    score: Annotated[int, Field(ge=0, le=10)] = 0
     since: datetime | None = None
     until: datetime | None = None
     text: Annotated[str, Field(max_length=80)] = ""
@@ -119,8 +119,13 @@ def _line(row: Entry) -> EntryLine:
 
 
 def _out(request: HttpRequest, row: Entry) -> EntryOut:
-    known, _ = known_here(request)
-    told = next((one for one in outcomes(known.kitchen, list(known.logged)) if one.key == str(row.taught_id)), None)
+    known = known_here(request)
     return EntryOut(
-        **_fields(row), names=row.said.names, ask=QUESTION.upgraded(row.ask), journal=row.what_was_told, told=told, bake_id=row.bake_id, pizza=row.pizza
-    )  # fmt: skip
+        **_fields(row),
+        names=row.said.names,
+        ask=QUESTION.upgraded(row.ask),
+        journal=row.what_was_told.model_dump(mode="json"),
+        told=next((one for one in outcomes(known.kitchen, list(known.logged)) if one.key == str(row.taught_id)), None),
+        bake_id=row.bake_id,
+        pizza=row.pizza,
+    )

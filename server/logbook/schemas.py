@@ -9,7 +9,7 @@ from mattone_engine.bake.controls import Controls
 from mattone_engine.dough.thickness import Thickness
 from mattone_engine.learn.faults import Fault, faults
 from mattone_engine.learn.traits import Outcome, Trait, Worth
-from mattone_engine.live.journal import CheeseWord, Journal, Shade
+from mattone_engine.live.journal import CheeseWord, Shade
 from mattone_engine.things.bake import ColourWord
 from mattone_engine.things.base import ONE_LINE, StrictModel
 from ninja import Schema
@@ -25,7 +25,7 @@ Source = Literal["bake", "told"]
 
 
 class CameOut(StrictModel):
-    """What came of a bake, as far as its cook says: colours as words or as the L* of a swatch; faults by their keys; score 1 to 5."""
+    """What came of a bake, as far as its cook says: colours as words or as the L* of a swatch; faults by their keys; score 1 to 10."""
 
     base: ColourWord | Shade | None = None
     rim: ColourWord | Shade | None = None
@@ -34,7 +34,7 @@ class CameOut(StrictModel):
     crumb: Crumbs | None = None
     thickness_mm: Annotated[float, Field(ge=1, le=80)] | None = None
     faults: Annotated[list[Annotated[str, Field(max_length=30)]], Field(max_length=12)] = []
-    score: Annotated[int, Field(ge=1, le=5)] | None = None
+    score: Annotated[int, Field(ge=1, le=10)] | None = None
     liked_by: Line = ""
     next_time: Line = ""
     note: Words = ""
@@ -108,7 +108,7 @@ class EntryLine(Schema):
 class EntryOut(EntryLine):
     names: RigNames
     ask: dict[str, Any]
-    journal: Journal
+    journal: dict[str, Any]
     told: Outcome | None
     bake_id: int | None
     pizza: int

@@ -13,16 +13,21 @@ from logbook.models import Entry
 from logbook.schemas import BakeTold, HearthTaught, Promised, RigTaught, TaughtOut
 
 
-def known_here(request: HttpRequest) -> tuple[Known, dict[str, tuple[Hearth, str]]]:
-    """What is known, and the kitchen's rigs by their keys: hearth, and what stands in it."""
-    hearths = {hearth.pk: hearth for hearth in Hearth.objects.for_cook(request).prefetch_related("calibrations")}
-    rigs = {rig.key: (hearths[rig.hearth_id], rig.support) for rig, _ in all_rigs(request)[1]}
-    return known_to(cook_id(request), list(hearths.values()), [(hearth.pk, key) for key, (hearth, _) in rigs.items()]), rigs
+def known_here(request: HttpRequest) -> Known:
+    """What this cook's bakes have taught, of the rigs that were baked on."""
+    return known_to(cook_id(request), _hearths(request))
+
+
+def _hearths(request: HttpRequest) -> list[Hearth]:
+    return list(Hearth.objects.for_cook(request).prefetch_related("calibrations"))
 
 
 def what_was_taught(request: HttpRequest) -> TaughtOut:
     """Every trait in words, every bake against its promise."""
-    known, rigs = known_here(request)
+    hearths = _hearths(request)
+    by_id = {hearth.pk: hearth for hearth in hearths}
+    rigs = {rig.key: (by_id[rig.hearth_id], rig.support) for rig, _ in all_rigs(request)[1]}
+    known = known_to(cook_id(request), hearths, [(hearth.pk, key) for key, (hearth, _) in rigs.items()])
     kitchen = known.kitchen
     entries = {str(row.taught_id): row for row in Entry.objects.for_cook(request).filter(taught__isnull=False).only("id", "name", "taught_id")}
     rig_of = {one.key: one.rig for one in known.logged}
@@ -31,7 +36,7 @@ def what_was_taught(request: HttpRequest) -> TaughtOut:
     bakes = [BakeTold(**one.model_dump(), entry_id=entries[one.key].pk, name=entries[one.key].name, rig=_named(rigs, rig_of[one.key])) for one in told]
     return TaughtOut(
         dough=trait_of_dough(kitchen),
-        hearths=[HearthTaught(hearth=hearth.name, traits=traits_of_hearth(kitchen, str(pk))) for pk, hearth in known.hearths.items() if hearth.limits.bakes],  # type: ignore[attr-defined]
+        hearths=[_hearth(known, hearth) for hearth in hearths if hearth.limits.bakes],
         rigs=[_rig(known, key, hearth, support) for key, (hearth, support) in rigs.items() if key in logged_on],
         bakes=bakes,
         promised=_promised(bakes),
@@ -41,6 +46,10 @@ def what_was_taught(request: HttpRequest) -> TaughtOut:
 def _named(rigs: dict[str, tuple[Hearth, str]], key: str) -> str:
     hearth, support = rigs.get(key, (None, "what is no longer there"))
     return f"{hearth.name}, {support}" if hearth is not None else support
+
+
+def _hearth(known: Known, hearth: Hearth) -> HearthTaught:
+    return HearthTaught(hearth=hearth.name, traits=traits_of_hearth(known.kitchen, str(hearth.pk), hearth.dial_error_k))
 
 
 def _rig(known: Known, key: str, hearth: Hearth, support: str) -> RigTaught:

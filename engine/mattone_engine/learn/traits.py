@@ -16,6 +16,8 @@ from mattone_engine.things.base import StrictModel
 
 # A trait is told once its interval is this much narrower than for any kitchen.
 TOLD_FROM = 0.85
+# A bake that counts less than this, because it would move too much, is asked about.
+ASKS_BELOW = 0.35
 # What a preheat log knows dial (K) and power (ln) by, standard deviations.
 LOG_DIAL_K, LOG_POWER = 4.0 / Z80, 0.095 / Z80
 # How fast a usual crust darkens about its pull, L* for each e-fold of time: what a look is worth.
@@ -56,15 +58,15 @@ class Worth(StrictModel):
     narrower_pct: float
 
 
-def traits_of_hearth(kitchen: Kitchen, hearth: str) -> list[Trait]:
-    """Dial, power and top element, as far as bakes told of them."""
+def traits_of_hearth(kitchen: Kitchen, hearth: str, dial_error_k: float = 0.0) -> list[Trait]:
+    """Dial, power and top element, as far as bakes told of them; dial_error_k: how far its dial was known to lie before."""
     found = []
     for name, unit in (("dial_k", "K"), ("power", "%"), ("top_element", "%")):
         place = kitchen.at(f"h:{hearth}", name)
         mean, sd = float(kitchen.mean[place]), math.sqrt(float(kitchen.cov[place, place]))
         surer = sd / math.sqrt(float(kitchen.usual_var[place]))
         if surer <= TOLD_FROM:
-            found.append(_trait(hearth, name, mean, Z80 * sd, unit, surer))
+            found.append(_trait(hearth, name, mean + (dial_error_k if name == "dial_k" else 0.0), Z80 * sd, unit, surer))
     return found
 
 
@@ -128,7 +130,7 @@ def outcomes(kitchen: Kitchen, logged: list[Logged]) -> list[Outcome]:
         half = Z80 * told.sd_ln
         low, likely, high = (one.lesson.likely_s * math.exp(told.off_ln + by) for by in (-half, 0.0, half))
         came = _came_ln(one.lesson)
-        surprises = one.counts is None and bool(one.lesson.sightings) and told.counted < 1.0
+        surprises = one.counts is None and bool(one.lesson.sightings) and told.counted < ASKS_BELOW
         found.append(
             Outcome(
                 key=one.key,

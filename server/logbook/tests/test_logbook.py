@@ -11,12 +11,12 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.test import Client
 from django.utils import timezone
+from learning.known import known_to
+from learning.models import Taught
 from mattone_engine.heat.colour import word_centre
 
 from bakes.tests.fewer import fewer_draws
 from kitchen.models import Calibration, Hearth
-from learning.known import known_to
-from learning.models import Taught
 from logbook.models import Entry
 from plans.models import Plan
 from plans.tests.test_api import Signed
@@ -198,11 +198,11 @@ class TheBook(Book):
     def test_it_is_searched_filtered_and_paged_by_key(self) -> None:
         entry = self.tell(7.0, base="golden", score=4, note="too much sauce").json()
         row = Entry.objects.get(pk=entry["id"])
+        kept = {one.name: getattr(row, one.name) for one in Entry._meta.fields if one.name not in ("id", "taught", "came", "score", "faults", "baked_at")}
         for i in range(1, 8):
-            came = row.came | {"note": "plain", "score": i % 5 + 1}
-            Entry.objects.create(**{field.name: getattr(row, field.name) for field in Entry._meta.fields if field.name not in ("id", "taught", "came", "score", "faults")} | {
-                "baked_at": row.baked_at - timedelta(days=i), "came": came, "score": i % 5 + 1, "faults": ["dense"] if i == 3 else [],
-            })  # fmt: skip
+            score = i % 5 + 1
+            came = row.came | {"note": "plain", "score": score}
+            Entry.objects.create(**kept, baked_at=row.baked_at - timedelta(days=i), came=came, score=score, faults=["dense"] if i == 3 else [])
         found, after = [], ""
         while True:
             got = self.client.get("/api/logbook", {"page_size": 3, "after": after})
@@ -235,8 +235,10 @@ class TheBook(Book):
     def test_bad_input_is_said_and_nothing_is_kept(self) -> None:
         future = (timezone.now() + timedelta(days=2)).isoformat()
         bodies = [
-            {"pulled_min": -3.0}, {"pulled_min": 1e9}, {"baked_at": future}, {"baked_at": "yesterday"}, {"came": {"faults": ["bad luck"]}},
-            {"came": {"score": 9}}, {"came": {"base": 300.0}}, {"came": {"note": "x" * 3000}}, {"sentence": self.sentence | {"hearth_id": 10**12}}, {"deck_c": -5.0},
+            {"pulled_min": -3.0}, {"pulled_min": 1e9}, {"baked_at": future}, {"baked_at": "yesterday"},
+            {"came": {"faults": ["bad luck"]}},
+            {"came": {"score": 11}}, {"came": {"base": 300.0}}, {"came": {"note": "x" * 3000}},
+            {"sentence": self.sentence | {"hearth_id": 10**12}}, {"deck_c": -5.0},
         ]  # fmt: skip
         whole = {"sentence": self.sentence, "baked_at": (timezone.now() - timedelta(days=1)).isoformat(), "pulled_min": 7.0}
         for body in bodies:

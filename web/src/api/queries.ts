@@ -55,6 +55,20 @@ export const server = {
       queryKey: ["dough", dough_id],
       queryFn: () => answer(client.GET("/api/dough/{dough_id}", { params: { path: { dough_id } } })),
     }),
+  taught: queryOptions({
+    queryKey: ["logbook", "taught"],
+    queryFn: () => answer(client.GET("/api/logbook/taught")),
+  }),
+  faults: queryOptions({
+    queryKey: ["faults"],
+    queryFn: () => answer(client.GET("/api/logbook/faults")),
+    staleTime: Infinity,
+  }),
+  entry: (entry_id: number) =>
+    queryOptions({
+      queryKey: ["logbook", "entry", entry_id],
+      queryFn: () => answer(client.GET("/api/logbook/{entry_id}", { params: { path: { entry_id } } })),
+    }),
   underWay: queryOptions({
     queryKey: ["bakes", "under-way"],
     queryFn: () => answer(client.GET("/api/bakes/under-way")),

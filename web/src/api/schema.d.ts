@@ -1797,7 +1797,7 @@ export interface components {
         };
         /**
          * CameOut
-         * @description What came of a bake, as far as its cook says: colours as words or as the L* of a swatch; faults by their keys; score 1 to 5.
+         * @description What came of a bake, as far as its cook says: colours as words or as the L* of a swatch; faults by their keys; score 1 to 10.
          */
         CameOut: {
             /** Base */
@@ -2570,7 +2570,10 @@ export interface components {
             hearth: string;
             /** Id */
             id: number;
-            journal: components["schemas"]["Journal"];
+            /** Journal */
+            journal: {
+                [key: string]: unknown;
+            };
             /** Name */
             name: string;
             names: components["schemas"]["RigNames"];
@@ -3314,42 +3317,6 @@ export interface components {
             household: string;
             /** Name */
             name: string;
-        };
-        /**
-         * Journal
-         * @description Everything told of one bake; the order within a list does not matter.
-         *
-         *     launched_s: seconds from heat on to the launch, None before it. done: controls as they were really
-         *     given, in seconds after launch (negative: before it).
-         */
-        Journal: {
-            /**
-             * Done
-             * @default []
-             */
-            done: components["schemas"]["Event"][];
-            /** Launched S */
-            launched_s?: number | null;
-            /**
-             * Readings
-             * @default []
-             */
-            readings: components["schemas"]["Reading"][];
-            /**
-             * Seen
-             * @default []
-             */
-            seen: components["schemas"]["Seen"][];
-            /**
-             * Signs
-             * @default []
-             */
-            signs: components["schemas"]["Sign"][];
-            /**
-             * Skipped
-             * @default []
-             */
-            skipped: components["schemas"]["Skipped"][];
         };
         /** KindsOut */
         KindsOut: {
@@ -4593,19 +4560,30 @@ export interface components {
         };
         /**
          * Reading
-         * @description The deck's face by an instrument, so long after the heat went on.
+         * @description How one line was read. `sure` is false where something was guessed; `problem` where it was not understood.
+         *
+         *     note: what to mind about the reading, as that a flour is without gluten.
          */
         Reading: {
+            /** Amount */
+            amount: number | null;
+            /** Grams */
+            grams: number | null;
+            /** Ingredient */
+            ingredient: string;
             /**
-             * By
-             * @default infrared
-             * @enum {string}
+             * Note
+             * @default
              */
-            by: "infrared" | "probe";
-            /** Deck C */
-            deck_c: number;
-            /** Since Heat S */
-            since_heat_s: number;
+            note: string;
+            /** Problem */
+            problem: string;
+            /** Sure */
+            sure: boolean;
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * ReadingIn
@@ -4980,19 +4958,6 @@ export interface components {
             yeast_pct: number;
         };
         /**
-         * Sign
-         * @description Something else that shows on a bake.
-         */
-        Sign: {
-            /** At S */
-            at_s: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "one_side_darker" | "centre_wet" | "smoke" | "stuck" | "blister" | "rising_too_fast";
-        };
-        /**
          * SimulateResult
          * @description One bake, told whole.
          *
@@ -5064,16 +5029,6 @@ export interface components {
             plan_id?: number | null;
             sentence: components["schemas"]["Sentence"];
             spread: components["schemas"]["Spread"];
-        };
-        /**
-         * Skipped
-         * @description A planned control that is not to be done any more.
-         */
-        Skipped: {
-            /** At S */
-            at_s: number;
-            /** Do */
-            do: string;
         };
         /**
          * Span

@@ -6,6 +6,7 @@ import { AccountView } from "../views/account/AccountView";
 import { BakeDoor } from "../views/bake/BakeDoor";
 import { BakeView } from "../views/bake/BakeView";
 import { DoughDoor, DoughView } from "../views/dough/DoughView";
+import { LogbookView } from "../views/logbook/LogbookView";
 import { KitchenView } from "../views/kitchen/KitchenView";
 import { MatchView } from "../views/match/MatchView";
 import { PlanView } from "../views/plan/PlanView";
@@ -57,6 +58,8 @@ export function App() {
               <Route path="/timeline/:supperId" element={<TimelineView />} />
               <Route path="/bake" element={<BakeDoor />} />
               <Route path="/bake/:bakeId" element={<BakeView />} />
+              <Route path="/logbook" element={<LogbookView />} />
+              <Route path="/logbook/:entryId" element={<LogbookView />} />
               <Route path="/account" element={<AccountView email={session.data} />} />
               <Route path="*" element={<Navigate to="/plan" replace />} />
             </Routes>

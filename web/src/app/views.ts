@@ -6,4 +6,5 @@ export const VIEWS = [
   { path: "/dough", name: "Dough" },
   { path: "/timeline", name: "Timeline" },
   { path: "/bake", name: "Bake" },
+  { path: "/logbook", name: "Logbook" },
 ] as const;

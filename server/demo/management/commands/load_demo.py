@@ -6,6 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
+from demo.autumn import load_autumn
 from demo.loading import load_demo
 
 
@@ -14,4 +15,6 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         cook, made = load_demo()
+        if made:
+            load_autumn(cook)
         self.stdout.write(f"{'loaded' if made else 'kept'} the demo kitchen of {cook.email}")

@@ -1,95 +1,21 @@
-import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { server } from "../../api/queries";
+import { PickBake, usePickedBake } from "../../app/PickBake";
 import type { Start } from "../../app/useStartBake";
 import { Button } from "../../ui/Button";
-import { newDraft, type Sentence } from "../../ui/planDraft";
-
-const THICKNESS = ["thin", "usual", "thick"] as const;
 
 /** With nothing planned: what it stands on, the style, how thick; Mattone chooses the rest. */
 export function BakingNow({ pending, start }: { pending: boolean; start: (from: Start) => void }) {
-  const rigs = useQuery(server.rigs);
-  const styles = useQuery(server.styles);
-  const [at, setAt] = useState("");
-  const [style, setStyle] = useState("");
-  const [thickness, setThickness] = useState<(typeof THICKNESS)[number]>("usual");
-  const rig = rigs.data?.rigs.find((one) => one.key === at) ?? rigs.data?.rigs[0];
-  if (!rig || !styles.data) return null;
-  const able = styles.data.known.filter((one) => rig.styles.includes(one.key));
-  const chosen = able.find((one) => one.key === style) ?? able[0];
-  const row = "min-h-12 w-full border border-line bg-panel px-2 text-[17px]";
+  const picked = usePickedBake();
+  if (!picked) return null;
   return (
     <section className="mt-6 border-t-2 border-soot pt-3">
       <h2 className="text-[20px] font-bold">I am baking now</h2>
-      <div className="mt-2 grid gap-2 md:grid-cols-3">
-        <label>
-          On
-          <select
-            className={row}
-            value={rig.key}
-            onChange={(e) => {
-              setAt(e.target.value);
-            }}
-          >
-            {rigs.data?.rigs.map((one) => (
-              <option key={one.key} value={one.key}>
-                {one.support}, {one.hearth}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          Style
-          <select
-            className={row}
-            value={chosen?.key ?? ""}
-            onChange={(e) => {
-              setStyle(e.target.value);
-            }}
-          >
-            {able.map((one) => (
-              <option key={one.key} value={one.key}>
-                {one.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <fieldset>
-          <legend>Dough</legend>
-          <div className="flex">
-            {THICKNESS.map((one) => (
-              <label
-                key={one}
-                className={`flex min-h-12 flex-1 cursor-pointer items-center justify-center border border-line text-[17px] has-focus-visible:outline-2 ${thickness === one ? "bg-soot font-bold text-ground" : "bg-panel"}`}
-              >
-                <input
-                  type="radio"
-                  name="thickness"
-                  className="sr-only"
-                  checked={thickness === one}
-                  onChange={() => {
-                    setThickness(one);
-                  }}
-                />
-                {one}
-              </label>
-            ))}
-          </div>
-        </fieldset>
-      </div>
+      <PickBake picked={picked} />
       <Button
         look="press"
         className="mt-3 min-h-12 w-full text-[17px]"
-        disabled={pending || !chosen}
+        disabled={pending || !picked.chosen}
         onClick={() => {
-          const { hearth_id, surface_id, pan_id } = rig;
-          const { sentence } = newDraft(chosen?.key as NonNullable<Sentence["style"]>, {
-            hearth_id,
-            surface_id,
-            pan_id,
-          });
-          start({ sentence, thickness });
+          start({ sentence: picked.sentence(), thickness: picked.thickness });
         }}
       >
         {pending ? "Being planned" : "Bake this now"}

@@ -11,9 +11,14 @@ export function Pulled({ pulledMs, now, tell }: { pulledMs: number | null; now: 
     return (
       <p className="mt-6 text-[22px]">
         This bake is done.{" "}
-        <Link className="text-air underline underline-offset-2" to="/bake">
-          Bake another
+        <Link className="text-air underline underline-offset-2" to="/logbook">
+          Say how it came out
         </Link>
+        , or{" "}
+        <Link className="text-air underline underline-offset-2" to="/bake">
+          bake another
+        </Link>
+        .
       </p>
     );
   const left = REST_S - (now - (pulledMs ?? now)) / 1000;

@@ -2,7 +2,7 @@ import type { KeyboardEvent } from "react";
 import { bakeTime } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import type { Placed, Style } from "./board";
-import { MiniSlice } from "./MiniSlice";
+import { MiniSlice } from "../../ui/MiniSlice";
 
 const STEPS: Record<string, readonly [number, number]> = {
   ArrowUp: [-1, 0],

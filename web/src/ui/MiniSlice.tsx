@@ -1,4 +1,4 @@
-import { crustColour, type Reference } from "../../ui/crust";
+import { crustColour, type Reference } from "./crust";
 
 /** A crust as small as a word: base, crumb, sauce, cheese and rim in their predicted colours. */
 export function MiniSlice({
@@ -10,6 +10,7 @@ export function MiniSlice({
   thick,
   walled,
   faded,
+  className = "h-[19px] w-[51px]",
 }: {
   ramp: Reference["ramp"];
   baseL: number;
@@ -20,6 +21,7 @@ export function MiniSlice({
   thick: number;
   walled: boolean;
   faded: boolean;
+  className?: string;
 }) {
   const ground = 33;
   const top = ground - thick;
@@ -27,12 +29,7 @@ export function MiniSlice({
   const rimTop = walled ? top - 4 : top - 9;
   const body = `M2 ${String(ground)} V${String(top)} H60 C63 ${String(top)} 63 ${String(rimTop)} 71 ${String(rimTop)} C80 ${String(rimTop)} 81 ${String(ground - 4)} 78 ${String(ground)} Z`;
   return (
-    <svg
-      viewBox="0 4 82 30"
-      className="block h-[19px] w-[51px] shrink-0"
-      aria-hidden
-      opacity={faded ? 0.45 : 1}
-    >
+    <svg viewBox="0 4 82 30" className={`block shrink-0 ${className}`} aria-hidden opacity={faded ? 0.45 : 1}>
       <path d={body} fill={crustColour(ramp, 90)} />
       <path
         d={`M60 ${String(top)} C63 ${String(top)} 63 ${String(rimTop)} 71 ${String(rimTop)} C80 ${String(rimTop)} 81 ${String(ground - 4)} 78 ${String(ground)}`}

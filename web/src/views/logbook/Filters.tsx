@@ -1,0 +1,85 @@
+import { useStyles } from "../../ui/styles";
+import type { Fault } from "./book";
+
+export interface Asked {
+  style: string;
+  fault: string;
+  score: number;
+  text: string;
+}
+
+export const NOTHING_ASKED: Asked = { style: "", fault: "", score: 0, text: "" };
+
+const FIELD = "min-h-11 border border-line bg-panel px-2";
+
+/** What of the book is looked for. */
+export function Filters({
+  asked,
+  change,
+  faults,
+}: {
+  asked: Asked;
+  change: (asked: Asked) => void;
+  faults: readonly Fault[];
+}) {
+  const styles = useStyles();
+  return (
+    <div className="mt-2 flex flex-wrap gap-2" role="search" aria-label="Search the book">
+      <input
+        aria-label="Words in names and notes"
+        placeholder="words"
+        className={`${FIELD} min-w-0 flex-1`}
+        value={asked.text}
+        maxLength={80}
+        onChange={(e) => {
+          change({ ...asked, text: e.target.value });
+        }}
+      />
+      <select
+        aria-label="Style"
+        className={FIELD}
+        value={asked.style}
+        onChange={(e) => {
+          change({ ...asked, style: e.target.value });
+        }}
+      >
+        <option value="">every style</option>
+        {(styles.data?.known ?? []).map((one) => (
+          <option key={one.key} value={one.key}>
+            {one.name}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Fault"
+        className={FIELD}
+        value={asked.fault}
+        onChange={(e) => {
+          change({ ...asked, fault: e.target.value });
+        }}
+      >
+        <option value="">with or without faults</option>
+        {faults.map((one) => (
+          <option key={one.key} value={one.key}>
+            {one.name}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Score"
+        className={FIELD}
+        value={asked.score}
+        onChange={(e) => {
+          change({ ...asked, score: Number(e.target.value) });
+        }}
+      >
+        <option value={0}>any score</option>
+        {[5, 7, 8, 9].map((one) => (
+          <option key={one} value={one}>
+            {one} and better
+          </option>
+        ))}
+      </select>
+    </div>
+  );
+}

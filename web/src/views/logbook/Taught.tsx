@@ -1,0 +1,93 @@
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { server } from "../../api/queries";
+import { useUnits } from "../../ui/units";
+import { PromisePlot } from "./PromisePlot";
+import type { Schemas } from "../../api/client";
+import type { Taught as TaughtOut } from "./book";
+
+type Trait = Schemas["Trait"];
+
+/** What the kitchen has taught: each thing in words with how sure it is, every bake against its promise, and what to measure next. */
+export function Taught() {
+  const taught = useQuery(server.taught);
+  if (!taught.data) return <p className="text-ash waiting">What was learned is being weighed</p>;
+  const { dough, hearths, rigs, bakes } = taught.data;
+  const traits = hearths.flatMap((one) => one.traits.map((trait) => ({ of: one.hearth, trait })));
+  const asked = bakes.filter((one) => one.asks || one.deck_asks);
+  return (
+    <section aria-label="What your kitchen has taught" className="max-w-3xl">
+      <h2 className="text-[24px] font-bold">What your kitchen has taught</h2>
+      {bakes.length === 0 ? (
+        <p className="mt-2 max-w-prose">
+          Nothing yet. Every bake that is logged narrows the windows that Mattone promises: how hot this oven
+          really is, how your dough browns, how this steel or that pan bakes.
+        </p>
+      ) : null}
+      {asked.map((one) => (
+        <p key={one.key} className="mt-2 border-l-4 border-brick pl-3">
+          <Link className="text-air underline underline-offset-2" to={`/logbook/${String(one.entry_id)}`}>
+            {one.name}
+          </Link>{" "}
+          came out far from what was expected: is it right?
+        </p>
+      ))}
+      <ul className="mt-2">
+        {traits.map(({ of, trait }) => (
+          <Said key={`${of} ${trait.name}`} of={of} trait={trait} />
+        ))}
+        {dough ? <Said of="your dough" trait={dough} /> : null}
+      </ul>
+      <Rigs taught={taught.data} />
+      {bakes.length > 0 ? <PromisePlot bakes={bakes} /> : null}
+      {rigs.length > 0 ? <Promises taught={taught.data} /> : null}
+    </section>
+  );
+}
+
+function Said({ of, trait }: { of: string; trait: Trait }) {
+  const units = useUnits();
+  return (
+    <li className="border-t border-line py-2">
+      <span className="block text-[13.5px] text-ash">{of}</span>
+      <span className="text-[18px] font-semibold">{units.say(trait.text)}</span>
+    </li>
+  );
+}
+
+function Rigs({ taught }: { taught: TaughtOut }) {
+  return (
+    <ul>
+      {taught.rigs.map((rig) => {
+        const next = rig.worth[0];
+        return (
+          <li key={rig.key} className="border-t border-line py-2">
+            <span className="block text-[13.5px] text-ash">
+              {rig.support}, {rig.hearth} · from {rig.bakes} {rig.bakes === 1 ? "bake" : "bakes"}
+            </span>
+            <span className="block text-[18px] font-semibold">{rig.trait?.text}</span>
+            <span className="block">
+              Its window is {Math.round(100 * (1 - rig.narrower))} % narrower than for a kitchen nobody knows.
+              {next && next.narrower_pct >= 3
+                ? ` ${next.what[0]?.toUpperCase() ?? ""}${next.what.slice(1)} more would narrow it by another ${String(next.narrower_pct)} %.`
+                : ""}
+            </span>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+function Promises({ taught }: { taught: TaughtOut }) {
+  return (
+    <p className="mt-2">
+      Eight in ten are promised to come inside their window. So far:{" "}
+      {taught.promised
+        .filter((one) => one.of > 0)
+        .map((one) => `${String(one.inside)} of ${String(one.of)} on ${one.rig}`)
+        .join("; ")}
+      .
+    </p>
+  );
+}
