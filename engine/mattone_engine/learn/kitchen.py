@@ -179,7 +179,7 @@ def _weigh(kitchen: Kitchen, one: Logged) -> None:
     """One lesson, unless it surprises and nobody said that it is right. Looks and readings stand each for themselves."""
     pull = kitchen.pull_row(one.lesson, one.hearth, one.rig)
     expected = float(pull @ kitchen.mean) + _by_shift(one.lesson.pull_by, one)
-    sd = math.sqrt(float(pull @ kitchen.cov @ pull) + _own_pull_var(one.lesson))
+    sd = math.sqrt(float(pull @ kitchen.cov @ pull) + own_pull_var(one.lesson))
     is_right = one.counts is True
     decks, deck_z = _decks(kitchen, one), 0.0
     if decks.off.size:
@@ -247,7 +247,7 @@ def _bounded(kitchen: Kitchen, seen: _Observed, pull: np.ndarray) -> float:
     return low
 
 
-def _own_pull_var(lesson: Lesson) -> float:
+def own_pull_var(lesson: Lesson) -> float:
     """How far one bake's right pull strays from its rig's, squared ln."""
     by = dict(zip(CAUSES, lesson.pull_by, strict=True))
     return (by["loading"] * LOADING_SD) ** 2 + (by["topping_water"] * WATER_SD) ** 2 + DAY_LN**2 + PART_LN**2 * sum(share**2 for share in lesson.shares)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from mattone_engine.knowledge.truths import Z80
-from mattone_engine.learn.kitchen import DAY_LN, OF_HEARTH, Kitchen
+from mattone_engine.learn.kitchen import DAY_LN, OF_HEARTH, Kitchen, own_pull_var
 from mattone_engine.learn.lesson import PARTS, Lesson
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.hearth import HearthLimits
@@ -86,7 +86,10 @@ def known_of(kitchen: Kitchen, hearth: str, rig: str, told: Knowledge = GENERAL)
         power=math.exp(_bound(float(kitchen.mean[power]))),
         top_element=math.exp(_bound(float(kitchen.mean[top]))),
     )
-    return RigKnown(found, knowledge, len(here), len(there), math.sqrt(together / float(np.square(row) @ kitchen.usual_var)))
+    # What no bake can teach, portions and the day, is in both windows.
+    own = float(np.mean([own_pull_var(one) for one in usual]))
+    narrower = math.sqrt((together + own) / (float(np.square(row) @ kitchen.usual_var) + own))
+    return RigKnown(found, knowledge, len(here), len(there), narrower)
 
 
 def usual_lessons(kitchen: Kitchen, hearth: str, rig: str) -> list[Lesson]:

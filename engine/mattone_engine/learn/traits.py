@@ -10,7 +10,7 @@ import numpy as np
 from mattone_engine.knowledge.truths import Z80
 from mattone_engine.learn.kitchen import Kitchen, Logged
 from mattone_engine.learn.lesson import PARTS, Lesson
-from mattone_engine.learn.told import known_of, usual_lessons
+from mattone_engine.learn.told import usual_lessons
 from mattone_engine.live.sightings import EYE_CHEESE_L, EYE_L, READING_K
 from mattone_engine.things.base import StrictModel
 
@@ -177,8 +177,3 @@ def worth(kitchen: Kitchen, hearth: str, rig: str) -> list[Worth]:
         after = before - float(told @ np.linalg.solve(rows @ kitchen.cov @ rows.T + noise, told))
         found.append(Worth.model_validate({"what": what, "narrower_pct": round(100.0 * (1.0 - math.sqrt(max(0.0, after) / before)), 0)}))
     return sorted(found, key=lambda one: -one.narrower_pct)
-
-
-def narrower(kitchen: Kitchen, hearth: str, rig: str) -> float:
-    """A rig's window against an untold one's, as ln(time)."""
-    return known_of(kitchen, hearth, rig).narrower

@@ -54,6 +54,8 @@ class Furnished(TestCase):
         log = {"csv": demo_log(), "setpoint_c": 250.0, "surface_id": self.ids["surface_id"]}
         made = owner.post(f"/api/kitchen/hearths/{self.hearth['id']}/calibrations?version=1", log, content_type="application/json")
         self.ids["calibration_id"] = made.json()["id"]
+        told = {"sentence": {"hearth_id": self.hearth["id"], "surface_id": self.ids["surface_id"]}, "baked_at": "2026-11-20T19:00:00Z", "pulled_min": 7.0}
+        self.ids["entry_id"] = owner.post("/api/logbook", told, content_type="application/json").json()["id"]
         self.before = (owner.get("/api/kitchen").content, owner.get(f"/api/plans/{self.ids['plan_id']}").content)
         self.owner_client = owner
         strangers_sentence = {"hearth_id": self.hearth["id"], "surface_id": self.ids["surface_id"]}
@@ -80,6 +82,8 @@ class Furnished(TestCase):
             "plans": {"name": "mine", "sentence": strangers_sentence},
             "preview": {"sentence": strangers_sentence},
             "calibrat": log,
+            "post logbook": told,
+            "put logbook": {"name": "mine", "pulled_min": 7.0, "came": {}},
             "sketch": {
                 "sentence": strangers_sentence,
                 "controls": {"setpoint_c": 250, "level": 2, "preheat_min": 30},
@@ -90,6 +94,8 @@ class Furnished(TestCase):
     def body(self, method: str, path: str) -> str:
         if method == "patch":
             return json.dumps({"name": "taken"})
+        if "logbook" in path and f"{method} logbook" in self.bodies:
+            return json.dumps(self.bodies[f"{method} logbook"])
         for word in (
             "events", "answer", "bakes", "timeline/preview", "oven", "start", "effect", "timeline", "dough",
             "preview", "sketch", "row", "calibrat", "hearths", "surfaces", "pans", "instruments", "plans", "tokens", "styles", "import", "readings",
@@ -122,7 +128,7 @@ class EveryEndpoint(Furnished):
             if (
                 not named
                 and not re.search("preview|sketch|row|/oven|start$|effect", path)
-                and (method, path) not in (("post", "/api/plans"), ("post", "/api/bakes"))
+                and (method, path) not in (("post", "/api/plans"), ("post", "/api/bakes"), ("post", "/api/logbook"))
             ):
                 continue
             touched += 1

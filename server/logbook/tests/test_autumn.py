@@ -34,7 +34,7 @@ class Autumn(TestCase):
         self.assertGreater(dial["high"], -21.0)
         steel = next(one for one in told["rigs"] if one["support"] == "10 mm steel")
         self.assertGreaterEqual(steel["bakes"], 7)
-        self.assertLess(steel["narrower"], 0.4)
+        self.assertLess(steel["narrower"], 0.5)
         asked = [one["name"] for one in told["bakes"] if one["asks"]]
         self.assertEqual(asked, ["During the gale"], "the one whose minutes are wrong")
         inside = sum(one["inside"] for one in told["promised"])

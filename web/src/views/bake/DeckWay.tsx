@@ -51,7 +51,7 @@ export function DeckWay({
         <circle key={i} cx={x(one.minutes)} cy={y(one.deck_c)} r="5.5" fill="var(--air)" />
       ))}
       <text x={6} y={H + 15} fontSize="13" fill="var(--ash)">
-        grey: as planned, black: as it is
+        thin: as planned, heavy: as it is
       </text>
       <text x={W - 6} y={H + 15} fontSize="13" textAnchor="end" fill="var(--ash)">
         {fromMin > 0

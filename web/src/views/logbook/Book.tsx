@@ -5,6 +5,7 @@ import { client } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { MiniSlice } from "../../ui/MiniSlice";
 import { useDebounced } from "../../ui/useDebounced";
+import { useStyles } from "../../ui/styles";
 import { bakeTime } from "../../ui/time";
 import { dateOf, gist, lightness, type Fault, type Line } from "./book";
 import { Filters, NOTHING_ASKED, type Asked } from "./Filters";
@@ -36,6 +37,8 @@ export function Book({
     },
     getNextPageParam: (last) => last.next || null,
   });
+  const styles = useStyles();
+  const pans = new Set((styles.data?.known ?? []).filter((one) => one.shape === "pan").map((one) => one.key));
   const lines = book.data?.pages.flatMap((one) => one.lines) ?? [];
   return (
     <>
@@ -69,7 +72,14 @@ export function Book({
       ) : null}
       <ul className="mt-2" aria-label="Bakes">
         {lines.map((line) => (
-          <Row key={line.id} line={line} open={line.id === open} reference={reference} faults={faults} />
+          <Row
+            key={line.id}
+            line={line}
+            walled={pans.has(line.style)}
+            open={line.id === open}
+            reference={reference}
+            faults={faults}
+          />
         ))}
       </ul>
       {book.hasNextPage ? (
@@ -83,11 +93,14 @@ export function Book({
 
 function Row({
   line,
+  walled,
   open,
   reference,
   faults,
 }: {
   line: Line;
+  /** It is baked in a pan with walls. */
+  walled: boolean;
   open: boolean;
   reference: Reference;
   faults: readonly Fault[];
@@ -110,12 +123,12 @@ function Row({
           cheeseL={cheese ?? line.foretold?.cheese_l ?? 76}
           dryMm={2}
           thick={line.came.thickness_mm ? Math.min(18, line.came.thickness_mm * 0.8) : 10}
-          walled={false}
+          walled={walled}
           faded={!seen}
         />
         <span className="min-w-0 flex-1">
           <span className="block font-semibold">{line.name}</span>
-          <span className="block truncate">{line.problem ?? gist(line, faults)}</span>
+          <span className="block truncate">{line.problem || gist(line, faults)}</span>
           <span className="block text-[13.5px] text-ash">
             {dateOf(line.baked_at)} · {bakeTime(line.pulled_s)}
             {line.support ? ` · ${line.support}` : ""}

@@ -27,7 +27,7 @@ export function CameForm({
   const wrong = came.faults ?? [];
   return (
     <>
-      <h3 className="mt-5 text-[20px] font-bold">How it came out</h3>
+      <h2 className="mt-5 text-[20px] font-bold">How it came out</h2>
       {PARTS.map(([part, row]) => {
         const words = part === "cheese" ? reference.cheese_words : reference.words;
         const chosen = nearest(lightness(came[part], words), row);
@@ -67,7 +67,7 @@ export function CameForm({
           change({ ...came, score });
         }}
       />
-      <h3 className="mt-4 text-[17px] font-bold">What went wrong</h3>
+      <h2 className="mt-4 text-[17px] font-bold">What went wrong</h2>
       <div className="grid gap-x-6 md:grid-cols-2">
         {byPlace(faults).map(([place, rows]) => (
           <fieldset key={place} className="mt-2">

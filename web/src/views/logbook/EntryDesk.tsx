@@ -44,7 +44,7 @@ function Opened({
   return (
     <article className="max-w-2xl pb-24" aria-label={`Entry: ${entry.name}`}>
       <header className="flex flex-wrap items-baseline justify-between gap-x-4">
-        <h2 className="font-display text-[28px] font-bold">{draft.name}</h2>
+        <h1 className="font-display text-[28px] font-bold">{draft.name}</h1>
         <p className="text-[17px]">
           {dateOf(entry.baked_at)} · <strong className="tabular-nums">{bakeTime(entry.pulled_s)}</strong>
         </p>
@@ -108,34 +108,11 @@ function Surprise({ entry, say }: { entry: Entry; say: (counts: boolean) => void
 
 function Foot({ entry, desk }: { entry: Entry; desk: ReturnType<typeof useEntry> }) {
   return (
-    <footer className="sticky bottom-0 mt-5 grid gap-2 bg-ground py-3">
-      {desk.conflict ? (
-        <div role="alert" className="leaf border-l-4 border-brick p-3">
-          <p className="font-semibold">This entry was changed in another window after you opened it.</p>
-          <div className="mt-2 flex gap-2">
-            <Button look="press" className="min-h-11 px-3" onClick={desk.keepMine}>
-              Keep mine
-            </Button>
-            <Button className="min-h-11 px-3" onClick={desk.takeTheirs}>
-              Take the other
-            </Button>
-          </div>
-        </div>
-      ) : desk.problem ? (
-        <p role="alert" className="text-brick">
-          {desk.problem}
-        </p>
-      ) : null}
-      <div className="flex flex-wrap items-center gap-3">
-        <Button
-          look="press"
-          className="min-h-12 min-w-40"
-          disabled={!desk.touched || desk.saving}
-          onClick={desk.save}
-        >
-          {desk.saving ? "Being weighed" : desk.touched ? "Save" : "Saved"}
-        </Button>
-        {entry.teaches_not ? null : (
+    <>
+      <p className="mt-4 flex flex-wrap items-center justify-between gap-x-4">
+        {entry.teaches_not ? (
+          <span />
+        ) : (
           <label className="flex min-h-11 items-center gap-2">
             <input
               type="checkbox"
@@ -148,13 +125,50 @@ function Foot({ entry, desk }: { entry: Entry; desk: ReturnType<typeof useEntry>
             counts towards what is learned
           </label>
         )}
-        <Button look="link" className="ml-auto min-h-11 text-brick" onClick={desk.remove}>
+        <Button look="link" className="min-h-11 text-brick" onClick={desk.remove}>
           Take it out of the book
         </Button>
-      </div>
+      </p>
       {desk.draft.came.faults?.includes("burnt_base") ? (
         <Caution text="Loose flour burns on a deck: brush it off when it has cooled." />
       ) : null}
-    </footer>
+      {desk.touched || desk.problem ? (
+        <footer className="sticky bottom-0 mt-2 grid gap-2 bg-ground py-3">
+          <Problem desk={desk} />
+          {desk.touched ? (
+            <Button
+              look="press"
+              className="min-h-12 w-full md:w-60"
+              disabled={desk.saving}
+              onClick={desk.save}
+            >
+              {desk.saving ? "Being weighed" : "Save"}
+            </Button>
+          ) : null}
+        </footer>
+      ) : null}
+    </>
+  );
+}
+
+function Problem({ desk }: { desk: ReturnType<typeof useEntry> }) {
+  if (!desk.conflict)
+    return desk.problem ? (
+      <p role="alert" className="text-brick">
+        {desk.problem}
+      </p>
+    ) : null;
+  return (
+    <div role="alert" className="leaf border-l-4 border-brick p-3">
+      <p className="font-semibold">This entry was changed in another window after you opened it.</p>
+      <div className="mt-2 flex gap-2">
+        <Button look="press" className="min-h-11 px-3" onClick={desk.keepMine}>
+          Keep mine
+        </Button>
+        <Button className="min-h-11 px-3" onClick={desk.takeTheirs}>
+          Take the other
+        </Button>
+      </div>
+    </div>
   );
 }

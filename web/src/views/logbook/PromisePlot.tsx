@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import { bakeTime } from "../../ui/time";
 import { against, type BakeTold } from "./book";
 
-const HIGH = 220;
+const HIGH = 170;
 const LEFT = 44;
 const MOST_LN = 0.75;
 const STEP = 34;

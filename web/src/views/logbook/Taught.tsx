@@ -32,15 +32,15 @@ export function Taught() {
           came out far from what was expected: is it right?
         </p>
       ))}
-      <ul className="mt-2">
+      {bakes.length > 0 ? <PromisePlot bakes={bakes} /> : null}
+      {rigs.length > 0 ? <Promises taught={taught.data} /> : null}
+      <ul className="mt-3">
         {traits.map(({ of, trait }) => (
           <Said key={`${of} ${trait.name}`} of={of} trait={trait} />
         ))}
         {dough ? <Said of="your dough" trait={dough} /> : null}
       </ul>
       <Rigs taught={taught.data} />
-      {bakes.length > 0 ? <PromisePlot bakes={bakes} /> : null}
-      {rigs.length > 0 ? <Promises taught={taught.data} /> : null}
     </section>
   );
 }
@@ -55,6 +55,12 @@ function Said({ of, trait }: { of: string; trait: Trait }) {
   );
 }
 
+const MORE: Record<Schemas["Worth"]["what"], string> = {
+  "a bake logged": "One more bake, with its colours,",
+  "a deck reading": "The deck read at its launch",
+  "a preheat log": "A preheat log",
+};
+
 function Rigs({ taught }: { taught: TaughtOut }) {
   return (
     <ul>
@@ -67,9 +73,9 @@ function Rigs({ taught }: { taught: TaughtOut }) {
             </span>
             <span className="block text-[18px] font-semibold">{rig.trait?.text}</span>
             <span className="block">
-              Its window is {Math.round(100 * (1 - rig.narrower))} % narrower than for a kitchen nobody knows.
-              {next && next.narrower_pct >= 3
-                ? ` ${next.what[0]?.toUpperCase() ?? ""}${next.what.slice(1)} more would narrow it by another ${String(next.narrower_pct)} %.`
+              Its window is {Math.round(100 * (1 - rig.narrower))} % narrower than before its first bake.
+              {next && next.narrower_pct >= 5
+                ? ` ${MORE[next.what]} would narrow what is left to learn by ${String(next.narrower_pct)} %.`
                 : ""}
             </span>
           </li>

@@ -46,9 +46,9 @@ export function TellBake({ done }: { done: () => void }) {
       }}
     >
       <PickBake picked={picked} />
-      <div className="grid grid-cols-2 gap-2">
+      <div className="grid gap-2 md:grid-cols-2">
         <Field
-          label="Baked"
+          label="Baked for"
           hint="minutes, as 7:30 or 7.5"
           inputMode="decimal"
           value={minutes}
@@ -58,7 +58,7 @@ export function TellBake({ done }: { done: () => void }) {
           }}
         />
         <Field
-          label="On"
+          label="When"
           type="datetime-local"
           value={at}
           max={localNow()}
