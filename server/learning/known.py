@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from datetime import UTC, datetime
 from functools import lru_cache, partial
 from typing import Protocol
 
@@ -21,7 +22,8 @@ from documents.reading import readable
 from learning.models import LESSON, Taught
 
 # Of so many bakes the newest are weighed; older ones have faded.
-MOST_WEIGHED = 1500
+MOST_WEIGHED = 4000
+EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
 
 
 class HearthRow(Protocol):
@@ -69,11 +71,10 @@ def known_to(owner_id: int, hearths: Sequence[HearthRow], rigs: Sequence[tuple[i
     """What this cook's bakes have taught of these hearths, all of the kitchen's; rigs: (hearth, key) to be asked for."""
     logged = _logged(owner_id, _stamp(owner_id), tuple((hearth.pk, hearth.limits) for hearth in hearths))
     measured = tuple(one for hearth in hearths if (one := _measured(hearth)) is not None)
-    asked = tuple(sorted({*((str(hearth), key) for hearth, key in rigs), *((str(hearth.pk), rig_key(hearth.pk, None, None)) for hearth in hearths)}))
-    # A week at a time: what fades by the day would make every answer new each morning.
-    today = timezone.now().toordinal()
-    kitchen = _weighed(logged, measured, asked, today - today % 7)
-    return Known(kitchen, {hearth.pk: hearth for hearth in hearths}, logged)
+    asked = [*((str(hearth), key) for hearth, key in rigs), *((str(hearth.pk), rig_key(hearth.pk, None, None)) for hearth in hearths)]
+    # A week at a time: what fades by the day would make every answer new each morning. Days are counted from the epoch.
+    today = (timezone.now() - EPOCH).days
+    return Known(learned(logged, measured=measured, rigs=asked, today=float(today - today % 7)), {hearth.pk: hearth for hearth in hearths}, logged)
 
 
 def _stamp(owner_id: int) -> str:
@@ -93,12 +94,6 @@ def _logged(owner_id: int, stamp: str, hearths: tuple[tuple[int, HearthLimits], 
             shift = _shift(row.planned_with, there[row.hearth_id])
             found.append(Logged(str(row.pk), str(row.hearth_id), row.rig, row.at.timestamp() / 86400.0, lesson, row.counts, shift))
     return tuple(found)
-
-
-@lru_cache(maxsize=64)
-def _weighed(logged: tuple[Logged, ...], measured: tuple[Measured, ...], rigs: tuple[tuple[str, str], ...], day: int) -> Kitchen:
-    # Days are counted from the epoch; a date's ordinal from the year 1.
-    return learned(logged, measured=measured, rigs=rigs, today=float(day - 719163))
 
 
 def _shift(then: dict[str, float], now: HearthLimits) -> tuple[float, ...]:

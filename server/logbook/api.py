@@ -125,7 +125,7 @@ def _out(request: HttpRequest, row: Entry) -> EntryOut:
         names=row.said.names,
         ask=QUESTION.upgraded(row.ask),
         journal=row.what_was_told.model_dump(mode="json"),
-        told=next((one for one in outcomes(known.kitchen, list(known.logged)) if one.key == str(row.taught_id)), None),
+        told=next(iter(outcomes(known.kitchen, [one for one in known.logged if one.key == str(row.taught_id)])), None),
         bake_id=row.bake_id,
         pizza=row.pizza,
     )

@@ -12,6 +12,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 import numpy as np
 
@@ -39,6 +40,8 @@ SURPRISES_Z = 2.33
 # Until its cook says that it is right, a bake moves no pull by more than this factor: minutes are written down double or half.
 MOVES_AT_MOST = 1.16
 
+# So many of CAUSES stay from bake to bake; the others are each bake's own.
+STAY = 5
 OF_HEARTH = ("dial_k", "power", "top_element", "fan_film", "all", *PARTS, "deck_k")
 OF_RIG = ("all", *PARTS)
 _SD_HEARTH = (*(USUAL_SD[name] for name in OF_HEARTH[:4]), HEARTH_LN, *(HEARTH_PART_LN,) * 3, DECK_K)
@@ -69,6 +72,10 @@ class Logged:
     counts: bool | None = None
     shift: tuple[float, ...] = (0.0,) * len(CAUSES)
 
+    def __hash__(self) -> int:
+        # Enough to tell most from each other; the whole lesson would cost more than weighing it.
+        return hash((self.key, self.rig, self.day, self.counts, self.lesson.pulled_s, len(self.lesson.sightings)))
+
 
 @dataclass(frozen=True)
 class Foretold:
@@ -94,20 +101,50 @@ class Kitchen:
     mean: np.ndarray
     cov: np.ndarray
     day: float
+    measured: tuple[Measured, ...] = ()
     foretold: dict[str, Foretold] = field(default_factory=dict)
     counted: list[Logged] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        self._places = {name: i for i, name in enumerate(self.names)}
+        hearths = {of for of, _ in self.names if of.startswith("h:")}
+        self._causes = {of: [self._places[(of, name)] for name in OF_HEARTH[: STAY - 1]] + [self._places[("cook", "browning")]] for of in hearths}
 
     def at(self, of: str, name: str) -> int:
         """The place of an unknown."""
         return self._places[(of, name)]
 
-    def __post_init__(self) -> None:
-        self._places = {name: i for i, name in enumerate(self.names)}
+    def causes(self, hearth: str) -> list[int]:
+        """The places of what may be why in a hearth, in the order of CAUSES: those that stay from bake to bake."""
+        return self._causes[f"h:{hearth}"]
+
+    def including(self, rigs: Iterable[tuple[str, str]]) -> Kitchen:
+        """The same with these (hearth, rig), of which nothing more is known than what is usual; a copy, to be weighed on."""
+        names, sd = list(self.names), list[float]()
+        for hearth, rig in rigs:
+            for of, own, usual in ((f"h:{hearth}", OF_HEARTH, self._usual_of(hearth)), (f"r:{rig}", OF_RIG, _SD_RIG)):
+                if (of, "all") not in names:
+                    names += [(of, name) for name in own]
+                    sd += usual
+        before, more = len(self.names), np.square(sd)
+        cov = np.zeros((len(names), len(names)))
+        cov[:before, :before] = self.cov
+        cov[range(before, len(names)), range(before, len(names))] = more
+        mean = np.concatenate([self.mean, np.zeros(more.size)])
+        usual_var = np.concatenate([self.usual_var, more])
+        return Kitchen(names, usual_var, mean, cov, self.day, self.measured, dict(self.foretold), list(self.counted))
+
+    def _usual_of(self, hearth: str) -> Sequence[float]:
+        """What is usual of a hearth, or as a log measured it; standard deviations."""
+        known = next((one for one in self.measured if one.hearth == hearth), None)
+        if known is None:
+            return _SD_HEARTH
+        return (min(_SD_HEARTH[0], known.dial_sd_k), min(_SD_HEARTH[1], known.power_sd), *_SD_HEARTH[2:])
 
     def pull_row(self, lesson: Lesson, hearth: str, rig: str) -> np.ndarray:
         """What each unknown adds to ln of a right pull, shape (n,)."""
         row = np.zeros(len(self.names))
-        _put_causes(self, row, lesson.pull_by, hearth)
+        row[self.causes(hearth)] = lesson.pull_by[:STAY]
         for of in (f"h:{hearth}", f"r:{rig}"):
             row[self.at(of, "all")] = 1.0
             for part, share in zip(PARTS, lesson.shares, strict=True):
@@ -117,7 +154,7 @@ class Kitchen:
     def part_row(self, lesson: Lesson, part: str, hearth: str, rig: str) -> np.ndarray:
         """What each unknown adds to ln of the moment at which one part is right, about as to the pull, shape (n,)."""
         row = np.zeros(len(self.names))
-        _put_causes(self, row, lesson.pull_by, hearth)
+        row[self.causes(hearth)] = lesson.pull_by[:STAY]
         for of in (f"h:{hearth}", f"r:{rig}"):
             row[self.at(of, "all")] = row[self.at(of, part)] = 1.0
         return row
@@ -125,7 +162,7 @@ class Kitchen:
     def deck_row(self, deck: DeckReading, hearth: str) -> np.ndarray:
         """What each unknown adds to a deck at the moment of a reading, K, shape (n,)."""
         row = np.zeros(len(self.names))
-        _put_causes(self, row, deck.by, hearth)
+        row[self.causes(hearth)] = deck.by[:STAY]
         row[self.at(f"h:{hearth}", "deck_k")] = 1.0
         return row
 
@@ -137,41 +174,30 @@ class Kitchen:
         self.day = max(day, self.day)
 
 
-def _put_causes(kitchen: Kitchen, row: np.ndarray, by: Sequence[float], hearth: str) -> None:
-    for name, value in zip(CAUSES, by, strict=True):
-        if name == "browning":
-            row[kitchen.at("cook", name)] = value
-        elif name in OF_HEARTH:
-            row[kitchen.at(f"h:{hearth}", name)] = value
-
-
-def _untold(logged: Iterable[Logged], measured: Iterable[Measured], rigs: Iterable[tuple[str, str]]) -> Kitchen:
-    """What is believed before anything is logged."""
-    every = sorted({*((one.hearth, one.rig) for one in logged), *rigs})
-    known = {one.hearth: one for one in measured}
-    names: list[tuple[str, str]] = [("cook", "browning")]
-    sd: list[float] = [USUAL_SD["browning"]]
-    for hearth in sorted({hearth for hearth, _ in every} | set(known)):
-        names += [(f"h:{hearth}", name) for name in OF_HEARTH]
-        own = list(_SD_HEARTH)
-        if hearth in known:
-            own[0], own[1] = min(own[0], known[hearth].dial_sd_k), min(own[1], known[hearth].power_sd)
-        sd += own
-    for rig in sorted({rig for _, rig in every}):
-        names += [(f"r:{rig}", name) for name in OF_RIG]
-        sd += _SD_RIG
-    variance = np.square(sd)
-    return Kitchen(names, variance, np.zeros(len(names)), np.diag(variance), -math.inf)
-
-
 def learned(logged: Sequence[Logged], *, measured: Iterable[Measured] = (), rigs: Iterable[tuple[str, str]] = (), today: float | None = None) -> Kitchen:
     """What the bakes teach, weighed in by their days; rigs: (hearth, rig) to be told of though nothing was logged on them."""
-    kitchen = _untold(logged, measured, rigs)
-    for one in sorted((one for one in logged if one.counts is not False), key=lambda one: (one.day, one.key)):
-        kitchen.waited(one.day)
-        _weigh(kitchen, one)
+    counted = tuple(sorted((one for one in logged if one.counts is not False), key=lambda one: (one.day, one.key)))
+    kitchen = _weighed(counted, tuple(sorted(measured, key=lambda one: one.hearth))).including(rigs)
     if today is not None:
         kitchen.waited(today)
+    return kitchen
+
+
+# So many lessons at a time: a new one is weighed onto what was remembered of those before it.
+AT_A_TIME = 32
+
+
+@lru_cache(maxsize=128)
+def _weighed(logged: tuple[Logged, ...], measured: tuple[Measured, ...]) -> Kitchen:
+    """The kitchen after these lessons; remembered, and not to be changed."""
+    if not logged:
+        usual = np.array([USUAL_SD["browning"] ** 2])
+        return Kitchen([("cook", "browning")], usual, np.zeros(1), np.diag(usual), -math.inf, measured)
+    before = (len(logged) - 1) // AT_A_TIME * AT_A_TIME
+    kitchen = _weighed(logged[:before], measured).including((one.hearth, one.rig) for one in logged[before:])
+    for one in logged[before:]:
+        kitchen.waited(one.day)
+        _weigh(kitchen, one)
     return kitchen
 
 
@@ -181,17 +207,19 @@ def _weigh(kitchen: Kitchen, one: Logged) -> None:
     expected = float(pull @ kitchen.mean) + _by_shift(one.lesson.pull_by, one)
     sd = math.sqrt(float(pull @ kitchen.cov @ pull) + own_pull_var(one.lesson))
     is_right = one.counts is True
-    decks, deck_z = _decks(kitchen, one), 0.0
-    if decks.off.size:
-        deck_z = decks.common_z(kitchen)
+    deck_z, z, weight = 0.0, 0.0, 0.0
+    if one.lesson.decks:
+        told = _against(kitchen, _decks(kitchen, one))
+        deck_z = told.common_z
         if is_right or abs(deck_z) <= SURPRISES_Z:
-            _update(kitchen, decks)
-    seen, z, weight = _sightings(kitchen, one), 0.0, 0.0
-    if seen.off.size:
-        z = seen.common_z(kitchen)
+            _update(kitchen, told)
+    if one.lesson.sightings:
+        seen = _sightings(kitchen, one)
+        told = _against(kitchen, seen)
+        z = told.common_z
         weight = 1.0 if is_right else 0.0 if abs(z) > SURPRISES_Z else _bounded(kitchen, seen, pull)
         if weight > 0.0:
-            _update(kitchen, seen.worth(weight))
+            _update(kitchen, told if weight == 1.0 else _against(kitchen, seen.worth(weight)))
             kitchen.counted.append(one)
     kitchen.foretold[one.key] = Foretold(expected, sd, z, deck_z, weight)
 
@@ -208,35 +236,42 @@ class _Observed:
         """The same, believed less."""
         return _Observed(self.rows, self.off, self.noise / weight)
 
-    def missed(self, kitchen: Kitchen) -> np.ndarray:
-        """How far they lie from what is believed."""
-        return np.asarray(self.off - self.rows @ kitchen.mean)
 
-    def gain(self, kitchen: Kitchen) -> np.ndarray:
-        """Kalman's gain, shape (n, m)."""
-        return np.asarray(np.linalg.solve(self.rows @ kitchen.cov @ self.rows.T + self.noise, self.rows @ kitchen.cov).T)
+@dataclass(frozen=True)
+class _Innovation:
+    """Observations against what is believed: how far off (m,), what the unknowns share with them (n, m), and the inverse of their covariance (m, m)."""
 
-    def common_z(self, kitchen: Kitchen) -> float:
+    missed: np.ndarray
+    shared: np.ndarray
+    inverse: np.ndarray
+
+    @property
+    def common_z(self) -> float:
         """How far all of them are off together, in standard deviations: their best sum."""
-        spread = self.rows @ kitchen.cov @ self.rows.T + self.noise
-        best = np.linalg.solve(spread, np.ones(self.off.size))
-        return float(best @ self.missed(kitchen)) / math.sqrt(float(best.sum()))
+        best = self.inverse.sum(axis=0)
+        return float(best @ self.missed) / math.sqrt(float(best.sum()))
 
 
-def _update(kitchen: Kitchen, seen: _Observed) -> None:
-    gain = seen.gain(kitchen)
-    kitchen.mean = kitchen.mean + gain @ seen.missed(kitchen)
-    # Joseph's form: it stays symmetric and positive after any number of bakes.
-    left = np.eye(len(kitchen.names)) - gain @ seen.rows
-    kitchen.cov = left @ kitchen.cov @ left.T + gain @ seen.noise @ gain.T
+def _against(kitchen: Kitchen, seen: _Observed) -> _Innovation:
+    shared = kitchen.cov @ seen.rows.T
+    return _Innovation(seen.off - seen.rows @ kitchen.mean, shared, np.linalg.inv(seen.rows @ shared + seen.noise))
+
+
+def _update(kitchen: Kitchen, told: _Innovation) -> None:
+    gain = told.shared @ told.inverse
+    kitchen.mean = kitchen.mean + gain @ told.missed
+    cov = kitchen.cov - gain @ told.shared.T
+    # What rounding makes of it in a thousand bakes stays symmetric.
+    kitchen.cov = 0.5 * (cov + cov.T)
 
 
 def _bounded(kitchen: Kitchen, seen: _Observed, pull: np.ndarray) -> float:
     """The most weight, up to 1, at which a bake moves its rig's pull by no more than MOVES_AT_MOST."""
-    most, missed = math.log(MOVES_AT_MOST), seen.missed(kitchen)
+    most = math.log(MOVES_AT_MOST)
 
     def moves(weight: float) -> float:
-        return abs(float(pull @ seen.worth(weight).gain(kitchen) @ missed))
+        told = _against(kitchen, seen.worth(weight))
+        return abs(float(pull @ told.shared @ told.inverse @ told.missed))
 
     low, high = 1e-3, 1.0
     if moves(high) <= most:
@@ -256,13 +291,15 @@ def own_pull_var(lesson: Lesson) -> float:
 def _sightings(kitchen: Kitchen, one: Logged) -> _Observed:
     lesson = one.lesson
     rows = np.zeros((len(lesson.sightings), len(kitchen.names)))
-    for seen, row in zip(lesson.sightings, rows, strict=True):
-        _put_causes(kitchen, row, seen.by, one.hearth)
-        for of in (f"h:{one.hearth}", f"r:{one.rig}"):
-            row[kitchen.at(of, "all")] = row[kitchen.at(of, seen.part)] = 1.0
-    own = np.array([seen.by[5:7] for seen in lesson.sightings]).reshape(-1, 2) * (LOADING_SD, WATER_SD)
-    parts = np.array([seen.part for seen in lesson.sightings])
-    alike = (parts[:, None] == parts[None, :]).astype(float)
+    by = np.array([seen.by for seen in lesson.sightings]).reshape(-1, len(CAUSES))
+    rows[:, kitchen.causes(one.hearth)] = by[:, :STAY]
+    parts = [seen.part for seen in lesson.sightings]
+    for of in (f"h:{one.hearth}", f"r:{one.rig}"):
+        rows[:, kitchen.at(of, "all")] = 1.0
+        rows[np.arange(len(parts)), [kitchen.at(of, part) for part in parts]] = 1.0
+    own = by[:, STAY:] * (LOADING_SD, WATER_SD)
+    named = np.array(parts)
+    alike = (named[:, None] == named[None, :]).astype(float)
     noise = own @ own.T + DAY_LN**2 + PART_LN**2 * alike + np.diag([seen.noise_ln**2 for seen in lesson.sightings])
     return _Observed(rows, np.array([seen.off_ln - _by_shift(seen.by, one) for seen in lesson.sightings]), noise)
 
