@@ -30,7 +30,7 @@ USAGE = """usage: ./mattone COMMAND
   dev               Django and Vite with hot reload, on the demo's data
   check             ruff, mypy, tsc, eslint, prettier; schema, types and migrations in step
   bench [--json]    benchmarks, as medians and ratios of one run
-  engine NAME       the engine alone: JSON in, JSON out (simulate, plan, preheat, row, match, help_most, coverage, calibrate, lesson, live, schema)
+  engine NAME       the engine alone: JSON in, JSON out (simulate, plan, preheat, row, match, help_most, coverage, calibrate, lesson, next_time, live, schema)
   db start|stop|dump FILE|restore FILE
   evidence          remake docs/engine/evidence.md
   shots             remake docs/screenshots from the demo data

@@ -29,6 +29,7 @@ from mattone_engine.dough.water import WaterInput, water_temperature
 from mattone_engine.errors import first_input_error
 from mattone_engine.learn.calibrate import CalibrateInput, calibrate
 from mattone_engine.learn.lesson import LessonInput, lesson
+from mattone_engine.learn.next_time import NextInput, next_time
 from mattone_engine.live.answer import live
 from mattone_engine.live.journal import LiveInput
 from mattone_engine.things import SimulateInput
@@ -44,6 +45,7 @@ COMMANDS: dict[str, tuple[type[BaseModel], Callable[..., BaseModel]]] = {
     "coverage": (CoverageInput, coverage),
     "calibrate": (CalibrateInput, calibrate),
     "lesson": (LessonInput, lesson),
+    "next_time": (NextInput, next_time),
     "formula": (FormulaInput, formula),
     "dough": (BatchInput, batch),
     "read": (ReadInput, read_text),

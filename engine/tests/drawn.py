@@ -158,6 +158,7 @@ EXAMPLES: dict[str, dict[str, Any]] = {
         "now_s": 150.0,
     },
 }
+EXAMPLES["next_time"] = {"plan": EXAMPLES["live"]["plan"] | {"controls": EXAMPLES["live"]["controls"]}, "pulled_s": 420.0}
 EXAMPLES["lesson"] = {
     "bake": EXAMPLES["simulate"],
     "pulled_s": 420.0,

@@ -7,7 +7,9 @@ from typing import Annotated, Any
 
 from django.db.models import Q, QuerySet
 from django.http import HttpRequest, HttpResponse
+from mattone_engine.learn.compare import Compared
 from mattone_engine.learn.faults import faults
+from mattone_engine.learn.next_time import NextResult
 from mattone_engine.learn.traits import outcomes
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
@@ -15,6 +17,7 @@ from pydantic import Field
 from accounts.lists import Page, page
 from accounts.ownership import Version, owned_or_refuse, restore, soft_delete
 from documents.reading import readable
+from logbook.comparing import compared, next_times
 from logbook.entries import correct, out_of_sight, take_in, tell
 from logbook.models import FORETOLD, Entry
 from logbook.schemas import CameOut, CorrectIn, EntryLine, EntryOut, FaultsOut, TakenIn, TaughtOut, TellIn
@@ -81,6 +84,18 @@ def open_entry(request: HttpRequest, entry_id: int) -> EntryOut:
     return _out(request, owned_or_refuse(Entry, request, entry_id))
 
 
+@router.get("/{entry_id}/against", response=Compared)
+def compare_entries(request: HttpRequest, entry_id: int, other: int = 0) -> Compared:
+    """What differs from the other entry to this one, and what that allows to conclude."""
+    return compared(owned_or_refuse(Entry, request, other, path="other"), owned_or_refuse(Entry, request, entry_id))
+
+
+@router.get("/{entry_id}/next", response=NextResult)
+def change_one_thing(request: HttpRequest, entry_id: int) -> NextResult:
+    """The same once more with exactly one thing changed, what helps most first."""
+    return next_times(request, owned_or_refuse(Entry, request, entry_id))
+
+
 @router.put("/{entry_id}", response=EntryOut)
 def correct_entry(request: HttpRequest, entry_id: int, version: Version, body: CorrectIn) -> EntryOut:
     return _out(request, correct(request, owned_or_refuse(Entry, request, entry_id), body, version, _line))
@@ -123,6 +138,7 @@ def _out(request: HttpRequest, row: Entry) -> EntryOut:
     return EntryOut(
         **_fields(row),
         names=row.said.names,
+        sentence=row.said.words,
         ask=QUESTION.upgraded(row.ask),
         journal=row.what_was_told.model_dump(mode="json"),
         told=next(iter(outcomes(known.kitchen, [one for one in known.logged if one.key == str(row.taught_id)])), None),

@@ -107,6 +107,7 @@ class EntryLine(Schema):
 
 class EntryOut(EntryLine):
     names: RigNames
+    sentence: Sentence
     ask: dict[str, Any]
     journal: dict[str, Any]
     told: Outcome | None

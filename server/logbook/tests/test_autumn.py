@@ -47,3 +47,31 @@ class Autumn(TestCase):
         told = self.client.post("/api/plans/preview", {"sentence": sentence}, content_type="application/json").json()
         self.assertLess(told["ask"]["hearth"]["dial_error_k"], hearth.dial_error_k - 2.0)
         self.assertIn("bakes on this rig", next(one["because"] for one in told["result"]["reasons"] if one["decision"] == "logged"))
+
+    def entry(self, name: str) -> Entry:
+        return Entry.objects.get(owner=self.cook, name=name)
+
+    def test_two_bakes_side_by_side_say_what_was_changed_and_what_may_be_concluded(self) -> None:
+        rehearsal, boat, thin = (self.entry(name) for name in ("Relief boat, rehearsal", "Relief boat", "Thin one"))
+        told = self.client.get(f"/api/logbook/{boat.pk}/against", {"other": rehearsal.pk}).json()
+        self.assertEqual([one["name"] for one in told["changed"]], ["in for"])
+        self.assertIn("Only one thing was changed", told["say"])
+        far = self.client.get(f"/api/logbook/{thin.pk}/against", {"other": boat.pk}).json()
+        self.assertGreaterEqual(len(far["changed"]), 3)
+        self.assertIn("nothing can be concluded", far["say"])
+        self.assertEqual(self.client.get(f"/api/logbook/{boat.pk}/against", {"other": 10**9}).status_code, 404)
+        self.assertEqual(self.client.get(f"/api/logbook/{boat.pk}/against", {"other": boat.pk}).json()["changed"], [])
+
+    def test_next_time_changes_exactly_one_control_and_the_first_is_nearest(self) -> None:
+        pale = self.entry("First of the autumn")
+        changes = self.client.get(f"/api/logbook/{pale.pk}/next").json()["changes"]
+        before = pale.ask["controls"]
+        for one in changes:
+            different = [key for key, value in one["controls"].items() if value != before[key]]
+            self.assertLessEqual(len(different), 1, one["label"])
+            self.assertTrue(one["effect"].startswith("pull at"), one)
+        self.assertTrue(changes[0]["nearer"], "it came out pale: something helps")
+        self.assertGreaterEqual(len(changes), 7)
+        best = changes[0]
+        body = {"name": f"{pale.name}, {best['label']}", "sentence": pale.said.words.model_dump(mode="json"), "controls": best["controls"]}
+        self.assertEqual(self.client.post("/api/plans", body, content_type="application/json").status_code, 201)

@@ -69,6 +69,11 @@ export const server = {
       queryKey: ["logbook", "entry", entry_id],
       queryFn: () => answer(client.GET("/api/logbook/{entry_id}", { params: { path: { entry_id } } })),
     }),
+  nextTime: (entry_id: number, version: number) =>
+    queryOptions({
+      queryKey: ["logbook", "next", entry_id, version],
+      queryFn: () => answer(client.GET("/api/logbook/{entry_id}/next", { params: { path: { entry_id } } })),
+    }),
   underWay: queryOptions({
     queryKey: ["bakes", "under-way"],
     queryFn: () => answer(client.GET("/api/bakes/under-way")),

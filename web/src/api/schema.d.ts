@@ -940,6 +940,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/logbook/{entry_id}/against": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare Entries
+         * @description What differs from the other entry to this one, and what that allows to conclude.
+         */
+        get: operations["logbook_api_compare_entries"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/{entry_id}/next": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Change One Thing
+         * @description The same once more with exactly one thing changed, what helps most first.
+         */
+        get: operations["logbook_api_change_one_thing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/logbook/{entry_id}/restore": {
         parameters: {
             query?: never;
@@ -1958,6 +1998,18 @@ export interface components {
             label: string;
         };
         /**
+         * Compared
+         * @description changed: what went in otherwise; came: what came out otherwise; say: what that allows to conclude.
+         */
+        Compared: {
+            /** Came */
+            came: components["schemas"]["Difference"][];
+            /** Changed */
+            changed: components["schemas"]["Difference"][];
+            /** Say */
+            say: string;
+        };
+        /**
          * Controls
          * @description Everything the cook sets. Null means it is left alone.
          *
@@ -2195,6 +2247,18 @@ export interface components {
             deck_c: number[];
             /** Minutes */
             minutes: number[];
+        };
+        /**
+         * Difference
+         * @description One thing that differs, as it was in the one and in the other.
+         */
+        Difference: {
+            /** Name */
+            name: string;
+            /** One */
+            one: string;
+            /** Other */
+            other: string;
         };
         /**
          * Dilution
@@ -2588,6 +2652,7 @@ export interface components {
             pulled_s: number;
             /** Score */
             score: number | null;
+            sentence: components["schemas"]["Sentence"];
             /**
              * Source
              * @enum {string}
@@ -3775,6 +3840,14 @@ export interface components {
             supper_id: number | null;
         };
         /**
+         * NextResult
+         * @description The changes there are on this rig, what helps most first.
+         */
+        NextResult: {
+            /** Changes */
+            changes: components["schemas"]["OneChange"][];
+        };
+        /**
          * NotStandingOut
          * @description A thing that is in no rig, and why.
          */
@@ -3813,6 +3886,27 @@ export interface components {
             kind: string;
             /** Text */
             text: string;
+        };
+        /**
+         * OneChange
+         * @description One thing changed. pull_s: when to pull then; nearer: whether that is nearer the wanted crust; effect: what is different, in words.
+         */
+        OneChange: {
+            /** Base L */
+            base_l: number;
+            /** Cheese L */
+            cheese_l: number;
+            controls: components["schemas"]["Controls"];
+            /** Effect */
+            effect: string;
+            /** Label */
+            label: string;
+            /** Nearer */
+            nearer: boolean;
+            /** Pull S */
+            pull_s: number;
+            /** Rim L */
+            rim_l: number;
         };
         /**
          * Option
@@ -13046,6 +13140,186 @@ export interface operations {
             };
             /** @description larger than one request may be */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_api_compare_entries: {
+        parameters: {
+            query?: {
+                other?: number;
+            };
+            header?: never;
+            path: {
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_api_change_one_thing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NextResult"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
                 headers: {
                     [name: string]: unknown;
                 };

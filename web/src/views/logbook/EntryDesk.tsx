@@ -5,6 +5,8 @@ import { Caution } from "../../ui/Caution";
 import { bakeTime } from "../../ui/time";
 import { CameForm } from "./CameForm";
 import { Foretold } from "./Foretold";
+import { NextTime } from "./NextTime";
+import { SideBySide } from "./SideBySide";
 import { useEntry } from "./useEntry";
 import { dateOf, type Entry, type Fault } from "./book";
 import type { Reference } from "../../ui/crust";
@@ -65,6 +67,8 @@ function Opened({
         reference={reference}
         faults={faults}
       />
+      <NextTime entry={entry} />
+      <SideBySide entry={entry} reference={reference} />
       <Foot entry={entry} desk={desk} />
     </article>
   );

@@ -1,0 +1,90 @@
+"""Two bakes side by side, and one thing changed next time."""
+
+from __future__ import annotations
+
+from typing import Any
+from unittest import TestCase
+
+from hypothesis import given
+from hypothesis import strategies as st
+from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.errors import InputError
+from mattone_engine.learn.compare import BakeFacts, compare
+from mattone_engine.learn.faults import faults
+from mattone_engine.learn.next_time import NextInput, next_time
+from mattone_engine.things import HearthLimits
+from test_live import ON_STEEL, ask
+
+PLAIN: dict[str, Any] = {
+    "rig": "steel in the oven", "style": "home-oven round", "setpoint_c": 250.0, "level": 3, "preheat_min": 45.0, "loading_g_cm2": 0.36,
+    "hydration_pct": 62.0, "toppings_g_cm2": 0.2, "pulled_s": 420.0, "base_l": 60.0, "rim_l": 64.0, "cheese_l": 74.0, "score": 7,
+}  # fmt: skip
+
+
+def facts(**changes: Any) -> BakeFacts:
+    return BakeFacts.model_validate(PLAIN | changes)
+
+
+class SideBySide(TestCase):
+    def test_one_change_is_named_with_what_came_of_it(self) -> None:
+        told = compare(facts(), facts(preheat_min=60.0, base_l=52.0))
+        self.assertEqual([(one.name, one.one, one.other) for one in told.changed], [("heated for", "45 min", "60 min")])
+        self.assertIn("Only one thing was changed: heated for, from 45 min to 60 min", told.say)
+        self.assertIn("base, L* 52 instead of 60", told.say)
+
+    def test_two_may_be_either_and_three_conclude_nothing(self) -> None:
+        self.assertIn("either may be why", compare(facts(), facts(level=4, fan=True, rim_l=55.0)).say)
+        self.assertIn("nothing can be concluded", compare(facts(), facts(level=4, fan=True, setpoint_c=275.0)).say)
+
+    def test_what_an_eye_cannot_tell_is_no_difference(self) -> None:
+        told = compare(facts(), facts(base_l=63.0, pulled_s=430.0, preheat_min=46.0))
+        self.assertEqual((told.changed, told.came), ([], []))
+        self.assertIn("Nothing was changed that was told", told.say)
+
+    def test_what_nobody_said_is_no_difference(self) -> None:
+        self.assertEqual(compare(facts(), facts(base_l=None, score=None, crisp="crisp")).came, [])
+
+    @given(st.fixed_dictionaries({"level": st.integers(1, 5), "preheat_min": st.floats(10, 90), "base_l": st.floats(30, 84), "pulled_s": st.floats(60, 1500)}))
+    def test_from_the_other_side_it_is_the_same_turned_round(self, changes: dict[str, Any]) -> None:
+        there, back = compare(facts(), facts(**changes)), compare(facts(**changes), facts())
+        turned = [(one.name, one.other, one.one) for one in back.came]
+        self.assertEqual([(one.name, one.one, one.other) for one in there.came], turned)
+        self.assertEqual(compare(facts(**changes), facts(**changes)).changed, [])
+
+    def test_every_fault_says_what_is_blamed(self) -> None:
+        self.assertGreaterEqual(len(faults()), 14)
+        self.assertTrue(all(one.blame and one.name for one in faults()))
+        self.assertEqual({one.on for one in faults()}, {"base", "crumb", "dough", "rim", "cheese"})
+
+
+class NextTime(TestCase):
+    def plan(self, **changes: Any) -> PlanInput:
+        return PlanInput.model_validate({**dict(ask()), "controls": ON_STEEL.model_copy(update=changes)})
+
+    def test_a_pale_bake_wants_longer_or_hotter_and_a_burnt_one_sooner(self) -> None:
+        pale = next_time(NextInput(plan=self.plan(), pulled_s=120.0)).changes
+        self.assertTrue(pale[0].nearer)
+        burnt = next_time(NextInput(plan=self.plan(), pulled_s=900.0)).changes
+        labels = {one.label: one for one in burnt}
+        self.assertTrue(labels["pull it 12 % sooner"].nearer)
+        self.assertFalse(labels["pull it 12 % later"].nearer)
+
+    def test_each_changes_one_control_that_its_rig_has(self) -> None:
+        plan = self.plan()
+        before = plan.controls
+        assert before is not None
+        for one in next_time(NextInput(plan=plan, pulled_s=300.0)).changes:
+            changed = [name for name in type(before).model_fields if getattr(one.controls, name) != getattr(before, name)]
+            self.assertLessEqual(len(changed), 1, one.label)
+            self.assertGreaterEqual(len(changed), 0 if one.label.startswith("pull") else 1, one.label)
+            PlanInput.model_validate({**dict(plan), "controls": one.controls})
+
+    def test_what_a_rig_does_not_have_is_not_offered(self) -> None:
+        bare = HearthLimits(max_setpoint_c=250.0, has_fan=False, top_element_usable=False, top_element_kw=0.0)
+        plan = PlanInput.model_validate({**dict(ask()), "hearth": bare, "controls": ON_STEEL.model_copy(update={"top_element": None, "setpoint_c": 250.0})})
+        labels = [one.label for one in next_time(NextInput(plan=plan, pulled_s=300.0)).changes]
+        self.assertFalse([one for one in labels if "fan" in one or "element" in one or "265" in one], labels)
+
+    def test_without_controls_there_is_nothing_to_change(self) -> None:
+        with self.assertRaises(InputError):
+            next_time(NextInput(plan=ask(), pulled_s=300.0))
