@@ -97,7 +97,9 @@ def at_hand(driver: Chrome, base: str) -> None:
     keep(driver, "bake-wide")
     resize(driver, 390, 844)
     driver.set_network_conditions(offline=True, latency=0, throughput=0)
-    driver.find_element(By.CSS_SELECTOR, "[data-testid='see-cheese-74']").click()
+    cheese = driver.find_element(By.CSS_SELECTOR, "[data-testid='see-cheese-74']")
+    driver.execute_script("arguments[0].scrollIntoView({block: 'center'})", cheese)
+    cheese.click()
     WebDriverWait(driver, 40, 0.2).until(lambda d: "No answer just now" in d.find_element(By.TAG_NAME, "main").text)
     driver.execute_script("window.scrollTo(0, 0)")
     time.sleep(0.4)
@@ -107,13 +109,26 @@ def at_hand(driver: Chrome, base: str) -> None:
     tell("/api/events", {"events": [happened("ended", 0, {})]})
 
 
+def logbook(driver: Chrome, base: str) -> None:
+    """What the autumn taught; and one of its bakes on a phone, beside another."""
+    resize(driver, 1280, 800)
+    driver.get(base + "/logbook")
+    until(driver, "ul[aria-label=Bakes] a")
+    until(driver, "section[aria-label^=What] figure")
+    time.sleep(0.4)
+    keep(driver, "logbook")
+    resize(driver, 390, 844)
+    next(row for row in driver.find_elements(By.CSS_SELECTOR, "ul[aria-label=Bakes] a") if row.text.startswith("Before the gale")).click()
+    until(driver, "[aria-label='How it came out'], article figure")
+    time.sleep(0.6)
+    keep(driver, "logbook-phone")
+
+
 def main(base: str, email: str, password: str) -> int:
     FOLDER.mkdir(parents=True, exist_ok=True)
     with browser() as driver:
         driver.get(base + "/")
         until(driver, "input[type=email]")
-        time.sleep(0.6)
-        keep(driver, "sign-in")
         driver.find_element(By.CSS_SELECTOR, "input[type=email]").send_keys(email)
         driver.find_element(By.CSS_SELECTOR, "input[type=password]").send_keys(password, Keys.ENTER)
         settled(driver)
@@ -128,12 +143,6 @@ def main(base: str, email: str, password: str) -> int:
         driver.find_element(By.CSS_SELECTOR, "[data-cell='thin_crisp 10 mm steel']").click()
         until(driver, "[aria-label='What would help most'] li")
         keep(driver, "match")
-        driver.find_element(By.CSS_SELECTOR, "[data-cell='tall_square_pan tall dark pan']").click()
-        next(b for b in driver.find_elements(By.TAG_NAME, "button") if b.text == "Plan this").click()
-        settled(driver)
-        keep(driver, "plan-pan")
-        driver.get(base + "/match")
-        until(driver, "[data-cell]")
         driver.find_elements(By.CSS_SELECTOR, "[data-cell='neapolitan its own floor']")[-1].click()
         next(b for b in driver.find_elements(By.TAG_NAME, "button") if b.text == "Plan this").click()
         settled(driver)
@@ -177,6 +186,7 @@ def main(base: str, email: str, password: str) -> int:
         time.sleep(0.3)
         keep(driver, "card-phone")
         at_hand(driver, base)
+        logbook(driver, base)
     return 0
 
 

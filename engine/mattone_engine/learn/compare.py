@@ -74,7 +74,7 @@ def _went_in(one: BakeFacts, other: BakeFacts) -> list[Difference]:
         _numbers("dough", one.loading_g_cm2, other.loading_g_cm2, SAME_SHARE * one.loading_g_cm2, lambda value: f"{value:.2f} g/cm2"),
         _numbers("water of the flour", one.hydration_pct, other.hydration_pct, 1.5, lambda value: f"{value:.0f} %"),
         _numbers("topping", one.toppings_g_cm2, other.toppings_g_cm2, 0.12 * max(one.toppings_g_cm2, 0.05), lambda value: f"{value:.2f} g/cm2"),
-        _numbers("in for", one.pulled_s, other.pulled_s, SAME_SHARE * one.pulled_s, clock),
+        _numbers("time in the oven", one.pulled_s, other.pulled_s, SAME_SHARE * one.pulled_s, clock),
     ]
     return [difference for difference in found if difference is not None]
 

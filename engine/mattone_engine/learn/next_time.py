@@ -22,7 +22,7 @@ from mattone_engine.things.base import StrictModel
 # One step of each control: what a cook would try next.
 PREHEAT_MIN, DIAL_K, ELEMENT_S, LONGER = 15.0, 15.0, 90.0, 0.12
 # What comes so little nearer the wanted crust is not worth a change.
-WORTH = 0.02
+WORTH = 0.06
 
 
 class NextInput(StrictModel):

@@ -54,7 +54,7 @@ class Autumn(TestCase):
     def test_two_bakes_side_by_side_say_what_was_changed_and_what_may_be_concluded(self) -> None:
         rehearsal, boat, thin = (self.entry(name) for name in ("Relief boat, rehearsal", "Relief boat", "Thin one"))
         told = self.client.get(f"/api/logbook/{boat.pk}/against", {"other": rehearsal.pk}).json()
-        self.assertEqual([one["name"] for one in told["changed"]], ["in for"])
+        self.assertEqual([one["name"] for one in told["changed"]], ["time in the oven"])
         self.assertIn("Only one thing was changed", told["say"])
         far = self.client.get(f"/api/logbook/{thin.pk}/against", {"other": boat.pk}).json()
         self.assertGreaterEqual(len(far["changed"]), 3)

@@ -96,13 +96,13 @@ function Differences({ told, from, to }: { told: Schemas["Compared"]; from: stri
         <table className="mt-2 w-full text-left">
           <thead>
             <tr className="text-ash">
-              <th scope="col" className="font-normal">
+              <th scope="col" className="pr-2 font-normal">
                 what
               </th>
-              <th scope="col" className="font-normal">
+              <th scope="col" className="pr-2 font-normal">
                 {from}
               </th>
-              <th scope="col" className="font-normal">
+              <th scope="col" className="pr-2 font-normal">
                 {to}
               </th>
             </tr>
