@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import tempfile
 import uuid
 from datetime import timedelta
 from typing import Any
@@ -90,6 +91,26 @@ class LogbookStory(StoryCase):
         page.wait(lambda: [row.text.split("\n")[0] for row in self.driver.find_elements(By.CSS_SELECTOR, "ul[aria-label=Bakes] a")] == ["Fog night"])
         page.one("input[aria-label='Words in names and notes']").send_keys("zzz")
         page.says("No bake is like that")
+
+    def test_the_book_is_taken_along_and_brought_in_again(self) -> None:
+        load_autumn(self.cook, 3)
+        page, book = self.page, self.client.get("/api/logbook/export?form=csv").content.decode()
+        first, *rows = book.splitlines(keepends=True)
+        wrong = rows[0].replace("10 mm steel", "lost steel")
+        Entry.objects.filter(owner=self.cook).delete()
+        with tempfile.NamedTemporaryFile("w", suffix=".csv", newline="") as file:
+            file.write(first + "".join(rows) + wrong)
+            file.flush()
+            self.driver.get(page.base + "/logbook")
+            page.says("Nothing is logged yet")
+            self.driver.find_element(By.CSS_SELECTOR, "input[type=file]").send_keys(file.name)
+            page.says("3 are new")
+            page.says('no surface called "lost steel"')
+            self.assertEqual(Entry.objects.count(), 0)
+            page.button("Put them into the book").click()
+            page.says("3 came in")
+        page.wait(lambda: Entry.objects.filter(taught__isnull=False).count() == 3)
+        page.says("from 2 bakes")
 
     def ended_bake(self) -> None:
         """A bake that was followed and ended, as its page tells it."""

@@ -12,6 +12,7 @@ from mattone_engine.errors import InputError
 from mattone_engine.learn.compare import BakeFacts, compare
 from mattone_engine.learn.faults import faults
 from mattone_engine.learn.next_time import NextInput, next_time
+from mattone_engine.learn.own_target import LIKED_FROM, LIKING_L, ONE_CRUST_L, Scored, own_target
 from mattone_engine.things import HearthLimits
 from test_live import ON_STEEL, ask
 
@@ -88,3 +89,28 @@ class NextTime(TestCase):
     def test_without_controls_there_is_nothing_to_change(self) -> None:
         with self.assertRaises(InputError):
             next_time(NextInput(plan=ask(), pulled_s=300.0))
+
+
+class Liking(TestCase):
+    def test_it_is_shrunk_as_the_formula_says(self) -> None:
+        told = own_target([Scored(score=10, base_off_l=-8.0)] * 4)[0]
+        precision = 1.0 / LIKING_L**2 + 4.0 / ONE_CRUST_L**2
+        self.assertAlmostEqual(told.likely, round(-8.0 * (4.0 / ONE_CRUST_L**2) / precision, 1))
+        self.assertIn("a word darker", told.text)
+        self.assertEqual(told.bakes, 4)
+
+    def test_what_was_scored_low_tells_nothing_of_liking(self) -> None:
+        self.assertEqual(own_target([Scored(score=4, base_off_l=-12.0)] * 9), [])
+        self.assertEqual(own_target([Scored(score=9)] * 9), [])
+        self.assertEqual(own_target([]), [])
+
+    @given(st.lists(st.tuples(st.integers(1, 10), st.floats(-20, 20)), max_size=30))
+    def test_more_bakes_make_it_surer_and_never_beyond_what_was_liked(self, rows: list[tuple[int, float]]) -> None:
+        told = own_target([Scored(score=score, rim_off_l=off) for score, off in rows])
+        for one in told:
+            liked = [off for score, off in rows if score >= LIKED_FROM] + [0.0]
+            self.assertLessEqual(min(liked) - 0.1, one.likely)
+            self.assertLessEqual(one.likely, max(liked) + 0.1)
+            self.assertLess(one.low, one.high)
+            more = own_target([Scored(score=10, rim_off_l=one.likely)] * 5 + [Scored(score=score, rim_off_l=off) for score, off in rows])
+            self.assertLess(more[0].high - more[0].low, one.high - one.low + 0.11)

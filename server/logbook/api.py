@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import json
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from django.db.models import Q, QuerySet
 from django.http import HttpRequest, HttpResponse
+from mattone_engine.errors import InputError
 from mattone_engine.learn.compare import Compared
 from mattone_engine.learn.faults import faults
 from mattone_engine.learn.next_time import NextResult
@@ -14,13 +16,16 @@ from mattone_engine.learn.traits import outcomes
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
 
+from accounts.limits import ENTRIES
 from accounts.lists import Page, page
 from accounts.ownership import Version, owned_or_refuse, restore, soft_delete
 from documents.reading import readable
 from logbook.comparing import compared, next_times
-from logbook.entries import correct, out_of_sight, take_in, tell
+from logbook.csv_log import csv_of
+from logbook.entries import correct, out_of_sight, take_in, tell, weigh_waiting
+from logbook.formats import BroughtIn, brought_in, document_of, rows_in
 from logbook.models import FORETOLD, Entry
-from logbook.schemas import CameOut, CorrectIn, EntryLine, EntryOut, FaultsOut, TakenIn, TaughtOut, TellIn
+from logbook.schemas import BringIn, CameOut, CorrectIn, EntryLine, EntryOut, FaultsOut, TakenIn, TaughtOut, TellIn
 from logbook.taught import known_here, what_was_taught
 from plans.models import QUESTION
 
@@ -65,7 +70,26 @@ def tell_entry(request: HttpRequest, body: TellIn) -> Status[EntryOut]:
 @router.post("/take-in", response=TakenIn)
 def take_in_bakes(request: HttpRequest) -> TakenIn:
     """Make the entries of bakes that ended meanwhile; asking twice makes none twice."""
-    return TakenIn(entries=take_in(request))
+    return TakenIn(entries=take_in(request), waiting=weigh_waiting(request))
+
+
+@router.get("/export")
+def export_log(request: HttpRequest, form: Literal["json", "csv"] = "json") -> HttpResponse:
+    """The whole book as a file, the oldest first."""
+    rows = [row for row in Entry.objects.for_cook(request).order_by("baked_at", "id") if not _line(row).problem]
+    text = csv_of(rows) if form == "csv" else json.dumps(document_of(rows), ensure_ascii=False)
+    response = HttpResponse(text, content_type="text/csv; charset=utf-8" if form == "csv" else "application/json")
+    response.headers["Content-Disposition"] = f'attachment; filename="logbook.{form}"'
+    return response
+
+
+@router.post("/import", response=BroughtIn)
+def import_log(request: HttpRequest, body: BringIn) -> BroughtIn:
+    """What a file holds, and with `keep` into the book with it. Each bake by itself."""
+    found = brought_in(request, rows_in(request, body.text), keep=False)
+    if body.keep and found.new + Entry.objects.for_cook(request).count() > ENTRIES:
+        raise InputError("text", f"A book holds {ENTRIES} bakes; there are {found.new} more in this file than go in.")
+    return brought_in(request, rows_in(request, body.text), keep=True) if body.keep else found
 
 
 @router.get("/taught", response=TaughtOut)
@@ -125,7 +149,7 @@ def _fields(row: Entry) -> dict[str, Any]:
         "id": row.pk, "version": row.version, "name": row.name, "style": row.style, "style_name": names.style if names else row.style,
         "hearth": names.hearth if names else "", "support": " on ".join(name for name in (names.pan, names.surface) if name) if names else "",
         "baked_at": row.baked_at, "pulled_s": row.pulled_s, "score": row.score, "came": came or CameOut(), "foretold": foretold,
-        "counts": row.taught.counts if row.taught is not None else None, "source": row.source, "teaches_not": row.teaches_not, "problem": problem or unread,
+        "counts": row.counts, "source": row.source, "teaches_not": row.teaches_not, "problem": problem or unread,
     }  # fmt: skip
 
 

@@ -45,9 +45,9 @@ def facts(entry: Entry) -> BakeFacts:
         hydration_pct=spec.dough.hydration_pct,
         toppings_g_cm2=spec.toppings.mass_g / spec.dough.area_cm2,
         pulled_s=entry.pulled_s,
-        base_l=_lightness(came.base),
-        rim_l=_lightness(came.rim),
-        cheese_l=_lightness(came.cheese, cheese=True),
+        base_l=lightness(came.base),
+        rim_l=lightness(came.rim),
+        cheese_l=lightness(came.cheese, cheese=True),
         crisp=came.crisp,
         crumb=came.crumb,
         score=came.score,
@@ -55,7 +55,8 @@ def facts(entry: Entry) -> BakeFacts:
     )
 
 
-def _lightness(seen: str | float | None, *, cheese: bool = False) -> float | None:
+def lightness(seen: str | float | None, *, cheese: bool = False) -> float | None:
+    """What was seen as L*: of a word its middle."""
     if isinstance(seen, str):
         return word_centre(seen, CHEESE_WORDS, DARKEST_CHEESE_L) if cheese else word_centre(seen, WORDS)
     return seen

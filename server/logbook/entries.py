@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from typing import Any
 
 from django.db import IntegrityError, transaction
 from django.http import HttpRequest
@@ -35,6 +36,31 @@ from work.answers import answer_to
 OLDEST, AHEAD = timedelta(days=3660), timedelta(minutes=10)
 # A look so shortly before the pull is what came out, s.
 LAST_LOOK_S = 90.0
+
+
+# Of a file that came in so many bakes are weighed at a time.
+AT_A_TIME = 12
+
+
+def waiting(request: HttpRequest) -> Any:
+    """Entries that came in from a file and were not weighed yet."""
+    return Entry.objects.for_cook(request).filter(taught__isnull=True, teaches_not="")
+
+
+def weigh_waiting(request: HttpRequest) -> int:
+    """A few of them, the newest first; how many are left."""
+    for entry in waiting(request)[:AT_A_TIME]:
+        try:
+            taught, why = worked_out(request, entry)
+        except UnreadableError:
+            taught, why = None, "It cannot be read here."
+        with transaction.atomic():
+            row = Entry.objects.select_for_update().get(pk=entry.pk)
+            # Another window was first.
+            if row.version == entry.version and row.taught_id is None and not row.teaches_not:
+                row.taught, row.teaches_not = _replaced(None, taught, row.counts), why
+                row.save()
+    return int(waiting(request).count())
 
 
 def take_in(request: HttpRequest, most: int = 8) -> list[int]:
@@ -168,7 +194,7 @@ def correct(request: HttpRequest, entry: Entry, body: CorrectIn, version: int, s
         row_taught = _replaced(row.taught, taught, body.counts)
         return {
             "name": body.name, "pulled_s": changed.pulled_s, "came": changed.came, "score": body.came.score, "faults": body.came.faults,
-            "taught": row_taught, "teaches_not": teaches_not,
+            "counts": body.counts, "taught": row_taught, "teaches_not": teaches_not,
         }  # fmt: skip
 
     return update_versioned(entry, values, version, show=show)  # type: ignore[arg-type]

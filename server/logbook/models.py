@@ -20,7 +20,8 @@ FORETOLD: DocumentKind[ForetoldBake] = DocumentKind("logbook.foretold", "logbook
 class Entry(Versioned):
     """One pizza that was baked. ask, foretold: as they were before it, never changed; journal: what was told of it while it baked.
 
-    taught: what it tells, worked out; null where it tells nothing, and teaches_not says why.
+    counts: null as long as its cook said nothing. taught: what it tells, worked out; null where it tells nothing, and teaches_not says
+    why, or where it came in from a file and waits to be weighed.
     """
 
     name = models.CharField(max_length=80)
@@ -29,6 +30,7 @@ class Entry(Versioned):
     pulled_s = models.FloatField()
     score = models.PositiveSmallIntegerField(null=True, blank=True)
     faults = models.JSONField(default=list)
+    counts = models.BooleanField(null=True, blank=True)
     source = models.CharField(max_length=8)
     bake = models.ForeignKey("bakes.Bake", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
     pizza = models.PositiveSmallIntegerField(default=1)

@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 from mattone_engine.bake.controls import Controls
 from mattone_engine.dough.thickness import Thickness
 from mattone_engine.learn.faults import Fault, faults
+from mattone_engine.learn.own_target import OwnTarget
 from mattone_engine.learn.traits import Outcome, Trait, Worth
 from mattone_engine.live.journal import CheeseWord, Shade
 from mattone_engine.things.bake import ColourWord
@@ -153,6 +154,7 @@ class TaughtOut(Schema):
     """What the kitchen has taught: traits in words, every bake against its promise, and what one more measurement is worth."""
 
     dough: Trait | None
+    likes: list[OwnTarget]
     hearths: list[HearthTaught]
     rigs: list[RigTaught]
     bakes: list[BakeTold]
@@ -164,6 +166,14 @@ class FaultsOut(Schema):
 
 
 class TakenIn(Schema):
-    """Entries that came of bakes just now."""
+    """Entries that came of bakes just now; waiting: how many that came in from a file are still to be weighed: ask again."""
 
     entries: list[int]
+    waiting: int = 0
+
+
+class BringIn(StrictModel):
+    """A book as a file's text, JSON or CSV. Without `keep` it is only looked at."""
+
+    text: Annotated[str, Field(min_length=1, max_length=6_000_000)]
+    keep: bool = False

@@ -2,15 +2,25 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from django.http import HttpRequest
 from learning.known import Known, known_to
+from mattone_engine.heat.outcome import wanted
+from mattone_engine.learn.own_target import Scored, own_target
 from mattone_engine.learn.traits import outcomes, trait_of_dough, trait_of_rig, traits_of_hearth, worth
+from mattone_engine.styles import style_of
 
 from accounts.ownership import cook_id
+from documents.reading import readable
 from kitchen.models import Hearth
 from kitchen.rigs import all_rigs
+from logbook.comparing import lightness
 from logbook.models import Entry
 from logbook.schemas import BakeTold, HearthTaught, Promised, RigTaught, TaughtOut
+
+# So many scored bakes tell what is liked.
+MOST_SCORED = 100
 
 
 def known_here(request: HttpRequest) -> Known:
@@ -36,11 +46,29 @@ def what_was_taught(request: HttpRequest) -> TaughtOut:
     bakes = [BakeTold(**one.model_dump(), entry_id=entries[one.key].pk, name=entries[one.key].name, rig=_named(rigs, rig_of[one.key])) for one in told]
     return TaughtOut(
         dough=trait_of_dough(kitchen),
+        likes=own_target(_scored(request)),
         hearths=[_hearth(known, hearth) for hearth in hearths if hearth.limits.bakes],
         rigs=[_rig(known, key, hearth, support) for key, (hearth, support) in rigs.items() if key in logged_on],
         bakes=bakes,
         promised=_promised(bakes),
     )
+
+
+def _scored(request: HttpRequest) -> list[Scored]:
+    """The newest scored bakes, each against the crust its own plan wanted."""
+    found = []
+    for row in Entry.objects.for_cook(request).filter(score__isnull=False)[:MOST_SCORED]:
+        told, _ = readable("logbook entry", partial(_against_wanted, row))
+        if told is not None:
+            found.append(told)
+    return found
+
+
+def _against_wanted(row: Entry) -> Scored:
+    ask, came = row.question, row.what_came
+    target = wanted(style_of(ask), ask.target, altitude_m=ask.altitude_m)
+    off = {f"{part}_off_l": seen - getattr(target, part) for part in ("base", "rim") if (seen := lightness(getattr(came, part))) is not None}
+    return Scored.model_validate({"score": row.score, **off})
 
 
 def _named(rigs: dict[str, tuple[Hearth, str]], key: str) -> str:

@@ -35,6 +35,8 @@ class Autumn(TestCase):
         steel = next(one for one in told["rigs"] if one["support"] == "10 mm steel")
         self.assertGreaterEqual(steel["bakes"], 7)
         self.assertLess(steel["narrower"], 0.5)
+        self.assertEqual({one["part"] for one in told["likes"]}, {"base", "rim"})
+        self.assertTrue(all(one["bakes"] >= 8 and one["low"] < one["likely"] < one["high"] for one in told["likes"]))
         asked = [one["name"] for one in told["bakes"] if one["asks"]]
         self.assertEqual(asked, ["During the gale"], "the one whose minutes are wrong")
         inside = sum(one["inside"] for one in told["promised"])

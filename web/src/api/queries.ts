@@ -69,6 +69,10 @@ export const server = {
       queryKey: ["logbook", "entry", entry_id],
       queryFn: () => answer(client.GET("/api/logbook/{entry_id}", { params: { path: { entry_id } } })),
     }),
+  lastBakes: queryOptions({
+    queryKey: ["logbook", "last"],
+    queryFn: () => answer(client.GET("/api/logbook", { params: { query: { page_size: 200 } } })),
+  }),
   nextTime: (entry_id: number, version: number) =>
     queryOptions({
       queryKey: ["logbook", "next", entry_id, version],

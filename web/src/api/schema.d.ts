@@ -864,6 +864,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/logbook/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Log
+         * @description The whole book as a file, the oldest first.
+         */
+        get: operations["logbook_api_export_log"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/logbook/faults": {
         parameters: {
             query?: never;
@@ -875,6 +895,26 @@ export interface paths {
         get: operations["logbook_api_known_faults"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Log
+         * @description What a file holds, and with `keep` into the book with it. Each bake by itself.
+         */
+        post: operations["logbook_api_import_log"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1786,6 +1826,35 @@ export interface components {
             text: string;
             /** Until */
             until?: string | null;
+        };
+        /**
+         * BringIn
+         * @description A book as a file's text, JSON or CSV. Without `keep` it is only looked at.
+         */
+        BringIn: {
+            /**
+             * Keep
+             * @default false
+             */
+            keep: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
+         * BroughtIn
+         * @description What a file holds: bakes that are new here, that are here already, and that cannot be taken, the first of them in words; kept: they are in the book.
+         */
+        BroughtIn: {
+            /** Kept */
+            kept: boolean;
+            /** Known */
+            known: number;
+            /** New */
+            new: number;
+            /** Refused */
+            refused: number;
+            /** Why */
+            why: string[];
         };
         /**
          * CalibrateResult
@@ -4004,6 +4073,24 @@ export interface components {
             version: number;
         };
         /**
+         * OwnTarget
+         * @description What is liked of a part: L* against the styles' targets with its 80 % interval, from how many bakes, and in words.
+         */
+        OwnTarget: {
+            /** Bakes */
+            bakes: number;
+            /** High */
+            high: number;
+            /** Likely */
+            likely: number;
+            /** Low */
+            low: number;
+            /** Part */
+            part: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * Pan
          * @description A pan or tray the dough is baked in; `start_c` is its temperature at launch.
          *
@@ -5737,11 +5824,16 @@ export interface components {
         };
         /**
          * TakenIn
-         * @description Entries that came of bakes just now.
+         * @description Entries that came of bakes just now; waiting: how many that came in from a file are still to be weighed: ask again.
          */
         TakenIn: {
             /** Entries */
             entries: number[];
+            /**
+             * Waiting
+             * @default 0
+             */
+            waiting: number;
         };
         /**
          * TakenOut
@@ -5786,6 +5878,8 @@ export interface components {
             dough: components["schemas"]["Trait"] | null;
             /** Hearths */
             hearths: components["schemas"]["HearthTaught"][];
+            /** Likes */
+            likes: components["schemas"]["OwnTarget"][];
             /** Promised */
             promised: components["schemas"]["Promised"][];
             /** Rigs */
@@ -12592,6 +12686,75 @@ export interface operations {
             };
         };
     };
+    logbook_api_export_log: {
+        parameters: {
+            query?: {
+                form?: "json" | "csv";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     logbook_api_known_faults: {
         parameters: {
             query?: never;
@@ -12612,6 +12775,124 @@ export interface operations {
             };
             /** @description nobody is signed in, or the device's token is none */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_api_import_log: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BringIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtIn"];
+                };
+            };
+            /** @description not whole JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the request is not from the page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description larger than one request may be */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

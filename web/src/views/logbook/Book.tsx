@@ -7,8 +7,9 @@ import { MiniSlice } from "../../ui/MiniSlice";
 import { useDebounced } from "../../ui/useDebounced";
 import { useStyles } from "../../ui/styles";
 import { bakeTime } from "../../ui/time";
-import { dateOf, gist, lightness, type Fault, type Line } from "./book";
+import { dateOf, gist, lightness, monthsAgo, type Fault, type Line } from "./book";
 import { Filters, NOTHING_ASKED, type Asked } from "./Filters";
+import { TakeBook } from "./TakeBook";
 import { TellBake } from "./TellBake";
 import type { Reference } from "../../ui/crust";
 
@@ -19,10 +20,13 @@ export function Book({
   open,
   reference,
   faults,
+  weigh,
 }: {
   open: number | null;
   reference: Reference;
   faults: readonly Fault[];
+  /** Something came in that is to be weighed. */
+  weigh: () => void;
 }) {
   const [asked, setAsked] = useState<Asked>(NOTHING_ASKED);
   const [telling, setTelling] = useState(false);
@@ -31,7 +35,9 @@ export function Book({
     queryKey: ["logbook", "book", settled],
     initialPageParam: "",
     queryFn: async ({ pageParam }) => {
-      const query = { ...settled, page_size: PAGE, after: pageParam };
+      const { months, ...words } = settled;
+      const since = months > 0 ? monthsAgo(months) : null;
+      const query = { ...words, since, page_size: PAGE, after: pageParam };
       const got = await client.GET("/api/logbook", { params: { query } });
       return { lines: got.data ?? [], next: got.response.headers.get("X-Next") ?? "" };
     },
@@ -87,6 +93,7 @@ export function Book({
           Older bakes
         </Button>
       ) : null}
+      <TakeBook weigh={weigh} />
     </>
   );
 }

@@ -1,3 +1,5 @@
+import { useQuery } from "@tanstack/react-query";
+import { server } from "../../api/queries";
 import { useStyles } from "../../ui/styles";
 import type { Fault } from "./book";
 
@@ -6,9 +8,19 @@ export interface Asked {
   fault: string;
   score: number;
   text: string;
+  rig: string;
+  /** Months back; 0: all of them. */
+  months: number;
 }
 
-export const NOTHING_ASKED: Asked = { style: "", fault: "", score: 0, text: "" };
+export const NOTHING_ASKED: Asked = {
+  style: "",
+  fault: "",
+  score: 0,
+  text: "",
+  rig: "",
+  months: 0,
+};
 
 const FIELD = "min-h-11 border border-line bg-panel px-2";
 
@@ -23,6 +35,7 @@ export function Filters({
   faults: readonly Fault[];
 }) {
   const styles = useStyles();
+  const rigs = useQuery(server.rigs);
   return (
     <div className="mt-2 flex flex-wrap gap-2" role="search" aria-label="Search the book">
       <input
@@ -77,6 +90,36 @@ export function Filters({
         {[5, 7, 8, 9].map((one) => (
           <option key={one} value={one}>
             {one} and better
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Rig"
+        className={`${FIELD} min-w-0`}
+        value={asked.rig}
+        onChange={(e) => {
+          change({ ...asked, rig: e.target.value });
+        }}
+      >
+        <option value="">on anything</option>
+        {(rigs.data?.rigs ?? []).map((one) => (
+          <option key={one.key} value={one.key}>
+            {one.support}, {one.hearth}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Since"
+        className={FIELD}
+        value={asked.months}
+        onChange={(e) => {
+          change({ ...asked, months: Number(e.target.value) });
+        }}
+      >
+        <option value={0}>of all years</option>
+        {[1, 3, 12].map((one) => (
+          <option key={one} value={one}>
+            {one === 1 ? "of the last month" : `of the last ${String(one)} months`}
           </option>
         ))}
       </select>

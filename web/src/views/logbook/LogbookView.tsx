@@ -16,9 +16,18 @@ export function LogbookView() {
   const faults = useQuery(server.faults);
   const queries = useQueryClient();
   const { mutate: takeIn } = useMutation({
-    mutationFn: () => answer(client.POST("/api/logbook/take-in")),
-    onSuccess: ({ entries }) => {
-      if (entries.length > 0) void queries.invalidateQueries({ queryKey: ["logbook"] });
+    mutationFn: async () => {
+      // What came in from a file is weighed a few bakes at a time.
+      let made = 0;
+      for (;;) {
+        const told = await answer(client.POST("/api/logbook/take-in"));
+        made += told.entries.length;
+        if (told.waiting === 0) return made;
+        made += 1;
+      }
+    },
+    onSuccess: (made) => {
+      if (made > 0) void queries.invalidateQueries({ queryKey: ["logbook"] });
     },
   });
   // Bakes that ended meanwhile become entries when the book is opened.
@@ -30,7 +39,14 @@ export function LogbookView() {
   return (
     <main className="grid gap-x-8 p-4 md:h-full md:grid-cols-[minmax(20rem,26rem)_1fr] md:p-6">
       <div className={`min-w-0 md:overflow-y-auto ${open ? "hidden md:block" : ""}`}>
-        <Book open={open} reference={reference} faults={faults.data.faults} />
+        <Book
+          open={open}
+          reference={reference}
+          faults={faults.data.faults}
+          weigh={() => {
+            takeIn();
+          }}
+        />
       </div>
       <div className="min-w-0 md:overflow-y-auto">
         {open ? (
@@ -41,7 +57,7 @@ export function LogbookView() {
             <EntryDesk key={open} id={open} reference={reference} faults={faults.data.faults} />
           </>
         ) : (
-          <Taught />
+          <Taught reference={reference} />
         )}
       </div>
     </main>

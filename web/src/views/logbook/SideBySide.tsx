@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { server } from "../../api/queries";
 import { crustColour, type Reference } from "../../ui/crust";
 import { bakeTime } from "../../ui/time";
 import { useUnits } from "../../ui/units";
@@ -9,10 +10,7 @@ import { dateOf, lightness, type Entry, type Line } from "./book";
 /** This bake beside another: both on one time axis, what differed in and out, and what that allows to conclude. */
 export function SideBySide({ entry, reference }: { entry: Entry; reference: Reference }) {
   const [other, setOther] = useState(0);
-  const lines = useQuery({
-    queryKey: ["logbook", "to-compare"],
-    queryFn: () => answer(client.GET("/api/logbook", { params: { query: { page_size: 100 } } })),
-  });
+  const lines = useQuery(server.lastBakes);
   const against = useQuery({
     queryKey: ["logbook", "against", entry.id, entry.version, other],
     queryFn: () =>

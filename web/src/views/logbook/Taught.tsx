@@ -3,16 +3,18 @@ import { Link } from "react-router";
 import { server } from "../../api/queries";
 import { useUnits } from "../../ui/units";
 import { PromisePlot } from "./PromisePlot";
+import { Season } from "./Season";
+import type { Reference } from "../../ui/crust";
 import type { Schemas } from "../../api/client";
 import type { Taught as TaughtOut } from "./book";
 
 type Trait = Schemas["Trait"];
 
 /** What the kitchen has taught: each thing in words with how sure it is, every bake against its promise, and what to measure next. */
-export function Taught() {
+export function Taught({ reference }: { reference: Reference }) {
   const taught = useQuery(server.taught);
   if (!taught.data) return <p className="text-ash waiting">What was learned is being weighed</p>;
-  const { dough, hearths, rigs, bakes } = taught.data;
+  const { dough, likes, hearths, rigs, bakes } = taught.data;
   const traits = hearths.flatMap((one) => one.traits.map((trait) => ({ of: one.hearth, trait })));
   const asked = bakes.filter((one) => one.asks || one.deck_asks);
   return (
@@ -32,6 +34,7 @@ export function Taught() {
           came out far from what was expected: is it right?
         </p>
       ))}
+      <Season reference={reference} />
       {bakes.length > 0 ? <PromisePlot bakes={bakes} /> : null}
       {rigs.length > 0 ? <Promises taught={taught.data} /> : null}
       <ul className="mt-3">
@@ -39,6 +42,12 @@ export function Taught() {
           <Said key={`${of} ${trait.name}`} of={of} trait={trait} />
         ))}
         {dough ? <Said of="your dough" trait={dough} /> : null}
+        {likes.map((one) => (
+          <li key={one.part} className="border-t border-line py-2">
+            <span className="block text-[13.5px] text-ash">your liking, from {one.bakes} bakes</span>
+            <span className="text-[18px] font-semibold">{one.text}</span>
+          </li>
+        ))}
       </ul>
       <Rigs taught={taught.data} />
     </section>

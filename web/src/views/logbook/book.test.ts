@@ -5,7 +5,9 @@ import {
   dateOf,
   gist,
   lightness,
+  monthsAgo,
   nearest,
+  seasonOf,
   type BakeTold,
   type Fault,
   type Line,
@@ -55,6 +57,24 @@ describe("the book", () => {
     const now = new Date("2026-11-26T12:00:00");
     expect(dateOf("2026-11-14T19:00:00", now)).toBe("14 Nov");
     expect(dateOf("2025-11-14T19:00:00", now)).toBe("14 Nov 2025");
+  });
+
+  it("goes back whole months", () => {
+    expect(monthsAgo(3, new Date("2026-11-26T12:00:00Z"))).toMatch(/^2026-08-26T/);
+    expect(monthsAgo(12, new Date("2026-01-05T12:00:00Z"))).toMatch(/^2025-01-05T/);
+  });
+
+  it("lays a season out by its days, with its months", () => {
+    const at = (baked_at: string) => ({ baked_at }) as Line;
+    const { placed, months } = seasonOf([
+      at("2026-11-20T19:00:00"),
+      at("2026-10-16T19:00:00"),
+      at("2026-09-20T19:00:00"),
+      at("2025-01-01T19:00:00"),
+    ]);
+    expect(placed.map((one) => one.share)).toEqual([1, expect.closeTo(26 / 61, 2), 0]);
+    expect(months.map((one) => one.name)).toEqual(["Oct", "Nov"]);
+    expect(seasonOf([]).placed).toEqual([]);
   });
 
   it("groups faults by what they show on", () => {

@@ -81,3 +81,33 @@ export function dateOf(at: string, now = new Date()): string {
 
 /** Nobody has said yet how it came out. */
 export const NOTHING_SEEN: Came = { faults: [], liked_by: "", next_time: "", note: "" };
+
+/** The moment so many months before now. */
+export function monthsAgo(months: number, now = new Date()): string {
+  const then = new Date(now);
+  then.setMonth(then.getMonth() - months);
+  return then.toISOString();
+}
+
+const MONTH = new Intl.DateTimeFormat("en-GB", { month: "short" });
+
+/** The bakes of the last year by where they lie between the first and the last of them, 0 to 1; and where each month begins. */
+export function seasonOf(lines: readonly Line[]) {
+  const newest = Math.max(...lines.map((one) => Date.parse(one.baked_at)));
+  const shown = lines.filter((one) => newest - Date.parse(one.baked_at) < 366 * 86_400_000);
+  const times = shown.map((one) => Date.parse(one.baked_at));
+  const from = Math.min(...times);
+  const span = Math.max(newest - from, 86_400_000);
+  const months: { share: number; name: string }[] = [];
+  if (shown.length > 0) {
+    const at = new Date(from);
+    at.setDate(1);
+    at.setHours(0, 0, 0, 0);
+    for (at.setMonth(at.getMonth() + 1); at.getTime() <= newest; at.setMonth(at.getMonth() + 1))
+      months.push({ share: (at.getTime() - from) / span, name: MONTH.format(at) });
+  }
+  return {
+    placed: shown.map((line) => ({ line, share: (Date.parse(line.baked_at) - from) / span })),
+    months,
+  };
+}
