@@ -1,4 +1,5 @@
 import { Button } from "../../ui/Button";
+import { FilePick } from "../../ui/FilePick";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, Refusal, type Schemas } from "../../api/client";
@@ -53,19 +54,14 @@ export function TakeAlong({ onDone }: { onDone: () => Promise<void> }) {
       <a className={link} href="/api/exchange/export" download="kitchen.json">
         take the kitchen along as a file
       </a>
-      <label className={`${link} cursor-pointer focus-within:outline-2`}>
-        bring one in
-        <input
-          type="file"
-          accept=".json,application/json"
-          className="sr-only"
-          onChange={(e) => {
-            const file = e.target.files?.[0];
-            if (file) void read(file);
-            e.target.value = "";
-          }}
-        />
-      </label>
+      <FilePick
+        label="bring one in"
+        accept=".json,application/json"
+        className={link}
+        pick={(file) => {
+          void read(file);
+        }}
+      />
       {progress ? <span role="status">{progress} …</span> : null}
       {bringing.data ? (
         <span role="status">

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { Button } from "../../ui/Button";
+import { FilePick } from "../../ui/FilePick";
 
 const LARGEST = 6_000_000;
 
@@ -46,19 +47,14 @@ export function TakeBook({ weigh }: { weigh: () => void }) {
         <a className={link} href="/api/logbook/export?form=json" download="logbook.json">
           with everything in it
         </a>
-        <label className={`${link} cursor-pointer focus-within:outline-2`}>
-          bring one in
-          <input
-            type="file"
-            accept=".json,.csv,application/json,text/csv"
-            className="sr-only"
-            onChange={(e) => {
-              const file = e.target.files?.[0];
-              if (file) void read(file);
-              e.target.value = "";
-            }}
-          />
-        </label>
+        <FilePick
+          label="bring one in"
+          accept=".json,.csv,application/json,text/csv"
+          className={link}
+          pick={(file) => {
+            void read(file);
+          }}
+        />
       </p>
       {wrong || bringing.error ? (
         <p role="alert" className="text-brick">
