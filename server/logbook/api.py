@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import json
-from datetime import datetime
 from typing import Annotated, Any, Literal
 
+from django.db import transaction
 from django.db.models import Q, QuerySet
 from django.http import HttpRequest, HttpResponse
 from mattone_engine.errors import InputError
@@ -14,7 +14,7 @@ from mattone_engine.learn.faults import faults
 from mattone_engine.learn.next_time import NextResult
 from mattone_engine.learn.traits import outcomes
 from ninja import Query, Router, Schema, Status
-from pydantic import Field
+from pydantic import AwareDatetime, Field
 
 from accounts.limits import ENTRIES
 from accounts.lists import Page, page
@@ -23,7 +23,7 @@ from documents.reading import readable
 from logbook.comparing import compared, next_times
 from logbook.csv_log import csv_of
 from logbook.entries import correct, out_of_sight, take_in, tell, weigh_waiting
-from logbook.formats import BroughtIn, brought_in, document_of, rows_in
+from logbook.formats import BroughtIn, document_of, looked_at, rows_in
 from logbook.models import FORETOLD, Entry
 from logbook.schemas import BringIn, CameOut, CorrectIn, EntryLine, EntryOut, FaultsOut, TakenIn, TaughtOut, TellIn
 from logbook.taught import known_here, what_was_taught
@@ -39,8 +39,8 @@ class BookQuery(Schema):
     rig: Annotated[str, Field(max_length=60)] = ""
     fault: Annotated[str, Field(max_length=30)] = ""
     score: Annotated[int, Field(ge=0, le=10)] = 0
-    since: datetime | None = None
-    until: datetime | None = None
+    since: AwareDatetime | None = None
+    until: AwareDatetime | None = None
     text: Annotated[str, Field(max_length=80)] = ""
 
 
@@ -86,10 +86,13 @@ def export_log(request: HttpRequest, form: Literal["json", "csv"] = "json") -> H
 @router.post("/import", response=BroughtIn)
 def import_log(request: HttpRequest, body: BringIn) -> BroughtIn:
     """What a file holds, and with `keep` into the book with it. Each bake by itself."""
-    found = brought_in(request, rows_in(request, body.text), keep=False)
-    if body.keep and found.new + Entry.objects.for_cook(request).count() > ENTRIES:
-        raise InputError("text", f"A book holds {ENTRIES} bakes; there are {found.new} more in this file than go in.")
-    return brought_in(request, rows_in(request, body.text), keep=True) if body.keep else found
+    found, new = looked_at(request, rows_in(request, body.text))
+    if not body.keep:
+        return found
+    if len(new) + Entry.objects.for_cook(request).count() > ENTRIES:
+        raise InputError("text", f"A book holds {ENTRIES} bakes; there are {len(new)} more in this file than go in.")
+    Entry.objects.bulk_create(new)
+    return found.model_copy(update={"kept": True})
 
 
 @router.get("/taught", response=TaughtOut)
@@ -128,15 +131,17 @@ def correct_entry(request: HttpRequest, entry_id: int, version: Version, body: C
 @router.delete("/{entry_id}", response={204: None})
 def delete_entry(request: HttpRequest, entry_id: int, version: Version) -> Status[None]:
     row = owned_or_refuse(Entry, request, entry_id)
-    soft_delete(Entry, request, entry_id, version, show=_line)
-    out_of_sight(row, gone=True)
+    with transaction.atomic():
+        soft_delete(Entry, request, entry_id, version, show=_line)
+        out_of_sight(row, gone=True)
     return Status(204, None)
 
 
 @router.post("/{entry_id}/restore", response=EntryLine)
 def restore_entry(request: HttpRequest, entry_id: int) -> EntryLine:
-    row = restore(Entry, request, entry_id)
-    out_of_sight(row, gone=False)
+    with transaction.atomic():
+        row = restore(Entry, request, entry_id)
+        out_of_sight(row, gone=False)
     return _line(row)
 
 

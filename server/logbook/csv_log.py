@@ -12,6 +12,7 @@ from typing import Any
 from django.http import HttpRequest
 from django.utils import timezone
 from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.learn.faults import faults
 from mattone_engine.live.journal import Journal, Reading
@@ -88,10 +89,14 @@ def _entry(told: dict[str, str], request: HttpRequest, kitchen: dict[Any, dict[s
     baked_at = _moment(unquoted["baked at"])
     sentence = _sentence(unquoted, kitchen)
     controls = _controls(unquoted)
-    asked = sentence.model_dump_json() + controls.model_dump_json()
+    asked = sentence.model_dump_json()
     if asked not in known:
-        known[asked] = resolve(request, PreviewIn(sentence=sentence, controls=controls))
+        known[asked] = resolve(request, PreviewIn(sentence=sentence))
     ask, names = known[asked]
+    try:
+        ask = PlanInput.model_validate({**dict(ask), "controls": controls})
+    except ValidationError as error:
+        raise first_input_error(error) from error
     heated_s = 60.0 * controls.preheat_min
     readings = (Reading(since_heat_s=heated_s, deck_c=_number(unquoted, "deck C")),) if unquoted["deck C"] else ()
     minutes = _number(unquoted, "minutes")

@@ -24,6 +24,7 @@ from bakes.courses import Course, stages, standing
 from bakes.journal import journal_of, told_of
 from bakes.models import Bake
 from documents.reading import UnreadableError
+from events.models import Event
 from logbook.lessons import worked_out
 from logbook.models import CAME, FORETOLD, JOURNAL, Entry
 from logbook.schemas import CameOut, CorrectIn, ForetoldBake, TellIn
@@ -77,24 +78,25 @@ def take_in(request: HttpRequest, most: int = 8) -> list[int]:
 
 
 def _of_bake(request: HttpRequest, bake: Bake) -> list[int]:
-    """An entry of every pizza of a bake that was pulled."""
+    """An entry of every pizza of a bake that was pulled; all of them or none."""
     events = told_of(bake)
     told, courses, ask = standing(events), stages(events, bake.pizzas).courses, bake.question
-    return [
-        entry.pk
-        for i, course in enumerate(courses)
-        if course.launched_at is not None and course.pulled_at is not None and (entry := _of_pizza(request, bake, ask, course, told, courses, i + 1))
-    ]
+    found = [one for i in range(len(courses)) if (one := _of_pizza(bake, ask, told, courses, i + 1)) is not None]
+    # What each teaches is worked out before anything is saved.
+    worked = [_worked(request, entry, ask) for entry in found]
+    return [entry.pk for entry in worked] if _saved(worked) else []
 
 
-def _of_pizza(request: HttpRequest, bake: Bake, ask: PlanInput, course: Course, told: list, courses: tuple[Course, ...], pizza: int) -> Entry | None:  # type: ignore[type-arg]
-    assert course.launched_at is not None and course.pulled_at is not None
+def _of_pizza(bake: Bake, ask: PlanInput, told: list[Event], courses: tuple[Course, ...], pizza: int) -> Entry | None:
+    course = courses[pizza - 1]
+    if course.launched_at is None or course.pulled_at is None:
+        return None
     pulled_s = (course.pulled_at - course.launched_at).total_seconds()
     if not 5.0 <= pulled_s <= 5400.0:
         return None
     journal = Journal.model_validate(journal_of(bake, told, courses, pizza, pulled_s))
     name = bake.name if len(courses) == 1 else f"{bake.name}, pizza {pizza}"
-    entry = Entry(
+    return Entry(
         owner_id=bake.owner_id,
         name=name[:80],
         style=style_of(ask).key,
@@ -108,7 +110,6 @@ def _of_pizza(request: HttpRequest, bake: Bake, ask: PlanInput, course: Course, 
         journal=JOURNAL.write(journal),
         came=CAME.write(_seen_last(journal, pulled_s)),
     )
-    return _kept(request, entry, ask)
 
 
 def _seen_last(journal: Journal, pulled_s: float) -> CameOut:
@@ -146,26 +147,30 @@ def tell(request: HttpRequest, body: TellIn) -> Entry:
         journal=JOURNAL.write(Journal(launched_s=heated_s, readings=readings)),
         came=CAME.write(body.came),
     )
-    kept = _kept(request, entry, ask)
-    assert kept is not None
-    return kept
+    _saved([_worked(request, entry, ask)])
+    return entry
 
 
-def _kept(request: HttpRequest, entry: Entry, ask: PlanInput) -> Entry | None:
-    """Saved with what it teaches and what was foretold of it; None where another window was first."""
+def _worked(request: HttpRequest, entry: Entry, ask: PlanInput) -> Entry:
+    """With what it teaches and what was foretold of it; asks the engine, and saves nothing."""
     came = entry.what_came
     entry.score, entry.faults = came.score, came.faults
     entry.foretold = _foretold(request, ask)
-    taught, entry.teaches_not = worked_out(request, entry)
+    entry.taught, entry.teaches_not = worked_out(request, entry)
+    return entry
+
+
+def _saved(entries: list[Entry]) -> bool:
+    """All of them with their lessons; False where another window was first."""
     try:
         with transaction.atomic():
-            if taught is not None:
-                taught.save()
-                entry.taught = taught
-            entry.save()
+            for entry in entries:
+                if entry.taught is not None:
+                    entry.taught.save()
+                entry.save()
     except IntegrityError:
-        return None
-    return entry
+        return False
+    return True
 
 
 def _foretold(request: HttpRequest, ask: PlanInput) -> dict[str, object] | None:
@@ -185,7 +190,7 @@ def _foretold(request: HttpRequest, ask: PlanInput) -> dict[str, object] | None:
 def correct(request: HttpRequest, entry: Entry, body: CorrectIn, version: int, show: object) -> Entry:
     """An entry as it is from now on; what it teaches follows."""
     changed = Entry(
-        owner_id=entry.owner_id, baked_at=entry.baked_at, pulled_s=60.0 * body.pulled_min, pizza=entry.pizza,
+        owner_id=entry.owner_id, baked_at=entry.baked_at, pulled_s=60.0 * body.pulled_min, bake=entry.bake, pizza=entry.pizza,
         sentence=entry.sentence, ask=entry.ask, journal=entry.journal, came=CAME.write(body.came),
     )  # fmt: skip
     taught, teaches_not = worked_out(request, changed)

@@ -6,7 +6,6 @@ Nothing in a file points at a kitchen: things are told by their names, and found
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from datetime import datetime
 from functools import partial
 from typing import Annotated, Any, Literal
 
@@ -129,29 +128,22 @@ class BroughtIn(StrictModel):
 TOLD = 12
 
 
-def brought_in(request: HttpRequest, rows: Iterable[Callable[[], Entry]], *, keep: bool) -> BroughtIn:
-    """Each row by itself: one that is refused does not hold up the others. A bake that is in the book already is not taken twice."""
+def looked_at(request: HttpRequest, rows: Iterable[Callable[[], Entry]]) -> tuple[BroughtIn, list[Entry]]:
+    """Each row by itself: one that is refused does not hold up the others, one that is in the book already is not taken twice. The new ones, not saved."""
     there = set(Entry.objects.filter(owner_id=cook_id(request), deleted_at__isnull=True).values_list("baked_at", "style"))
-    new = list[Entry]()
-    known, why = 0, list[str]()
+    new, known, why = list[Entry](), 0, list[str]()
     for number, row in enumerate(rows, start=1):
         try:
             entry = row()
         except (ValueError, UnreadableError) as error:
             why.append(f"Bake {number}: {getattr(error, 'message', None) or error}")
             continue
-        if _key(entry.baked_at, entry.style) in there:
+        if (entry.baked_at, entry.style) in there:
             known += 1
             continue
-        there.add(_key(entry.baked_at, entry.style))
+        there.add((entry.baked_at, entry.style))
         new.append(entry)
-    if keep:
-        Entry.objects.bulk_create(new)
-    return BroughtIn(new=len(new), known=known, refused=len(why), why=why[:TOLD], kept=keep)
-
-
-def _key(baked_at: datetime, style: str) -> tuple[datetime, str]:
-    return baked_at, style
+    return BroughtIn(new=len(new), known=known, refused=len(why), why=why[:TOLD], kept=False), new
 
 
 def rows_in(request: HttpRequest, text: str) -> list[Callable[[], Entry]]:

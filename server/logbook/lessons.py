@@ -31,6 +31,8 @@ def worked_out(request: HttpRequest, entry: Entry) -> tuple[Taught | None, str]:
     hearth = Hearth.objects.for_cook(request).prefetch_related("calibrations").filter(pk=words.hearth_id).first()
     if hearth is None:
         return None, "Its hearth is no longer in the kitchen."
+    if entry.bake is not None and entry.bake.together > 1:
+        return None, "Two trays went in at once: what each alone would have done is not known."
     ask, journal = entry.question, entry.what_was_told
     planned = ask.model_copy(update={"hearth": ask.hearth.model_copy(update=figures(hearth.limits)), "knowledge": GENERAL})
     try:

@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 
 from mattone_engine.knowledge.truths import Z80
-from mattone_engine.learn.kitchen import Kitchen, Logged
+from mattone_engine.learn.kitchen import SURPRISES_Z, Kitchen, Logged
 from mattone_engine.learn.lesson import PARTS, Lesson
 from mattone_engine.learn.told import usual_lessons
 from mattone_engine.live.sightings import EYE_CHEESE_L, EYE_L, READING_K
@@ -142,7 +142,7 @@ def outcomes(kitchen: Kitchen, logged: list[Logged]) -> list[Outcome]:
                 inside=None if came is None else abs(told.z) <= Z80,
                 counted=round(told.counted, 2),
                 asks=surprises,
-                deck_asks=one.counts is None and abs(told.deck_z) > Z80 * 2,
+                deck_asks=one.counts is None and abs(told.deck_z) > SURPRISES_Z,
             )
         )
     return found

@@ -15,6 +15,7 @@ from learning.known import known_to
 from learning.models import Taught
 from mattone_engine.heat.colour import word_centre
 
+from bakes.models import Bake
 from bakes.tests.fewer import fewer_draws
 from kitchen.models import Calibration, Hearth
 from logbook.models import Entry
@@ -192,6 +193,21 @@ class FromABake(Book):
         self.assertEqual([one["pizza"] for one in entries], [1, 2])
         self.assertEqual([bool(one["teaches_not"]) for one in entries], [False, True])
         self.assertIn("deck was not read", entries[1]["teaches_not"])
+
+    def test_two_trays_at_once_teach_nothing_of_one_alone_not_even_when_corrected(self) -> None:
+        bake = self.bake()
+        Bake.objects.filter(pk=bake["id"]).update(together=2)
+        made = self.post("/api/logbook/take-in", {}).json()["entries"]
+        entry = self.client.get(f"/api/logbook/{made[0]}").json()
+        self.assertIn("Two trays", entry["teaches_not"])
+        self.assertIn("Two trays", self.put(entry, name="both").json()["teaches_not"])
+
+    def test_a_deleted_entry_does_not_come_back_by_itself(self) -> None:
+        self.bake()
+        made = self.post("/api/logbook/take-in", {}).json()["entries"][0]
+        self.client.delete(f"/api/logbook/{made}?version=1")
+        self.assertEqual(self.post("/api/logbook/take-in", {}).json()["entries"], [])
+        self.assertEqual(self.client.get("/api/logbook").json(), [])
 
 
 class TheBook(Book):
