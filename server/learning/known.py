@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+import threading
+from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
@@ -13,7 +15,7 @@ from django.db.models import Count, Max, Sum
 from django.utils import timezone
 from mattone_engine.knowledge.truths import Z80
 from mattone_engine.learn.kitchen import Kitchen, Logged, Measured, learned
-from mattone_engine.learn.lesson import CAUSES
+from mattone_engine.learn.lesson import CAUSES, Lesson
 from mattone_engine.learn.told import RigKnown, as_learned, known_of
 from mattone_engine.things.hearth import HearthLimits
 from mattone_engine.things.knowledge import GENERAL, Knowledge
@@ -23,6 +25,8 @@ from learning.models import LESSON, Taught
 
 # Of so many bakes the newest are weighed; older ones have faded.
 MOST_WEIGHED = 4000
+# And of all cooks so many lessons are kept in memory.
+MOST_REMEMBERED = 8000
 EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
 
 
@@ -88,12 +92,44 @@ def _logged(owner_id: int, stamp: str, hearths: tuple[tuple[int, HearthLimits], 
     there = dict(hearths)
     rows = Taught.objects.filter(owner_id=owner_id, deleted_at__isnull=True, hearth_id__in=list(there)).order_by("-at", "-id")[:MOST_WEIGHED]
     found = []
-    for row in rows:
-        lesson, _ = readable("logbook entry", partial(LESSON.read, row.lesson))
-        if lesson is not None and len(lesson.pull_by) == len(CAUSES):
-            shift = _shift(row.planned_with, there[row.hearth_id])
-            found.append(Logged(str(row.pk), str(row.hearth_id), row.rig, row.at.timestamp() / 86400.0, lesson, row.counts, shift))
+    told = list(rows.values_list("pk", "updated_at", "hearth_id", "rig", "at", "counts", "planned_with"))
+    lessons = remembered.of([(pk, updated_at) for pk, updated_at, *_ in told])
+    for pk, _, hearth_id, rig, at, counts, planned_with in told:
+        lesson = lessons[pk]
+        if lesson is not None:
+            day = at.timestamp() / 86400.0
+            found.append(Logged(str(pk), str(hearth_id), rig, day, lesson, counts, _shift(planned_with, there[hearth_id])))
     return tuple(found)
+
+
+class Remembered:
+    """Lessons as they were read, the newest asked for: a new one does not make all others be read again."""
+
+    def __init__(self, most: int) -> None:
+        self.most = most
+        self._rows: OrderedDict[tuple[int, datetime], Lesson | None] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def of(self, keys: list[tuple[int, datetime]]) -> dict[int, Lesson | None]:
+        """By their ids; None where one cannot be read here."""
+        with self._lock:
+            found = {key[0]: self._rows[key] for key in keys if key in self._rows}
+        missing = [key for key in keys if key[0] not in found]
+        stored = dict(Taught.objects.filter(pk__in=[pk for pk, _ in missing]).values_list("pk", "lesson")) if missing else {}
+        read = {key: self._read(stored.get(key[0])) for key in missing}
+        with self._lock:
+            self._rows.update(read)
+            while len(self._rows) > self.most:
+                self._rows.popitem(last=False)
+        return found | {key[0]: lesson for key, lesson in read.items()}
+
+    @staticmethod
+    def _read(stored: object) -> Lesson | None:
+        lesson, _ = readable("logbook entry", partial(LESSON.read, stored))
+        return lesson if lesson is not None and len(lesson.pull_by) == len(CAUSES) else None
+
+
+remembered = Remembered(MOST_REMEMBERED)
 
 
 def _shift(then: dict[str, float], now: HearthLimits) -> tuple[float, ...]:

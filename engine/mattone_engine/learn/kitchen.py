@@ -184,7 +184,7 @@ def learned(logged: Sequence[Logged], *, measured: Iterable[Measured] = (), rigs
 
 
 # So many lessons at a time: a new one is weighed onto what was remembered of those before it.
-AT_A_TIME = 32
+AT_A_TIME = 16
 
 
 @lru_cache(maxsize=128)

@@ -248,6 +248,19 @@ class TheBook(Book):
         self.assertEqual({one["what"] for one in rig["worth"]}, {"a bake logged", "a deck reading", "a preheat log"})
         self.assertEqual([one["of"] for one in told["promised"]], [3])
 
+    def test_a_lesson_that_cannot_be_read_teaches_nothing_and_holds_up_no_other(self) -> None:
+        for days in (21, 14):
+            self.tell(self.right_minutes(1.1), days, **self.at_target())
+        both = self.client.get("/api/logbook/taught").json()["rigs"][0]["bakes"]
+        damaged = Taught.objects.filter(owner=self.cook)[0]
+        kept = damaged.lesson
+        damaged.lesson = {"schema": 99}
+        damaged.save()
+        self.assertEqual(self.client.get("/api/logbook/taught").json()["rigs"][0]["bakes"], both - 1)
+        damaged.lesson = kept
+        damaged.save()
+        self.assertEqual(self.client.get("/api/logbook/taught").json()["rigs"][0]["bakes"], both)
+
     def test_bad_input_is_said_and_nothing_is_kept(self) -> None:
         future = (timezone.now() + timedelta(days=2)).isoformat()
         bodies = [
