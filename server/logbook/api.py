@@ -47,7 +47,7 @@ class BookQuery(Schema):
 @router.get("", response=list[EntryLine])
 def list_entries(request: HttpRequest, response: HttpResponse, asked: Query[BookQuery], page_size: Page = 60, after: str = "") -> list[EntryLine]:
     """The newest first, a page at a time; the header X-Next says how the next one is asked for."""
-    rows = _asked(Entry.objects.for_cook(request), asked).select_related("taught")
+    rows = _asked(Entry.objects.for_cook(request), asked)
     return [_line(row) for row in page(rows, response, page_size, after, newest="baked_at")]
 
 

@@ -7,7 +7,7 @@ from contextlib import suppress
 from django.http import HttpRequest
 from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.errors import InputError
-from mattone_engine.heat.colour import CHEESE_WORDS, WORDS, word_centre
+from mattone_engine.heat.colour import lightness
 from mattone_engine.learn.compare import BakeFacts, Compared, compare
 from mattone_engine.learn.faults import faults
 from mattone_engine.learn.next_time import NextInput, NextResult
@@ -19,9 +19,6 @@ from logbook.models import Entry
 from plans.schemas import PreviewIn
 from plans.services import resolve
 from work.answers import answer_to
-
-# What a burnt cheese is as L*: its word has no lower end.
-DARKEST_CHEESE_L = 57.0
 
 
 def facts(entry: Entry) -> BakeFacts:
@@ -45,21 +42,14 @@ def facts(entry: Entry) -> BakeFacts:
         hydration_pct=spec.dough.hydration_pct,
         toppings_g_cm2=spec.toppings.mass_g / spec.dough.area_cm2,
         pulled_s=entry.pulled_s,
-        base_l=lightness(came.base),
-        rim_l=lightness(came.rim),
-        cheese_l=lightness(came.cheese, cheese=True),
+        base_l=came.base and lightness(came.base),
+        rim_l=came.rim and lightness(came.rim),
+        cheese_l=came.cheese and lightness(came.cheese, cheese=True),
         crisp=came.crisp,
         crumb=came.crumb,
         score=came.score,
         faults=[fault.name for fault in faults() if fault.key in came.faults],
     )
-
-
-def lightness(seen: str | float | None, *, cheese: bool = False) -> float | None:
-    """What was seen as L*: of a word its middle."""
-    if isinstance(seen, str):
-        return word_centre(seen, CHEESE_WORDS, DARKEST_CHEESE_L) if cheese else word_centre(seen, WORDS)
-    return seen
 
 
 def compared(one: Entry, other: Entry) -> Compared:

@@ -6,6 +6,7 @@ from functools import partial
 
 from django.http import HttpRequest
 from learning.known import Known, known_to
+from mattone_engine.heat.colour import lightness
 from mattone_engine.heat.outcome import wanted
 from mattone_engine.learn.own_target import Scored, own_target
 from mattone_engine.learn.traits import outcomes, trait_of_dough, trait_of_rig, traits_of_hearth, worth
@@ -15,7 +16,6 @@ from accounts.ownership import cook_id
 from documents.reading import readable
 from kitchen.models import Hearth
 from kitchen.rigs import all_rigs
-from logbook.comparing import lightness
 from logbook.models import Entry
 from logbook.schemas import BakeTold, HearthTaught, Promised, RigTaught, TaughtOut
 
@@ -67,7 +67,7 @@ def _scored(request: HttpRequest) -> list[Scored]:
 def _against_wanted(row: Entry) -> Scored:
     ask, came = row.question, row.what_came
     target = wanted(style_of(ask), ask.target, altitude_m=ask.altitude_m)
-    off = {f"{part}_off_l": seen - getattr(target, part) for part in ("base", "rim") if (seen := lightness(getattr(came, part))) is not None}
+    off = {f"{part}_off_l": lightness(seen) - getattr(target, part) for part in ("base", "rim") if (seen := getattr(came, part)) is not None}
     return Scored.model_validate({"score": row.score, **off})
 
 

@@ -61,6 +61,17 @@ def word_centre(word: str, words: tuple[tuple[str, float], ...] = WORDS, darkest
     return 0.5 * (upper + lower)
 
 
+# How far down the last word of cheese reaches, L*.
+DARKEST_CHEESE_L = 57.0
+
+
+def lightness(seen: str | float, *, cheese: bool = False) -> float:
+    """What was seen as L*: of a swatch its own, of a word its middle."""
+    if not isinstance(seen, str):
+        return float(seen)
+    return word_centre(seen, CHEESE_WORDS, DARKEST_CHEESE_L) if cheese else word_centre(seen)
+
+
 def crust_lab(l_star: float) -> tuple[float, float, float]:
     """L*a*b* of a wheat crust baked to this L*."""
     clipped = float(np.clip(l_star, _PATH[0, 0], _PATH[-1, 0]))

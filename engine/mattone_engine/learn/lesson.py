@@ -17,12 +17,12 @@ from pydantic import Field, model_validator
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.simulate import LONGEST_S, horizon_s
-from mattone_engine.heat.colour import CHEESE_WORDS, WORDS, word_centre
+from mattone_engine.heat.colour import lightness
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import Series, TargetCrust, likely_done, series, target_of
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.run import Bake
-from mattone_engine.heat.variation import Variation, varied
+from mattone_engine.heat.variation import AS_TOLD, Variation, varied
 from mattone_engine.live.journal import Reading, Seen
 from mattone_engine.live.sightings import EYE_CHEESE_L, EYE_L, READING_K
 from mattone_engine.things import SimulateInput
@@ -100,7 +100,7 @@ def lesson(request: LessonInput) -> Lesson:
     """Work out what a bake tells; raises nothing a valid input can cause."""
     spec = request.bake.model_copy(update={"knowledge": GENERAL})
     target, until = target_of(spec), min(LONGEST_S, max(horizon_s(spec), 1.5 * request.pulled_s))
-    steps = [Variation(), *_steps()]
+    steps = [AS_TOLD, *_steps()]
     runs = in_parallel(lambda variation: _baked(spec, variation, until), steps)
     told, others = runs[0], runs[1:]
     done = likely_done(told[1], target)
@@ -167,11 +167,9 @@ def _seen_l(look: Seen, part: Part) -> tuple[float, float] | None:
     seen = getattr(look, part)
     if seen is None:
         return None
-    is_cheese = part == "cheese"
-    if isinstance(seen, str):
-        centre = word_centre(seen, CHEESE_WORDS, 57.0) if is_cheese else word_centre(seen, WORDS)
-        return centre, CHEESE_WORD_L if is_cheese else WORD_L
-    return float(seen), EYE_CHEESE_L if is_cheese else EYE_L
+    is_cheese, is_word = part == "cheese", isinstance(seen, str)
+    eye_l = (CHEESE_WORD_L if is_word else EYE_CHEESE_L) if is_cheese else (WORD_L if is_word else EYE_L)
+    return lightness(seen, cheese=is_cheese), eye_l
 
 
 def _sighting(look: Seen, part: Part, told: _Run, by: _By) -> Sighting | None:

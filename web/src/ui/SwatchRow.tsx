@@ -2,8 +2,13 @@ import { useRef } from "react";
 import { crustColour, crustWord, inkOn, type Reference } from "./crust";
 
 /** What a look is matched with, L*: about three quarters of a word apart; cheese ends at its blisters. */
-export const CRUST_L = [82, 76, 70, 64, 58, 52, 46, 38];
-export const CHEESE_L = [82, 78, 74, 70, 67, 64, 61, 58];
+const CRUST_L = [82, 76, 70, 64, 58, 52, 46, 38];
+const CHEESE_L = [82, 78, 74, 70, 67, 64, 61, 58];
+export const SWATCHES = [
+  ["base", CRUST_L],
+  ["rim", CRUST_L],
+  ["cheese", CHEESE_L],
+] as const;
 
 /** The swatches of a part with their words and colours. */
 export function shadesOf(reference: Reference, part: string, row: readonly number[]) {

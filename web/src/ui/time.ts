@@ -46,6 +46,9 @@ export function moved(at: string, minutes: number, zone: string): string {
   return localOf(Temporal.Instant.from(at).add({ minutes: Math.round(minutes) }), zone);
 }
 
+/** The browser's own time zone, as the engine names zones. */
+export const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
+
 /** The local time now in a zone, as a date-and-time field has it. */
 export function nowIn(zone: string): string {
   return localOf(Temporal.Now.instant(), zone);

@@ -1,13 +1,7 @@
 import type { Reference } from "../../ui/crust";
-import { CHEESE_L, CRUST_L, shadesOf, SwatchRow } from "../../ui/SwatchRow";
+import { shadesOf, SWATCHES, SwatchRow } from "../../ui/SwatchRow";
 import { matched } from "../../ui/bakeStages";
 import type { Happened, Tell } from "../../ui/bakeTypes";
-
-const PARTS = [
-  ["base", CRUST_L],
-  ["rim", CRUST_L],
-  ["cheese", CHEESE_L],
-] as const;
 
 /** Base, rim and cheese on the crust's own ramp: one tap says what is seen. Arrows go along a row. */
 export function Swatches({
@@ -25,7 +19,7 @@ export function Swatches({
 }) {
   return (
     <div>
-      {PARTS.map(([part, row]) => (
+      {SWATCHES.map(([part, row]) => (
         <SwatchRow
           key={part}
           part={part}

@@ -1,6 +1,6 @@
 import type { Reference } from "../../ui/crust";
-import { shadesOf, SwatchRow } from "../../ui/SwatchRow";
-import { byPlace, lightness, nearest, PARTS, type Came, type Fault } from "./book";
+import { shadesOf, SWATCHES, SwatchRow } from "../../ui/SwatchRow";
+import { byPlace, lightness, nearest, type Came, type Fault } from "./book";
 
 const BITES = ["limp", "bends", "crisp", "snaps"] as const;
 const CRUMBS = ["gummy", "moist", "dry"] as const;
@@ -28,7 +28,7 @@ export function CameForm({
   return (
     <>
       <h2 className="mt-5 text-[20px] font-bold">How it came out</h2>
-      {PARTS.map(([part, row]) => {
+      {SWATCHES.map(([part, row]) => {
         const words = part === "cheese" ? reference.cheese_words : reference.words;
         const chosen = nearest(lightness(came[part], words), row);
         return (

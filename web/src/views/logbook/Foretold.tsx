@@ -1,6 +1,7 @@
 import { crustColour, crustWord, type Reference } from "../../ui/crust";
 import { bakeTime } from "../../ui/time";
-import { lightness, PARTS, type Entry } from "./book";
+import { SWATCHES } from "../../ui/SwatchRow";
+import { lightness, type Entry } from "./book";
 
 const WIDE = 640;
 
@@ -39,7 +40,7 @@ export function Foretold({ entry, reference }: { entry: Entry; reference: Refere
         <circle cx={x(entry.pulled_s)} cy="22" r="8" fill="var(--brick)" />
       </svg>
       <dl className="mt-1 grid grid-cols-3 gap-3">
-        {PARTS.map(([part]) => {
+        {SWATCHES.map(([part]) => {
           const words = part === "cheese" ? reference.cheese_words : reference.words;
           const came = lightness(entry.came[part], words);
           return (

@@ -5,6 +5,7 @@ import { answer, client } from "../../api/client";
 import { PickBake, usePickedBake } from "../../app/PickBake";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
+import { HERE, nowIn } from "../../ui/time";
 import { NOTHING_SEEN } from "./book";
 import { secondsOf } from "./minutes";
 
@@ -14,7 +15,7 @@ export function TellBake({ done }: { done: () => void }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const [minutes, setMinutes] = useState("");
-  const [at, setAt] = useState(() => localNow());
+  const [at, setAt] = useState(() => nowIn(HERE));
   const pulledS = secondsOf(minutes);
   const tell = useMutation({
     mutationFn: (told: NonNullable<typeof picked>) =>
@@ -61,7 +62,7 @@ export function TellBake({ done }: { done: () => void }) {
           label="When"
           type="datetime-local"
           value={at}
-          max={localNow()}
+          max={nowIn(HERE)}
           onChange={(e) => {
             setAt(e.target.value);
           }}
@@ -77,10 +78,4 @@ export function TellBake({ done }: { done: () => void }) {
       </Button>
     </form>
   );
-}
-
-/** Now, as a field for a day and a time has it. */
-function localNow(): string {
-  const now = new Date();
-  return new Date(now.getTime() - now.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
 }

@@ -1,4 +1,3 @@
-import { CHEESE_L, CRUST_L } from "../../ui/SwatchRow";
 import type { Schemas } from "../../api/client";
 import type { Reference } from "../../ui/crust";
 
@@ -9,12 +8,6 @@ export type Fault = Schemas["Fault"];
 export type Taught = Schemas["TaughtOut"];
 export type BakeTold = Schemas["BakeTold"];
 export type Correct = Schemas["CorrectIn"];
-
-export const PARTS = [
-  ["base", CRUST_L],
-  ["rim", CRUST_L],
-  ["cheese", CHEESE_L],
-] as const;
 
 /** What a colour is as L*: of a swatch it is its own, of a word its middle; null: nobody looked. */
 export function lightness(

@@ -3,13 +3,11 @@ import { useQuery } from "@tanstack/react-query";
 import { Navigate, useParams, useSearchParams } from "react-router";
 import { Trouble } from "../../app/Trouble";
 import { answer, client } from "../../api/client";
+import { HERE } from "../../ui/time";
 import { useDoughReference } from "../../ui/dough";
 import { SupperDesk } from "./SupperDesk";
 
 const FRESH = { path: "/timeline/new", name: "A new supper" };
-
-/** The browser's own time zone, as the engine names zones. */
-const HERE = Intl.DateTimeFormat().resolvedOptions().timeZone || "UTC";
 
 /** The supper that comes next; a new one where there is none. */
 export function TimelineDoor() {
