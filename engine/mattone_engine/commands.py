@@ -32,6 +32,9 @@ from mattone_engine.learn.lesson import LessonInput, lesson
 from mattone_engine.learn.next_time import NextInput, next_time
 from mattone_engine.live.answer import live
 from mattone_engine.live.journal import LiveInput
+from mattone_engine.photo.kept import TakeInput, take
+from mattone_engine.photo.measure import measure
+from mattone_engine.photo.seen import PhotoInput
 from mattone_engine.things import SimulateInput
 
 COMMANDS: dict[str, tuple[type[BaseModel], Callable[..., BaseModel]]] = {
@@ -56,6 +59,8 @@ COMMANDS: dict[str, tuple[type[BaseModel], Callable[..., BaseModel]]] = {
     "topping_effect": (EffectInput, topping_effect),
     "timeline": (TimelineInput, timeline),
     "live": (LiveInput, live),
+    "take_photo": (TakeInput, take),
+    "measure_photo": (PhotoInput, measure),
 }
 
 

@@ -6,6 +6,9 @@ import json
 from typing import Any
 
 from hypothesis import strategies as st
+from mattone_engine.photo.drawing import Shot
+from mattone_engine.photo.drawing import drawn as drawn_crust
+from mattone_engine.photo.kept import to_base64
 from pydantic import BaseModel
 
 # Leaves that have broken programs before.
@@ -164,6 +167,15 @@ EXAMPLES["lesson"] = {
     "pulled_s": 420.0,
     "seen": [{"at_s": 300.0, "base": 62.0}, {"at_s": 420.0, "base": "golden", "rim": 64.0, "cheese": "golden spots"}],
     "readings": [{"since_heat_s": 900.0, "deck_c": 150.0}],
+}
+PICTURE = to_base64(drawn_crust(Shot(width_px=320)).jpeg())
+EXAMPLES["take_photo"] = {"picture": PICTURE}
+EXAMPLES["measure_photo"] = {
+    "picture": PICTURE,
+    "shows": "underside",
+    "whites": [[0.3, 0.2]],
+    "outline": [[0.5, 0.2], [0.7, 0.4], [0.65, 0.7], [0.35, 0.7], [0.3, 0.4]],
+    "across_mm": 300.0,
 }
 EXAMPLES["dough"] = {"dough": {"formula": EXAMPLES["formula"], "steps": EXAMPLES["ferment"]["steps"]}}
 EXAMPLES["oven_wish"] = {"plan": EXAMPLES["plan"], "dough": EXAMPLES["dough"]["dough"]}

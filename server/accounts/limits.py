@@ -12,6 +12,7 @@ STYLES = 20
 PLANS = DOUGHS = SUPPERS = 300
 BAKES = 2000
 ENTRIES = 4000
+PHOTOS, PHOTOS_EACH = 1000, 6
 
 
 def refuse_more(model: type[Owned], request: HttpRequest, most: int) -> None:

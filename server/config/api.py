@@ -2,6 +2,7 @@
 
 from errors import handle_all
 from logbook.api import router as logbook_router
+from logbook.photo_api import router as logbook_photos_router
 from ninja.security import django_auth
 
 from bakes.api import router as bakes_router
@@ -15,6 +16,7 @@ from live.api import ingest_router
 from live.api import router as live_router
 from live.calibrating import router as calibrating_router
 from match.api import router as match_router
+from photos.api import router as photos_router
 from plans.api import router as plans_router
 from styling.api import router as styling_router
 from timeline.api import router as timeline_router
@@ -31,6 +33,8 @@ api.add_router("/timeline", timeline_router)
 api.add_router("/live", live_router)
 api.add_router("/bakes", bakes_router)
 api.add_router("/logbook", logbook_router)
+api.add_router("/logbook", logbook_photos_router)
+api.add_router("/photos", photos_router)
 api.add_router("/ingest", ingest_router)
 api.add_router("/exchange", exchange_router)
 api.add_router("/events", events_router)

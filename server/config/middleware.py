@@ -20,6 +20,12 @@ PERMISSIONS = "accelerometer=(), camera=(self), display-capture=(), geolocation=
 ACCOUNT_USED = re.compile(
     r"^/_allauth/browser/v1/(config|auth/(session|login|signup|password/(request|reset)|email/verify(/resend)?)|account/password/change)$"
 )
+# Addresses that take more than others.
+LARGER = (
+    (re.compile(r"^/api/(exchange|logbook)/import$"), settings.MOST_BYTES_IMPORT),
+    (re.compile(r"^/api/logbook/\d+/photos$"), settings.MOST_BYTES_PHOTO),
+    (re.compile(r"^/api/logbook/import-photos$"), settings.MOST_BYTES_BOOK),
+)
 FOR_PROGRAMS = ("/api/", "/_allauth/")
 SAID = {
     400: "The request is not one Mattone can read; send it again.",
@@ -61,7 +67,7 @@ def _too_long(request: HttpRequest) -> HttpResponse | None:
     """A body longer than its address takes; one that does not say its length is counted."""
     if request.method in ("GET", "HEAD"):
         return None
-    most = settings.MOST_BYTES_IMPORT if request.path == "/api/exchange/import" else settings.MOST_BYTES
+    most = next((size for address, size in LARGER if address.match(request.path)), settings.MOST_BYTES)
     told = request.META.get("CONTENT_LENGTH") or ""
     length = int(told) if told.isdigit() else len(request.body) if request.META.get("HTTP_TRANSFER_ENCODING") else 0
     if length > most:

@@ -45,6 +45,7 @@ INSTALLED_APPS = [
     "live",
     "bakes",
     "learning",
+    "photos",
     "logbook",
     "demo",
 ]
@@ -149,12 +150,17 @@ SECURE_REDIRECT_EXEMPT = [r"^healthz$"]
 X_FRAME_OPTIONS = "DENY"
 # What one request may hold; a kitchen that is brought in holds more. Checked by the path first, see config.middleware.
 MOST_BYTES, MOST_BYTES_IMPORT = 256 * 1024, 8 * 1024 * 1024
-DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_BYTES_IMPORT
+# A photo is 12 MB at most, told in base64; a book with its photos comes as a file, which is put on disk.
+MOST_BYTES_PHOTO, MOST_BYTES_BOOK = 17 * 1024 * 1024, 600 * 1024 * 1024
+DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_BYTES_PHOTO
 
 STATIC_URL = "/static/"
 STATIC_ROOT = LOCAL / "static"
 STATIC_ROOT.mkdir(parents=True, exist_ok=True)
 STATICFILES_DIRS = [ROOT / "web" / "dist"] if (ROOT / "web" / "dist").exists() else []
+# Files of cooks: never served as files, see photos.api. What lies in a folder is its owner's alone.
+MEDIA_ROOT = LOCAL / ("media-of-tests" if TESTING else "media")
+FILE_UPLOAD_PERMISSIONS, FILE_UPLOAD_DIRECTORY_PERMISSIONS = 0o600, 0o700
 STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},

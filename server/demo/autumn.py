@@ -14,8 +14,12 @@ from logbook.entries import tell
 from logbook.models import Entry
 from logbook.schemas import CameOut, TellIn
 from mattone_engine.bake.controls import Controls
+from mattone_engine.photo.drawing import PLATE_L, Shot, drawn
+from mattone_engine.photo.kept import to_base64
 
 from kitchen.models import Hearth, Pan, Surface
+from photos.keeping import put
+from photos.schemas import PhotoIn
 from plans.schemas import Sentence
 
 
@@ -25,8 +29,8 @@ def autumn() -> list[dict[str, Any]]:
     return rows
 
 
-def load_autumn(cook: User, most: int = 100) -> int:
-    """The first `most` of them into the cook's book, unless there is something in it; how many were put in."""
+def load_autumn(cook: User, most: int = 100, *, photos: bool = False) -> int:
+    """The first `most` of them into the cook's book, with their photos if asked for, unless there is something in it; how many were put in."""
     if Entry.objects.filter(owner=cook).exists():
         return 0
     request = HttpRequest()
@@ -47,4 +51,13 @@ def load_autumn(cook: User, most: int = 100) -> int:
         )
         entry = tell(request, told)
         Entry.objects.filter(pk=entry.pk).update(name=row["name"])
+        for shot in _shots(row) if photos else ():
+            said = PhotoIn(shows=shot.shows, white="plate" if shot.sheet_l == PLATE_L else "paper", picture=to_base64(drawn(shot).jpeg()))
+            put(request, entry.pk, said, entry.across_mm)
     return len(rows)
+
+
+def _shots(row: dict[str, Any]) -> list[Shot]:
+    """A bake's photos: its crust as it was written down, under the light of that evening."""
+    colours = {f"{part}_l": row["came"][part] for part in ("base", "rim", "cheese")}
+    return [Shot(**{"width_px": 720, "seed": row["days_ago"] + i, **colours, **shot}) for i, shot in enumerate(row.get("photos", ()))]

@@ -78,7 +78,11 @@ def looks(seen: tuple[Seen, ...], came: CameOut, pulled_s: float) -> tuple[Seen,
     colours = {part: value for part in ("base", "rim", "cheese") if (value := getattr(came, part)) is not None}
     until = pulled_s - SAME_LOOK_S if colours else pulled_s
     before = sorted((one for one in seen if one.at_s <= until), key=lambda one: one.at_s)[-MOST_SEEN:]
-    return (*before, Seen.model_validate({"at_s": pulled_s, **colours})) if colours else tuple(before)
+    return (
+        (*before, Seen.model_validate({"at_s": pulled_s, **colours, "measured": [part for part in came.measured if part in colours]}))
+        if colours
+        else tuple(before)
+    )
 
 
 def _thinned(readings: tuple[Reading, ...], most: int) -> tuple[Reading, ...]:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
+
 from django.db import models
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.live.journal import Journal
 
 from accounts.ownership import Versioned
-from documents.reading import DocumentKind
+from documents.reading import DocumentKind, readable
 from logbook.schemas import CameOut, ForetoldBake
 from plans.models import QUESTION, SENTENCE
 from plans.schemas import SaidSentence
@@ -64,6 +66,12 @@ class Entry(Versioned):
     def what_came(self) -> CameOut:
         """What came of it; raises UnreadableError."""
         return CAME.read(self.came)
+
+    @property
+    def across_mm(self) -> float | None:
+        """How wide a round base of its area is; None where it cannot be read."""
+        ask, _ = readable("logbook entry", lambda: self.question)
+        return 2.0 * math.sqrt(100.0 * ask.dough.area_cm2 / math.pi) if ask is not None else None
 
     @property
     def what_was_told(self) -> Journal:

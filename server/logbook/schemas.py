@@ -10,7 +10,7 @@ from mattone_engine.dough.thickness import Thickness
 from mattone_engine.learn.faults import Fault, faults
 from mattone_engine.learn.own_target import OwnTarget
 from mattone_engine.learn.traits import Outcome, Trait, Worth
-from mattone_engine.live.journal import CheeseWord, Shade
+from mattone_engine.live.journal import CheeseWord, SeenPart, Shade
 from mattone_engine.things.bake import ColourWord
 from mattone_engine.things.base import ONE_LINE, StrictModel
 from ninja import Schema
@@ -35,6 +35,8 @@ class CameOut(StrictModel):
     crumb: Crumbs | None = None
     thickness_mm: Annotated[float, Field(ge=1, le=80)] | None = None
     faults: Annotated[list[Annotated[str, Field(max_length=30)]], Field(max_length=12)] = []
+    # Of which parts the colour was measured on a photo.
+    measured: Annotated[list[SeenPart], Field(max_length=3)] = []
     score: Annotated[int, Field(ge=1, le=10)] | None = None
     liked_by: Line = ""
     next_time: Line = ""

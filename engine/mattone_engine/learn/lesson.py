@@ -24,7 +24,7 @@ from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.run import Bake
 from mattone_engine.heat.variation import AS_TOLD, Variation, varied
 from mattone_engine.live.journal import Reading, Seen
-from mattone_engine.live.sightings import EYE_CHEESE_L, EYE_L, READING_K
+from mattone_engine.live.sightings import EYE_CHEESE_L, EYE_L, PHOTO_L, READING_K
 from mattone_engine.things import SimulateInput
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.knowledge import GENERAL
@@ -168,6 +168,8 @@ def _seen_l(look: Seen, part: Part) -> tuple[float, float] | None:
     if seen is None:
         return None
     is_cheese, is_word = part == "cheese", isinstance(seen, str)
+    if part in look.measured:
+        return lightness(seen, cheese=is_cheese), PHOTO_L
     eye_l = (CHEESE_WORD_L if is_word else EYE_CHEESE_L) if is_cheese else (WORD_L if is_word else EYE_L)
     return lightness(seen, cheese=is_cheese), eye_l
 

@@ -11,7 +11,7 @@ from mattone_engine.knowledge.truths import Z80
 from mattone_engine.learn.kitchen import SURPRISES_Z, Kitchen, Logged
 from mattone_engine.learn.lesson import PARTS, Lesson
 from mattone_engine.learn.told import usual_lessons
-from mattone_engine.live.sightings import EYE_CHEESE_L, EYE_L, READING_K
+from mattone_engine.live.sightings import EYE_CHEESE_L, EYE_L, PHOTO_L, READING_K
 from mattone_engine.things.base import StrictModel
 
 # A trait is told once its interval is this much narrower than for any kitchen.
@@ -54,7 +54,7 @@ class Outcome(StrictModel):
 class Worth(StrictModel):
     """What one more measurement would do to a rig's window: how much narrower, %."""
 
-    what: Literal["a bake logged", "a deck reading", "a preheat log"]
+    what: Literal["a bake logged", "a bake with photos", "a deck reading", "a preheat log"]
     narrower_pct: float
 
 
@@ -168,6 +168,7 @@ def worth(kitchen: Kitchen, hearth: str, rig: str) -> list[Worth]:
     deck = 0.9 * dial + np.eye(len(kitchen.names))[kitchen.at(f"h:{hearth}", "deck_k")]
     tried = {
         "a bake logged": (looks, eyes),
+        "a bake with photos": (looks, np.diag([(PHOTO_L / USUAL_SLOPE_L) ** 2] * 3)),
         "a deck reading": (deck[None, :], np.array([[READING_K["infrared"] ** 2]])),
         "a preheat log": (np.array([dial, power]), np.diag([LOG_DIAL_K**2, LOG_POWER**2])),
     }

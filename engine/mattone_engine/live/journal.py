@@ -48,10 +48,14 @@ class Look(StrictModel):
         return self
 
 
+SeenPart = Literal["base", "rim", "cheese"]
+
+
 class Seen(Look):
-    """A look at its moment."""
+    """A look at its moment. measured: the parts of which it is no eye's, but measured on a photo."""
 
     at_s: AfterLaunch
+    measured: Annotated[tuple[SeenPart, ...], Field(max_length=3, strict=False)] = ()
 
 
 class Sign(StrictModel):

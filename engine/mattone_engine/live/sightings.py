@@ -19,6 +19,8 @@ from mattone_engine.live.journal import Reading, Seen, Sign
 # An eye is within half a word eight times in ten, L*: a word is some 8 wide, of cheese some 6. Standard deviations.
 EYE_L = 4.0 / Z80
 EYE_CHEESE_L = 3.0 / Z80
+# A photo is within 3 L* at its worst, and china may be taken for paper. Standard deviation.
+PHOTO_L = 2.0
 # The swatches a look is matched with, L*: two to a word.
 SWATCHES_L = tuple(float(l_star) for l_star in range(84, 27, -4))
 # A look that says nothing: the wrong part, the wrong swatch tapped.

@@ -9,6 +9,8 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.test import Client, TestCase
 from django.utils import timezone
+from mattone_engine.photo.drawing import Shot, drawn
+from mattone_engine.photo.kept import to_base64
 
 from config.api import api
 from demo.loading import demo_log, load_demo
@@ -56,6 +58,8 @@ class Furnished(TestCase):
         self.ids["calibration_id"] = made.json()["id"]
         told = {"sentence": {"hearth_id": self.hearth["id"], "surface_id": self.ids["surface_id"]}, "baked_at": "2026-11-20T19:00:00Z", "pulled_min": 7.0}
         self.ids["entry_id"] = owner.post("/api/logbook", told, content_type="application/json").json()["id"]
+        photo = {"shows": "underside", "picture": to_base64(drawn(Shot(width_px=320)).jpeg())}
+        self.ids["photo_id"] = owner.post(f"/api/logbook/{self.ids['entry_id']}/photos", photo, content_type="application/json").json()["id"]
         self.before = (owner.get("/api/kitchen").content, owner.get(f"/api/plans/{self.ids['plan_id']}").content)
         self.owner_client = owner
         strangers_sentence = {"hearth_id": self.hearth["id"], "surface_id": self.ids["surface_id"]}
@@ -82,6 +86,8 @@ class Furnished(TestCase):
             "plans": {"name": "mine", "sentence": strangers_sentence},
             "preview": {"sentence": strangers_sentence},
             "calibrat": log,
+            "photos": photo,
+            "put photos": {"shows": "top"},
             "post logbook": told,
             "put logbook": {"name": "mine", "pulled_min": 7.0, "came": {}},
             "sketch": {
@@ -94,6 +100,8 @@ class Furnished(TestCase):
     def body(self, method: str, path: str) -> str:
         if method == "patch":
             return json.dumps({"name": "taken"})
+        if "photos" in path:
+            return json.dumps(self.bodies["put photos" if method == "put" else "photos"])
         if "logbook" in path and f"{method} logbook" in self.bodies:
             return json.dumps(self.bodies[f"{method} logbook"])
         for word in (

@@ -14,6 +14,7 @@ from pydantic import BaseModel
 
 from documents.reading import NUMBER, DocumentKind, UnreadableError, readable
 from dough.models import DOUGH, Dough
+from photos.models import MEASURED
 from plans.models import ANSWER as PLAN_ANSWER
 from plans.models import QUESTION as PLAN_QUESTION
 from plans.models import SENTENCE, Plan
@@ -37,6 +38,7 @@ KINDS: tuple[DocumentKind[Any], ...] = (
     JOURNAL,
     CAME,
     FORETOLD,
+    MEASURED,
 )
 
 

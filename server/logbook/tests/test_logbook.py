@@ -245,7 +245,7 @@ class TheBook(Book):
         self.assertIn("later than for most", rig["trait"]["text"])
         self.assertTrue(rig["trait"]["low"] < rig["trait"]["likely"] < rig["trait"]["high"])
         self.assertLess(rig["narrower"], 0.6)
-        self.assertEqual({one["what"] for one in rig["worth"]}, {"a bake logged", "a deck reading", "a preheat log"})
+        self.assertEqual({one["what"] for one in rig["worth"]}, {"a bake logged", "a bake with photos", "a deck reading", "a preheat log"})
         self.assertEqual([one["of"] for one in told["promised"]], [3])
 
     def test_a_lesson_that_cannot_be_read_teaches_nothing_and_holds_up_no_other(self) -> None:

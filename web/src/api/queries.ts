@@ -69,6 +69,11 @@ export const server = {
       queryKey: ["logbook", "entry", entry_id],
       queryFn: () => answer(client.GET("/api/logbook/{entry_id}", { params: { path: { entry_id } } })),
     }),
+  photos: (entry_id: number) =>
+    queryOptions({
+      queryKey: ["logbook", "photos", entry_id],
+      queryFn: () => answer(client.GET("/api/logbook/{entry_id}/photos", { params: { path: { entry_id } } })),
+    }),
   lastBakes: queryOptions({
     queryKey: ["logbook", "last"],
     queryFn: () => answer(client.GET("/api/logbook", { params: { query: { page_size: 200 } } })),

@@ -21,11 +21,14 @@ export function SwatchRow({
   part,
   shades,
   chosen,
+  note = "",
   see,
 }: {
   part: string;
   shades: readonly { l: number; word: string; colour: string }[];
   chosen: number | null;
+  /** How it is known, where not by eye. */
+  note?: string;
   see: (l: number) => void;
 }) {
   const row = useRef<HTMLDivElement>(null);
@@ -40,6 +43,7 @@ export function SwatchRow({
         <span className="text-[17px]">{part}</span>
         <span className="text-[16px] font-bold">
           {chosen === null ? "" : shades.find((one) => one.l === chosen)?.word}
+          {note ? <span className="font-normal text-ash"> · {note}</span> : null}
         </span>
       </p>
       <div

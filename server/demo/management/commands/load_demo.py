@@ -16,5 +16,5 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         cook, made = load_demo()
         if made:
-            load_autumn(cook)
+            load_autumn(cook, photos=True)
         self.stdout.write(f"{'loaded' if made else 'kept'} the demo kitchen of {cook.email}")

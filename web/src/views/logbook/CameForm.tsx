@@ -1,6 +1,7 @@
 import type { Reference } from "../../ui/crust";
 import { shadesOf, SWATCHES, SwatchRow } from "../../ui/SwatchRow";
 import { byPlace, lightness, nearest, type Came, type Fault } from "./book";
+import { withSeen } from "./photo";
 
 const BITES = ["limp", "bends", "crisp", "snaps"] as const;
 const CRUMBS = ["gummy", "moist", "dry"] as const;
@@ -37,8 +38,11 @@ export function CameForm({
             part={part}
             shades={shadesOf(reference, part, row)}
             chosen={chosen}
+            note={
+              came.measured?.includes(part) ? `measured, L* ${String(Math.round(Number(came[part])))}` : ""
+            }
             see={(l) => {
-              change({ ...came, [part]: chosen === l ? null : l });
+              change(withSeen(came, part, chosen === l ? null : l));
             }}
           />
         );

@@ -6,6 +6,8 @@ import { bakeTime } from "../../ui/time";
 import { CameForm } from "./CameForm";
 import { Foretold } from "./Foretold";
 import { NextTime } from "./NextTime";
+import { Photos } from "./Photos";
+import { withMeasured } from "./photo";
 import { SideBySide } from "./SideBySide";
 import { useEntry } from "./useEntry";
 import { dateOf, type Entry, type Fault } from "./book";
@@ -66,6 +68,12 @@ function Opened({
         }}
         reference={reference}
         faults={faults}
+      />
+      <Photos
+        entryId={entry.id}
+        take={(parts) => {
+          desk.change((was) => ({ ...was, came: withMeasured(was.came, parts) }));
+        }}
       />
       <NextTime entry={entry} />
       <SideBySide entry={entry} reference={reference} />

@@ -66,6 +66,7 @@ function Said({ of, trait }: { of: string; trait: Trait }) {
 
 const MORE: Record<Schemas["Worth"]["what"], string> = {
   "a bake logged": "One more bake, with its colours,",
+  "a bake with photos": "One more bake, with photos,",
   "a deck reading": "The deck read at its launch",
   "a preheat log": "A preheat log",
 };

@@ -73,7 +73,7 @@ export function dateOf(at: string, now = new Date()): string {
 }
 
 /** Nobody has said yet how it came out. */
-export const NOTHING_SEEN: Came = { faults: [], liked_by: "", next_time: "", note: "" };
+export const NOTHING_SEEN: Came = { faults: [], measured: [], liked_by: "", next_time: "", note: "" };
 
 /** The moment so many months before now. */
 export function monthsAgo(months: number, now = new Date()): string {

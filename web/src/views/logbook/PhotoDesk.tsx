@@ -1,0 +1,155 @@
+import { Button } from "../../ui/Button";
+import { inkOn } from "../../ui/crust";
+import { PhotoMarks } from "./PhotoMarks";
+import { saidOf, tapped, type Photo, type Said } from "./photo";
+
+const SHOWS = ["underside", "top", "slice"] as const;
+const WHITES = ["plate", "paper", "grey card"] as const;
+
+/** One photo, with where its white and its crust are; what is measured, and what cannot be told. */
+export function PhotoDesk({
+  photo,
+  busy,
+  say,
+  remove,
+  take,
+}: {
+  photo: Photo;
+  busy: boolean;
+  say: (said: Said) => void;
+  remove: () => void;
+  take: (parts: Photo["measured"]["parts"]) => void;
+}) {
+  const said = saidOf(photo);
+  return (
+    <div className="mt-3 grid gap-x-5 gap-y-2 md:grid-cols-[minmax(0,22rem)_1fr]">
+      <div>
+        <PhotoMarks
+          photo={photo}
+          tap={(place) => {
+            if (!busy) say(tapped(photo, place));
+          }}
+          draw={(outline) => {
+            say({ ...said, outline });
+          }}
+        />
+        {photo.shows === "slice" ? null : (
+          <p className="text-[13.5px] text-ash">
+            Tap something white or grey. Pull a point of the outline where it is wrong; with the keyboard:
+            arrows move the cross, Enter taps, N takes the next point.
+          </p>
+        )}
+      </div>
+      <div>
+        <Choice
+          label="It shows the"
+          words={SHOWS}
+          value={photo.shows}
+          pick={(shows) => {
+            say({ ...said, shows });
+          }}
+        />
+        {photo.shows === "slice" ? null : (
+          <Choice
+            label="White is the"
+            words={WHITES}
+            value={photo.white}
+            pick={(white) => {
+              say({ ...said, white });
+            }}
+          />
+        )}
+        <Measured photo={photo} take={take} />
+        <p className="mt-1 flex flex-wrap gap-x-4">
+          {photo.by_hand || photo.tapped ? (
+            <Button
+              look="link"
+              className="min-h-11 text-air"
+              onClick={() => {
+                say({ ...said, outline: null, whites: [] });
+              }}
+            >
+              Find both by itself again
+            </Button>
+          ) : null}
+          <Button look="link" className="min-h-11 text-brick" onClick={remove}>
+            Take the photo out
+          </Button>
+        </p>
+      </div>
+    </div>
+  );
+}
+
+function Measured({ photo, take }: { photo: Photo; take: (parts: Photo["measured"]["parts"]) => void }) {
+  const { parts = [], words = [], cannot = [] } = photo.measured;
+  return (
+    <div role="status" aria-label="What is measured">
+      {parts.map((one) => (
+        <p
+          key={one.part}
+          className="mt-2 flex items-baseline justify-between px-3 py-1.5 text-[17px]"
+          style={{ background: one.colour, color: inkOn(one.l_star) }}
+        >
+          <span>{one.part}</span>
+          <strong>{one.word}</strong>
+          <span className="tabular-nums">L* {one.l_star.toFixed(0)}</span>
+        </p>
+      ))}
+      <ul className="mt-1.5">
+        {words.slice(parts.length).map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+        {cannot.map((line) => (
+          <li key={line} className="text-ash">
+            {line}
+          </li>
+        ))}
+        {photo.problem ? <li className="text-brick">{photo.problem}</li> : null}
+      </ul>
+      {parts.length > 0 ? (
+        <Button
+          className="mt-2 min-h-11 px-3"
+          onClick={() => {
+            take(parts);
+          }}
+        >
+          Put {parts.map((one) => one.part).join(" and ")} into the entry
+        </Button>
+      ) : null}
+    </div>
+  );
+}
+
+function Choice<Word extends string>({
+  label,
+  words,
+  value,
+  pick,
+}: {
+  label: string;
+  words: readonly Word[];
+  value: Word;
+  pick: (word: Word) => void;
+}) {
+  return (
+    <div role="group" aria-label={label} className="mt-1">
+      <p className="text-[13.5px] text-ash">{label}</p>
+      <div className="flex">
+        {words.map((word) => (
+          <button
+            key={word}
+            type="button"
+            aria-pressed={word === value}
+            className={`min-h-11 flex-1 border border-line px-1 ${word === value ? "bg-soot font-bold text-ground" : "bg-panel"}`}
+            onClick={() => {
+              if (word !== value) pick(word);
+            }}
+          >
+            {word}
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}
