@@ -1,24 +1,29 @@
-"""Dump the kept database to a file, and bring a dump back without touching what is there."""
+"""Dump the kept database and the photos to a file, and bring a dump back without touching what is there."""
 
 from __future__ import annotations
 
 import os
 import secrets
 import subprocess
+import tarfile
+import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
 
 from house.cluster import DATABASE, Cluster
-from house.places import ROOT
+from house.places import LOCAL, ROOT
 from house.say import step, stop
 
 # Whoever closed a connection is gone from the list a moment later.
 LEAVING_TRIES, LEAVING_S = 15, 0.1
+# Where the photos are, and what is what in a dump: a database as pg_dump writes it, and a folder.
+MEDIA = LOCAL / "media"
+IN_DUMP_DATABASE, IN_DUMP_MEDIA = "database", "media"
 
 
-def dump(cluster: Cluster, file: Path) -> None:
-    """Everything in one file that only its owner reads; written beside, then renamed."""
+def dump(cluster: Cluster, file: Path, media: Path = MEDIA) -> None:
+    """Everything in one file that only its owner reads; written beside, then renamed. The database first: no row in it lacks its photo."""
     if file.exists():
         stop(f"there is a file {file} already.", "Give another name, or move it away first.")
     if not file.parent.is_dir():
@@ -27,35 +32,65 @@ def dump(cluster: Cluster, file: Path) -> None:
     beside = file.with_name(f".{file.name}.{secrets.token_hex(4)}")
     os.close(os.open(beside, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600))
     try:
-        _run(cluster, "pg_dump", [*cluster.reach(told), "-Fc", "-f", str(beside)], told.password)
+        with tempfile.TemporaryDirectory(dir=file.parent) as folder:
+            database = Path(folder) / IN_DUMP_DATABASE
+            _run(cluster, "pg_dump", [*cluster.reach(told), "-Fc", "-f", str(database)], told.password)
+            with tarfile.open(beside, "w:gz", compresslevel=1) as whole:
+                whole.add(database, IN_DUMP_DATABASE)
+                if media.is_dir():
+                    whole.add(media, IN_DUMP_MEDIA)
         beside.rename(file)
     finally:
         beside.unlink(missing_ok=True)
     step(f"dumped to {file}; only you can read it")
 
 
-def restore(cluster: Cluster, file: Path, migrate: Callable[[dict[str, str]], None]) -> None:
-    """The dump into a database of its own, brought up to this version, then put in the place of the other.
+def restore(cluster: Cluster, file: Path, migrate: Callable[[dict[str, str]], None], media: Path = MEDIA) -> None:
+    """The dump into a database and a folder of its own, brought up to this version, then put in the place of the others.
 
-    What was there is kept under another name. Anything that goes wrong leaves it in its place.
+    What was there is kept under another name. Anything that goes wrong leaves it in its place. A dump of before 0.10 is a database alone.
     """
     if not file.is_file():
         stop(f"there is no file {file}.", "Give the file that `./mattone db dump FILE` wrote.")
     told = cluster.facts()
     stamp = f"{time.strftime('%Y%m%d_%H%M%S')}_{secrets.token_hex(2)}"
     fresh, before = f"{DATABASE}_restored_{stamp}", f"{DATABASE}_before_{stamp}"
-    _ask(cluster, f"create database {fresh}")
+    media.parent.mkdir(parents=True, exist_ok=True)
     try:
-        _run(cluster, "pg_restore", [*cluster.reach(told, fresh), "--single-transaction", "--no-owner", str(file)], told.password)
-        _refuse_newer(cluster, fresh)
-        migrate(cluster.client_environment(fresh))
-        if connected := _connected(cluster):
-            stop(f"{connected} connections use the database now.", "Stop the running Mattone, then restore again. Nothing was changed.")
-        _ask(cluster, f"begin; alter database {DATABASE} rename to {before}; alter database {fresh} rename to {DATABASE}; commit")
+        with tempfile.TemporaryDirectory(prefix="restoring-", dir=media.parent) as folder:
+            database = _unpacked(file, Path(folder))
+            _ask(cluster, f"create database {fresh}")
+            _run(cluster, "pg_restore", [*cluster.reach(told, fresh), "--single-transaction", "--no-owner", str(database)], told.password)
+            _refuse_newer(cluster, fresh)
+            migrate(cluster.client_environment(fresh))
+            if connected := _connected(cluster):
+                stop(f"{connected} connections use the database now.", "Stop the running Mattone, then restore again. Nothing was changed.")
+            _ask(cluster, f"begin; alter database {DATABASE} rename to {before}; alter database {fresh} rename to {DATABASE}; commit")
+            _put_media(Path(folder) / IN_DUMP_MEDIA, media, stamp)
     except SystemExit:
         cluster.ask(f"drop database if exists {fresh}")
         raise
-    step(f"restored {file}; what was there before is kept in the database {before}")
+    step(f"restored {file}; what was there before is kept in the database {before} and in {media.name}_before_{stamp}")
+
+
+def _unpacked(file: Path, into: Path) -> Path:
+    """The dump's database as a file; its photos beside it."""
+    if not tarfile.is_tarfile(file):
+        return file
+    try:
+        with tarfile.open(file) as whole:
+            whole.extractall(into, filter="data")
+    except (tarfile.TarError, EOFError, OSError) as error:
+        stop(f"reading the dump failed: {error}.", "It is cut off or damaged; give another. Nothing was changed.")
+    return into / IN_DUMP_DATABASE
+
+
+def _put_media(fresh: Path, media: Path, stamp: str) -> None:
+    """The photos of the dump in the place of the others, which are kept beside."""
+    if media.exists():
+        media.rename(media.with_name(f"{media.name}_before_{stamp}"))
+    if fresh.is_dir():
+        fresh.rename(media)
 
 
 def _connected(cluster: Cluster) -> int:

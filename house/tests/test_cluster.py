@@ -191,18 +191,25 @@ class Dumps(TestCase):
     def setUp(self) -> None:
         self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
         self.file = self.folder / "kitchen.dump"
+        self.media = self.folder / "kept" / "media"
+        self.media.mkdir(parents=True)
+        (self.media / "photo.jpg").write_bytes(b"first")
 
     def kept(self) -> str:
         return self.cluster.ask("select string_agg(what, ' ' order by what) from kept", database="mattone").stdout.strip()
 
     def test_a_dump_comes_back_and_what_was_there_is_kept_aside(self) -> None:
-        restore.dump(self.cluster, self.file)
+        restore.dump(self.cluster, self.file, self.media)
         self.assertEqual(self.file.stat().st_mode & 0o777, 0o600)
-        self.assertEqual([path.name for path in self.folder.iterdir()], [self.file.name])
+        self.assertEqual({path.name for path in self.folder.iterdir()}, {self.file.name, "kept"})
+        (self.media / "photo.jpg").write_bytes(b"second")
         self.cluster.ask("insert into kept values ('second')", database="mattone")
         migrated: list[dict[str, str]] = []
-        restore.restore(self.cluster, self.file, migrated.append)
+        restore.restore(self.cluster, self.file, migrated.append, self.media)
         self.assertEqual(self.kept(), "first")
+        self.assertEqual((self.media / "photo.jpg").read_bytes(), b"first")
+        self.assertEqual([(path / "photo.jpg").read_bytes() for path in self.media.parent.glob("media_before_*")], [b"second"])
+        self.assertEqual(len(list(self.media.parent.iterdir())), 2, "nothing is left half unpacked")
         self.assertTrue(migrated[0]["MATTONE_DB_NAME"].startswith("mattone_restored_"), "migrated before it is put in place")
         before = self.cluster.ask("select datname from pg_database where datname like 'mattone_before%'").stdout.split()
         self.assertEqual(self.cluster.ask("select count(*) from kept", database=before[-1]).stdout.strip(), "2")
@@ -210,15 +217,17 @@ class Dumps(TestCase):
     def test_nothing_is_written_over(self) -> None:
         self.file.write_text("last year's")
         with self.assertRaises(SystemExit), mock.patch("builtins.print"):
-            restore.dump(self.cluster, self.file)
+            restore.dump(self.cluster, self.file, self.media)
         self.assertEqual(self.file.read_text(), "last year's")
 
     def refused(self, file: Path, word: str, migrate: object = lambda env: None) -> None:
         before = self.kept()
         databases = self.cluster.ask("select count(*) from pg_database").stdout
         with self.assertRaises(SystemExit), mock.patch("builtins.print") as said:
-            restore.restore(self.cluster, file, migrate)  # type: ignore[arg-type]
+            restore.restore(self.cluster, file, migrate, self.media)  # type: ignore[arg-type]
         self.assertIn(word, str(said.call_args_list))
+        self.assertEqual([path.name for path in self.media.parent.iterdir()], ["media"])
+        self.assertEqual((self.media / "photo.jpg").read_bytes(), b"first")
         self.assertEqual(self.kept(), before)
         self.assertEqual(self.cluster.ask("select count(*) from pg_database").stdout, databases, "nothing is left behind")
 
@@ -227,22 +236,30 @@ class Dumps(TestCase):
         self.file.write_bytes(b"\x00not a dump")
         self.refused(self.file, "failed")
         whole = self.folder / "whole"
-        restore.dump(self.cluster, whole)
+        restore.dump(self.cluster, whole, self.media)
         self.file.write_bytes(whole.read_bytes()[:-200])
         self.refused(self.file, "failed")
         self.refused(whole, "cannot be migrated", lambda env: stop("this cannot be migrated."))
 
+    def test_a_dump_from_before_there_were_photos_is_read(self) -> None:
+        told = self.cluster.facts()
+        command = [str(self.cluster.bin / "pg_dump"), *self.cluster.reach(told), "-Fc", "-f", str(self.file)]
+        subprocess.run(command, env=os.environ | {"PGPASSWORD": told.password}, check=True)
+        kept = self.kept()
+        restore.restore(self.cluster, self.file, lambda env: None, self.media)
+        self.assertEqual((self.kept(), self.media.exists()), (kept, False))
+
     def test_a_dump_of_a_newer_mattone_is_told(self) -> None:
         self.cluster.ask("insert into django_migrations values ('plans', '0999_from_the_future')", database="mattone")
         try:
-            restore.dump(self.cluster, self.file)
+            restore.dump(self.cluster, self.file, self.media)
         finally:
             self.cluster.ask("delete from django_migrations where name like '0999%'", database="mattone")
         self.refused(self.file, "newer Mattone")
         self.assertIn(("plans", "0001_initial"), restore.known_migrations())
 
     def test_a_database_in_use_is_not_swapped_under_its_users(self) -> None:
-        restore.dump(self.cluster, self.file)
+        restore.dump(self.cluster, self.file, self.media)
         told = self.cluster.facts()
         user = subprocess.Popen(
             [str(self.cluster.bin / "psql"), *self.cluster.reach(told), "-c", "select pg_sleep(30)"],
@@ -265,6 +282,7 @@ class OlderDump(TestCase):
     def test_a_dump_of_the_release_before_comes_back_into_this_one(self) -> None:
         """What 0.4.0 wrote, restored, migrated, and every stored document of it read by today's code."""
         cluster = Cluster(throwaway=True)
+        media = Path(self.enterContext(tempfile.TemporaryDirectory())) / "media"
         try:
             cluster.start()
 
@@ -275,7 +293,7 @@ class OlderDump(TestCase):
                 return done.stdout
 
             file = Path(__file__).with_name("data") / "kitchen-0.4.0.dump"
-            restore.restore(cluster, file, lambda reached: print(django(reached, "manage.py", "migrate", "--no-input")[:0], end=""))
+            restore.restore(cluster, file, lambda reached: print(django(reached, "manage.py", "migrate", "--no-input")[:0], end=""), media)
             told = json.loads(django(cluster.client_environment(), "-c", READ_ALL))
             self.assertEqual(told["unreadable"], [])
             self.assertEqual({key: told[key] for key in ("plans", "doughs", "suppers", "styles", "versions")},

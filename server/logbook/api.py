@@ -7,23 +7,23 @@ from typing import Annotated, Any, Literal
 
 from django.db import transaction
 from django.db.models import Q, QuerySet
-from django.http import HttpRequest, HttpResponse
-from mattone_engine.errors import InputError
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from mattone_engine.learn.compare import Compared
 from mattone_engine.learn.faults import faults
 from mattone_engine.learn.next_time import NextResult
 from mattone_engine.learn.traits import outcomes
-from ninja import Query, Router, Schema, Status
+from ninja import File, Query, Router, Schema, Status
+from ninja.files import UploadedFile
 from pydantic import AwareDatetime, Field
 
-from accounts.limits import ENTRIES
 from accounts.lists import Page, page
 from accounts.ownership import Version, owned_or_refuse, restore, soft_delete
 from documents.reading import readable
+from logbook.bundle import brought_in, bundle_of, in_pieces
 from logbook.comparing import compared, next_times
 from logbook.csv_log import csv_of
 from logbook.entries import correct, out_of_sight, take_in, tell, weigh_waiting
-from logbook.formats import BroughtIn, document_of, looked_at, rows_in
+from logbook.formats import BroughtIn, document_of, kept, looked_at, rows_in
 from logbook.models import FORETOLD, Entry
 from logbook.schemas import BringIn, CameOut, CorrectIn, EntryLine, EntryOut, FaultsOut, TakenIn, TaughtOut, TellIn
 from logbook.taught import known_here, what_was_taught
@@ -74,9 +74,13 @@ def take_in_bakes(request: HttpRequest) -> TakenIn:
 
 
 @router.get("/export")
-def export_log(request: HttpRequest, form: Literal["json", "csv"] = "json") -> HttpResponse:
-    """The whole book as a file, the oldest first."""
+def export_log(request: HttpRequest, form: Literal["json", "csv", "zip"] = "json") -> HttpResponse | StreamingHttpResponse:
+    """The whole book as a file, the oldest first; as zip with its photos."""
     rows = [row for row in Entry.objects.for_cook(request).order_by("baked_at", "id") if not _line(row).problem]
+    if form == "zip":
+        whole = StreamingHttpResponse(in_pieces(bundle_of(request, rows)), content_type="application/zip")
+        whole.headers["Content-Disposition"] = 'attachment; filename="logbook.zip"'
+        return whole
     text = csv_of(rows) if form == "csv" else json.dumps(document_of(rows), ensure_ascii=False)
     response = HttpResponse(text, content_type="text/csv; charset=utf-8" if form == "csv" else "application/json")
     response.headers["Content-Disposition"] = f'attachment; filename="logbook.{form}"'
@@ -87,12 +91,13 @@ def export_log(request: HttpRequest, form: Literal["json", "csv"] = "json") -> H
 def import_log(request: HttpRequest, body: BringIn) -> BroughtIn:
     """What a file holds, and with `keep` into the book with it. Each bake by itself."""
     found, new = looked_at(request, rows_in(request, body.text))
-    if not body.keep:
-        return found
-    if len(new) + Entry.objects.for_cook(request).count() > ENTRIES:
-        raise InputError("text", f"A book holds {ENTRIES} bakes; there are {len(new)} more in this file than go in.")
-    Entry.objects.bulk_create(new)
-    return found.model_copy(update={"kept": True})
+    return kept(request, found, list(new.values())) if body.keep else found
+
+
+@router.post("/import-photos", response=BroughtIn)
+def import_bundle(request: HttpRequest, file: File[UploadedFile], keep: bool = False) -> BroughtIn:
+    """The same of a book with its photos, as the zip it was taken along in."""
+    return brought_in(request, file, keep=keep)
 
 
 @router.get("/taught", response=TaughtOut)

@@ -11,20 +11,34 @@ from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest
 from mattone_engine.errors import InputError, first_input_error
+from mattone_engine.photo.seen import Place, Shows, White
 from mattone_engine.things.base import JsonObject, StrictModel
 from pydantic import AwareDatetime, Field, ValidationError
 
+from accounts.limits import ENTRIES
 from accounts.ownership import cook_id
 from documents.reading import UnreadableError
 from kitchen.models import Hearth, Pan, Surface
 from logbook.csv_log import rows_of
 from logbook.models import CAME, FORETOLD, JOURNAL, Entry
 from logbook.schemas import Source
+from photos.models import MEASURED
 from plans.models import QUESTION, SENTENCE
 
 FORMAT, VERSION = "mattone-log", 1
 # What a sentence says of things by their ids, and what names them.
 NAMED: tuple[tuple[str, str, type[Any]], ...] = (("hearth_id", "hearth", Hearth), ("surface_id", "surface", Surface), ("pan_id", "pan", Pan))
+
+
+class LoggedPhoto(StrictModel):
+    """A photo as it travels: its file's name beside the book, what its cook said of it, and what was measured."""
+
+    file: Annotated[str, Field(pattern=r"^photos/[\w-]{1,60}\.jpg$")]
+    shows: Shows
+    white: White = "plate"
+    whites: Annotated[list[Place], Field(max_length=4)] = []
+    outline: Annotated[list[Place], Field(min_length=5, max_length=60)] | None = None
+    measured: JsonObject
 
 
 class LoggedBake(StrictModel):
@@ -41,6 +55,7 @@ class LoggedBake(StrictModel):
     journal: JsonObject
     came: JsonObject
     foretold: JsonObject | None = None
+    photos: Annotated[list[LoggedPhoto], Field(max_length=6)] = []
 
 
 class LogDocument(StrictModel):
@@ -51,12 +66,15 @@ class LogDocument(StrictModel):
     entries: Annotated[list[JsonObject], Field(max_length=4000)]
 
 
-def document_of(entries: Iterable[Entry]) -> dict[str, Any]:
-    """A book as JSON, the oldest entry first."""
-    return {"format": FORMAT, "version": VERSION, "entries": [_travelling(row) for row in entries]}
+Photos = dict[int, list[LoggedPhoto]]
 
 
-def _travelling(row: Entry) -> dict[str, Any]:
+def document_of(entries: Iterable[Entry], photos: Photos | None = None) -> dict[str, Any]:
+    """A book as JSON, the oldest entry first; photos: of each entry, by its id."""
+    return {"format": FORMAT, "version": VERSION, "entries": [_travelling(row, (photos or {}).get(row.pk, [])) for row in entries]}
+
+
+def _travelling(row: Entry, photos: list[LoggedPhoto]) -> dict[str, Any]:
     words = {**row.sentence["words"], "hearth_id": 0, "surface_id": None, "pan_id": None, "own_style_id": None, "dough_id": None}
     bake = LoggedBake(
         name=row.name,
@@ -70,6 +88,7 @@ def _travelling(row: Entry) -> dict[str, Any]:
         journal=row.journal,
         came=row.came,
         foretold=row.foretold,
+        photos=photos,
     )
     return bake.model_dump(mode="json")
 
@@ -84,6 +103,8 @@ def entry_of(row: Any, request: HttpRequest) -> Entry:
     came, journal = CAME.read(told.came), JOURNAL.read(told.journal)
     if told.foretold is not None:
         FORETOLD.read(told.foretold)
+    for one in told.photos:
+        MEASURED.read(one.measured)
     words = said.words.model_copy(update=_found(request, said.names.model_dump()))
     return Entry(
         owner_id=cook_id(request),
@@ -122,36 +143,52 @@ class BroughtIn(StrictModel):
     refused: int
     why: list[str]
     kept: bool
+    photos: int = 0
 
 
 # So many refusals are told one by one.
 TOLD = 12
 
 
-def looked_at(request: HttpRequest, rows: Iterable[Callable[[], Entry]]) -> tuple[BroughtIn, list[Entry]]:
-    """Each row by itself: one that is refused does not hold up the others, one that is in the book already is not taken twice. The new ones, not saved."""
+def looked_at(request: HttpRequest, rows: Iterable[Callable[[], Entry]]) -> tuple[BroughtIn, dict[int, Entry]]:
+    """Each row by itself: one that is refused does not hold up the others, one that is in the book already is not taken twice.
+
+    The new ones, not saved, by their place among the rows.
+    """
     there = set(Entry.objects.filter(owner_id=cook_id(request), deleted_at__isnull=True).values_list("baked_at", "style"))
-    new, known, why = list[Entry](), 0, list[str]()
-    for number, row in enumerate(rows, start=1):
+    new, known, why = dict[int, Entry](), 0, list[str]()
+    for number, row in enumerate(rows):
         try:
             entry = row()
         except (ValueError, UnreadableError) as error:
-            why.append(f"Bake {number}: {getattr(error, 'message', None) or error}")
+            why.append(f"Bake {number + 1}: {getattr(error, 'message', None) or error}")
             continue
         if (entry.baked_at, entry.style) in there:
             known += 1
             continue
         there.add((entry.baked_at, entry.style))
-        new.append(entry)
+        new[number] = entry
     return BroughtIn(new=len(new), known=known, refused=len(why), why=why[:TOLD], kept=False), new
+
+
+def kept(request: HttpRequest, found: BroughtIn, new: list[Entry]) -> BroughtIn:
+    """The new ones into the book; raises InputError where it would hold too many."""
+    if len(new) + Entry.objects.for_cook(request).count() > ENTRIES:
+        raise InputError("text", f"A book holds {ENTRIES} bakes; there are {len(new)} more in this file than go in.")
+    Entry.objects.bulk_create(new)
+    return found.model_copy(update={"kept": True})
 
 
 def rows_in(request: HttpRequest, text: str) -> list[Callable[[], Entry]]:
     """What is in a file's text, each bake worked out when it is asked for; raises InputError where it is neither JSON nor CSV of a book."""
     if not text.lstrip("\ufeff \n").startswith("{"):
         return rows_of(text, request)
+    return [partial(entry_of, row, request) for row in book_in(text).entries]
+
+
+def book_in(text: str) -> LogDocument:
+    """A book as JSON; raises InputError."""
     try:
-        document = LogDocument.model_validate_json(text.lstrip("\ufeff"))
+        return LogDocument.model_validate_json(text.lstrip("\ufeff"))
     except ValidationError as error:
         raise InputError("text", f"This is no book that was taken along here: {first_input_error(error).message}") from error
-    return [partial(entry_of, row, request) for row in document.entries]

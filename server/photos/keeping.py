@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+from typing import Any
 
 from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
@@ -80,15 +81,9 @@ def picture_of(photo: Photo, *, small: bool = False) -> bytes:
 
 def shown(photo: Photo) -> PhotoOut:
     measured, problem = readable("photo", lambda: photo.what_was_measured)
-    told = {name: getattr(photo, name) for name in ("version", "shows", "white", "width", "height")}
-    return PhotoOut(
-        id=photo.pk,
-        tapped=bool(photo.whites),
-        by_hand=photo.outline is not None,
-        measured=measured or PhotoResult(outline=(), whites=()),
-        problem=problem,
-        **told,
-    )
+    told: dict[str, Any] = {name: getattr(photo, name) for name in ("version", "shows", "white", "width", "height")}
+    told |= {"id": photo.pk, "tapped": bool(photo.whites), "by_hand": photo.outline is not None, "problem": problem}
+    return PhotoOut(measured=measured or PhotoResult(outline=(), whites=()), **told)
 
 
 def photos_of(request: HttpRequest, entry_id: int) -> list[Photo]:

@@ -48,7 +48,7 @@ class Travelling(TestCase):
     def test_json_goes_out_and_comes_in_the_same_and_teaches_the_same(self) -> None:
         Entry.objects.filter(owner=self.cook, name="Fog night").update(counts=False)
         text, taught = self.out("json"), self.client.get("/api/logbook/taught").json()["rigs"]
-        self.assertEqual(self.bring(text, keep=True) | {"kept": 0}, {"new": 0, "known": 4, "refused": 0, "why": [], "kept": 0})
+        self.assertEqual(self.bring(text, keep=True) | {"kept": 0}, {"new": 0, "known": 4, "refused": 0, "why": [], "kept": 0, "photos": 0})
         self.empty()
         self.assertEqual(self.bring(text, keep=False)["new"], 4)
         self.assertEqual(Entry.objects.count(), 0, "looking keeps nothing")
@@ -62,7 +62,7 @@ class Travelling(TestCase):
     def test_csv_goes_out_and_comes_in_the_same(self) -> None:
         text = self.out("csv")
         self.empty()
-        self.assertEqual(self.bring(text, keep=True), {"new": 4, "known": 0, "refused": 0, "why": [], "kept": True})
+        self.assertEqual(self.bring(text, keep=True), {"new": 4, "known": 0, "refused": 0, "why": [], "kept": True, "photos": 0})
         self.weighed()
         self.assertEqual(self.out("csv"), text)
         self.assertEqual(Taught.objects.filter(owner=self.cook).count(), 4)

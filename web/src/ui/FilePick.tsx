@@ -11,7 +11,7 @@ export function FilePick({
   pick: (file: File) => void;
 }) {
   return (
-    <label className={`${className} cursor-pointer focus-within:outline-2`}>
+    <label className={`${className} relative cursor-pointer focus-within:outline-2`}>
       {label}
       <input
         type="file"

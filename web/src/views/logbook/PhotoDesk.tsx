@@ -35,8 +35,11 @@ export function PhotoDesk({
         />
         {photo.shows === "slice" ? null : (
           <p className="text-[13.5px] text-ash">
-            Tap something white or grey. Pull a point of the outline where it is wrong; with the keyboard:
-            arrows move the cross, Enter taps, N takes the next point.
+            Tap something white or grey. Pull a point of the outline where it is wrong.
+            <span className="hidden md:inline">
+              {" "}
+              By key: arrows move the cross, Enter taps, N takes the next point.
+            </span>
           </p>
         )}
       </div>
