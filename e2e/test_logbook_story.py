@@ -6,12 +6,16 @@ import math
 import tempfile
 import uuid
 from datetime import timedelta
+from pathlib import Path
 from typing import Any
 
+from asgiref.sync import async_to_sync
 from django.contrib.auth.models import User
 from django.test import Client
 from django.utils import timezone
 from logbook.models import Entry
+from mattone_engine.photo.drawing import Shot, drawn
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
@@ -19,6 +23,7 @@ from demo.autumn import load_autumn
 from demo.loading import demo_data
 from e2e.browser import resize
 from e2e.story import StoryCase
+from photos.models import Photo
 from plans.models import Plan
 
 
@@ -103,7 +108,7 @@ class LogbookStory(StoryCase):
             file.flush()
             self.driver.get(page.base + "/logbook")
             page.says("Nothing is logged yet")
-            self.driver.find_element(By.CSS_SELECTOR, "input[type=file]").send_keys(file.name)
+            self.choose("Bring one in", file.name)
             page.says("3 are new")
             page.says('no surface called "lost steel"')
             self.assertEqual(Entry.objects.count(), 0)
@@ -156,3 +161,88 @@ class LogbookStory(StoryCase):
         page.wait(lambda: Entry.objects.get().score == 9)
         self.driver.back()
         page.says("Foretold and come")
+
+    def picture(self, shot: Shot) -> str:
+        """A photo as a file to choose."""
+        file = Path(self.enterContext(tempfile.TemporaryDirectory())) / "photo.jpg"
+        file.write_bytes(drawn(shot).jpeg())
+        return str(file)
+
+    def choose(self, label: str, name: str) -> None:
+        self.page.texted("label", lambda text: text.startswith(label)).find_element(By.CSS_SELECTOR, "input[type=file]").send_keys(name)
+
+    def test_a_bake_is_photographed_measured_and_narrows_the_next_window(self) -> None:
+        page, before = self.page, self.width()
+        self.ended_bake()
+        resize(self.driver, 1280, 800)
+        self.driver.get(page.base + "/logbook")
+        page.one("ul[aria-label=Bakes] a").click()
+        page.says("Lay it on a white plate")
+        self.choose("Add a photo", self.not_a_picture())
+        page.says("no picture Mattone can read")
+        self.choose("Add a photo", self.picture(Shot(base_l=57.0, spots=0.08, width_px=600)))
+        page.says("Put base into the entry")
+        page.says("golden-brown")
+        photo = Photo.objects.get()
+        base = photo.what_was_measured.parts[0].l_star
+        self.audit("an entry with a photo")
+        # White is paper, says the cook: lighter paper, lighter crust.
+        page.button("paper").click()
+        page.wait(lambda: Photo.objects.get().what_was_measured.parts[0].l_star > base + 1.0)
+        page.wait(lambda: page.button("paper").get_attribute("aria-pressed") == "true")
+        # By key: the cross goes to the plate's edge, and Enter taps there.
+        marks = page.one("svg[role=application]")
+        marks.send_keys(*[Keys.ARROW_RIGHT] * 10, Keys.ENTER)
+        page.wait(lambda: Photo.objects.get().whites != [] or page.has_text("tap"))
+        # By mouse: the top of the outline is pulled into the crust, and it is measured inside the new line.
+        top = Photo.objects.get().what_was_measured.outline[0]
+        marks = page.one("svg[role=application]")
+        wide, high = marks.size["width"], marks.size["height"]
+        x, y = round((top[0] - 0.5) * wide), round((top[1] - 0.5) * high)
+        ActionChains(self.driver).move_to_element_with_offset(marks, x, y).click_and_hold().move_by_offset(0, 30).release().perform()
+        page.wait(lambda: Photo.objects.get().outline is not None)
+        self.assertGreater(Photo.objects.get().what_was_measured.outline[0][1], top[1] + 0.05)
+        page.wait(lambda: page.has_text("Find both by itself again"))
+        page.button("Put base into the entry").click()
+        page.says("measured, L*")
+        page.button("Save").click()
+        page.wait(lambda: Entry.objects.get().what_came.measured == ["base"])
+        self.assertLess(self.width(), 0.85 * before)
+        # Out, and back.
+        page.button("Take the photo out").click()
+        page.says("Lay it on a white plate")
+        page.button("Undo").click()
+        page.says("Take the photo out")
+        self.driver.refresh()
+        page.says("Take the photo out")
+
+    def not_a_picture(self) -> str:
+        file = Path(self.enterContext(tempfile.TemporaryDirectory())) / "crust.jpg"
+        file.write_bytes(b"%PDF-1.7")
+        return str(file)
+
+    def test_a_photo_on_a_phone_and_the_book_with_it_brought_in_again(self) -> None:
+        load_autumn(self.cook, 1)
+        page, entry = self.page, Entry.objects.get()
+        resize(self.driver, 390, 844)
+        self.driver.get(f"{page.base}/logbook/{entry.pk}")
+        page.says("Photos")
+        self.choose("Add a photo", self.picture(Shot(shows="top", cheese_l=74.0, width_px=600)))
+        page.wait(lambda: Photo.objects.count() == 1)
+        page.button("top").click()
+        page.says("Put rim and cheese into the entry")
+        self.assertLessEqual(self.driver.execute_script("return document.documentElement.scrollWidth"), 390)
+        bundle = Path(self.enterContext(tempfile.TemporaryDirectory())) / "logbook.zip"
+        response: Any = self.client.get("/api/logbook/export?form=zip")
+        bundle.write_bytes(async_to_sync(_whole)(response.streaming_content))
+        Entry.objects.all().delete()
+        self.driver.get(page.base + "/logbook")
+        self.choose("Bring one in", str(bundle))
+        page.says("1 is new, with 1 photo")
+        page.button("Put them into the book").click()
+        page.wait(lambda: Photo.objects.count() == 1)
+        page.says("1 came in")
+
+
+async def _whole(pieces: Any) -> bytes:
+    return b"".join([piece async for piece in pieces])

@@ -1,5 +1,4 @@
 import { Button } from "../../ui/Button";
-import { inkOn } from "../../ui/crust";
 import { PhotoMarks } from "./PhotoMarks";
 import { saidOf, tapped, type Photo, type Said } from "./photo";
 
@@ -89,14 +88,11 @@ function Measured({ photo, take }: { photo: Photo; take: (parts: Photo["measured
   return (
     <div role="status" aria-label="What is measured">
       {parts.map((one) => (
-        <p
-          key={one.part}
-          className="mt-2 flex items-baseline justify-between px-3 py-1.5 text-[17px]"
-          style={{ background: one.colour, color: inkOn(one.l_star) }}
-        >
-          <span>{one.part}</span>
+        <p key={one.part} className="mt-2 flex items-center gap-3 text-[17px]">
+          <span className="h-9 w-16 shrink-0" style={{ background: one.colour }} />
+          <span className="w-16">{one.part}</span>
           <strong>{one.word}</strong>
-          <span className="tabular-nums">L* {one.l_star.toFixed(0)}</span>
+          <span className="ml-auto tabular-nums text-ash">L* {one.l_star.toFixed(0)}</span>
         </p>
       ))}
       <ul className="mt-1.5">
