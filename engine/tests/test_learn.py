@@ -34,12 +34,13 @@ from mattone_engine.learn.kitchen import (
     Measured,
     learned,
 )
-from mattone_engine.learn.lesson import CAUSES, DeckReading, Lesson, LessonInput, Sighting, came_to_ln, lesson
+from mattone_engine.learn.lesson import CAUSES, DeckReading, Lesson, LessonInput, SidesSeen, Sighting, UnevenReading, came_to_ln, lesson
 from mattone_engine.learn.told import HearthFound, RigKnown, as_learned, known_of
+from mattone_engine.learn.traits import traits_of_hearth
 from mattone_engine.live.ensemble import Truth
 from mattone_engine.live.following import baked
 from mattone_engine.live.journal import Reading, Seen
-from mattone_engine.things import HearthLimits, SimulateInput
+from mattone_engine.things import Event, HearthLimits, SimulateInput
 from mattone_engine.things.knowledge import GENERAL, ShareBelief
 from pydantic import ValidationError
 from test_live import ON_STEEL, ask
@@ -94,6 +95,21 @@ class Closed(TestCase):
         self.assertAlmostEqual(dial + error, -10.0, places=3)
         self.assertAlmostEqual(dial / error, (USUAL_SD["dial_k"] / 3.5) ** 2, places=6)
 
+    def test_a_side_that_is_darker_tells_of_the_hearth_as_the_formula_says(self) -> None:
+        off, noise, by_l, sd = 8.0, 3.0, 30.0, GENERAL.uneven.spread / Z80
+        seen = told(0.0).model_copy(update={"sightings": (), "uneven": UnevenReading(off_l=off, noise_l=noise, by_l=by_l)})
+        kitchen = learned([Logged("a", "oven", "steel", 0.0, seen)], rigs=[("oven", "stone"), ("grill", "grate")])
+        share = by_l * sd**2 / (by_l**2 * sd**2 + noise**2)
+        found = known_of(kitchen, "oven", "stone").knowledge.uneven
+        self.assertAlmostEqual(found.mean, share * off, places=12)
+        self.assertAlmostEqual(found.spread, Z80 * sd * math.sqrt(1.0 - share * by_l), places=12)
+        self.assertEqual(known_of(kitchen, "grill", "grate").knowledge.uneven, GENERAL.uneven)
+        text = next(one.text for one in traits_of_hearth(kitchen, "oven") if one.name == "uneven")
+        self.assertEqual(text, "One side is 11 % hotter than the mean, give or take 9 %. Turn it half way.")
+        # Even rims never make a side colder than cold.
+        even = learned([Logged("a", "oven", "steel", 0.0, seen.model_copy(update={"uneven": UnevenReading(off_l=-9.0, noise_l=3.0, by_l=by_l)}))])
+        self.assertEqual(known_of(even, "oven", "steel").knowledge.uneven.mean, 0.0)
+
     def test_untold_it_is_what_is_known_of_any_kitchen(self) -> None:
         for known in (GENERAL, after_calibration(2.0, 0.05)):
             found = known_of(learned([], rigs=RIG), "oven", "steel", known)
@@ -110,6 +126,28 @@ class Closed(TestCase):
         dial = [float(found.mean[found.at("h:oven", "dial_k")]) for found in (learned(bare), learned(bare, measured=[Measured("oven", 1.5, 0.04)]))]
         self.assertGreater(dial[0], 8.0)
         self.assertLess(dial[1], 2.0)
+
+
+class Sides(TestCase):
+    def test_only_a_bake_that_was_not_turned_tells_which_side_is_hotter(self) -> None:
+        bake = spec().model_copy(update={"events": ()})
+        turned = bake.model_copy(update={"events": (Event(at_s=240.0, do="turn"),)})
+
+        def told_by(one: SimulateInput, darker_l: float) -> UnevenReading | None:
+            return lesson(LessonInput(bake=one, pulled_s=480.0, seen=(Seen(at_s=480.0, rim=60.0),), sides=SidesSeen(darker_l=darker_l))).uneven
+
+        found = told_by(bake, 9.0)
+        assert found is not None
+        self.assertEqual(found.off_l, 9.0)
+        self.assertGreater(found.by_l, 6.0)
+        self.assertIsNone(told_by(turned, 9.0))
+        self.assertIsNone(lesson(LessonInput(bake=bake, pulled_s=480.0, seen=(Seen(at_s=480.0, rim=60.0),))).uneven)
+
+    def test_what_was_measured_weighs_more_than_what_was_seen(self) -> None:
+        looks = [Seen(at_s=480.0, base=60.0), Seen(at_s=480.0, base=60.0, measured=("base",)), Seen(at_s=480.0, base="golden")]
+        eye, photo, word = (lesson(LessonInput(bake=spec(), pulled_s=480.0, seen=(one,))).sightings[0].noise_ln for one in looks)
+        self.assertLess(photo, 0.75 * eye)
+        self.assertLess(eye, word)
 
 
 class WhatMustNotMatter(TestCase):

@@ -65,7 +65,7 @@ class Known:
 
     def limits(self, hearth: HearthRow, key: str) -> tuple[HearthLimits, Knowledge]:
         """A hearth as it is planned with on a rig, and what is known of it."""
-        return as_learned(hearth.limits, self.rig(hearth, key)) if self.kitchen.counted else (hearth.limits, hearth.knowledge)
+        return as_learned(hearth.limits, self.rig(hearth, key)) if self.kitchen.weighed else (hearth.limits, hearth.knowledge)
 
 
 def known_to(owner_id: int, hearths: Sequence[HearthRow], rigs: Sequence[tuple[int, str]] = ()) -> Known:

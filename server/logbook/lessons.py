@@ -7,7 +7,7 @@ from learning.known import figures, rig_key
 from learning.models import LESSON, Taught
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.errors import InputError
-from mattone_engine.learn.lesson import Lesson, LessonInput
+from mattone_engine.learn.lesson import Lesson, LessonInput, SidesSeen
 from mattone_engine.live.happened import as_it_was
 from mattone_engine.live.journal import Journal, LiveInput, Reading, Seen
 from mattone_engine.things.knowledge import GENERAL
@@ -23,6 +23,8 @@ from work.answers import answer_to
 MOST_READ, MOST_SEEN = 12, 12
 # What came out is what was seen so shortly before the pull, s.
 SAME_LOOK_S = 45.0
+# A side that is called darker is so by about so much, give or take; one that nobody named may be so by less, L*.
+NAMED_SIDE_L, EYE_SIDE_L, UNNAMED_SIDE_L = 10.0, 5.0, 7.0
 
 
 def worked_out(request: HttpRequest, entry: Entry) -> tuple[Taught | None, str]:
@@ -70,7 +72,16 @@ def lesson_input(planned: PlanInput, journal: Journal, came: CameOut, pulled_s: 
             return None
         # What the first left is known by its reading alone.
         spec, readings = spec.model_copy(update={"surface": spec.surface.model_copy(update={"deck_c": readings[-1].deck_c})}), ()
-    return LessonInput(bake=spec, pulled_s=pulled_s, seen=looks(journal.seen, came, pulled_s), readings=readings)
+    return LessonInput(bake=spec, pulled_s=pulled_s, seen=looks(journal.seen, came, pulled_s), readings=readings, sides=sides(came))
+
+
+def sides(came: CameOut) -> SidesSeen | None:
+    """Whether one side was darker: by a photo, or as its cook says; where the rim was looked at and nothing said, it was not by much."""
+    if came.sides_l is not None:
+        return SidesSeen(darker_l=came.sides_l)
+    if "one_side" in came.faults:
+        return SidesSeen(darker_l=NAMED_SIDE_L, noise_l=EYE_SIDE_L)
+    return SidesSeen(darker_l=0.0, noise_l=UNNAMED_SIDE_L) if came.rim is not None else None
 
 
 def looks(seen: tuple[Seen, ...], came: CameOut, pulled_s: float) -> tuple[Seen, ...]:

@@ -37,6 +37,8 @@ class CameOut(StrictModel):
     faults: Annotated[list[Annotated[str, Field(max_length=30)]], Field(max_length=12)] = []
     # Of which parts the colour was measured on a photo.
     measured: Annotated[list[SeenPart], Field(max_length=3)] = []
+    # How much darker one side of the rim is than the other, L*, by a photo.
+    sides_l: Annotated[float, Field(ge=0, le=60)] | None = None
     score: Annotated[int, Field(ge=1, le=10)] | None = None
     liked_by: Line = ""
     next_time: Line = ""

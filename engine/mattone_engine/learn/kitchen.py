@@ -1,7 +1,7 @@
 """A kitchen that gets to know itself: what its bakes teach of the cook's dough, of each hearth, and of each rig.
 
 Everything learned is one vector of normal unknowns: the browning of this cook's dough; of each hearth its dial, power, top
-element and fan and what the model gets wrong in it, in all and on base, rim and cheese each; of each rig the same once more.
+element, fan and hotter side, and what the model gets wrong in it, in all and on base, rim and cheese each; of each rig the same once more.
 Lessons are weighed in one after another by the day of their bake (Kalman 1960), so that every unknown is shrunk to what is usual,
 rigs of one hearth lend each other strength, and what a bake surprised by is known before it counts. With time every unknown drifts
 back to what is usual (Uhlenbeck & Ornstein 1930): old bakes fade.
@@ -42,9 +42,9 @@ MOVES_AT_MOST = 1.16
 
 # So many of CAUSES stay from bake to bake; the others are each bake's own.
 STAY = 5
-OF_HEARTH = ("dial_k", "power", "top_element", "fan_film", "all", *PARTS, "deck_k")
+OF_HEARTH = ("dial_k", "power", "top_element", "fan_film", "all", *PARTS, "deck_k", "uneven")
 OF_RIG = ("all", *PARTS)
-_SD_HEARTH = (*(USUAL_SD[name] for name in OF_HEARTH[:4]), HEARTH_LN, *(HEARTH_PART_LN,) * 3, DECK_K)
+_SD_HEARTH = (*(USUAL_SD[name] for name in OF_HEARTH[:4]), HEARTH_LN, *(HEARTH_PART_LN,) * 3, DECK_K, GENERAL.uneven.spread / Z80)
 _SD_RIG = (RIG_LN, *(RIG_PART_LN,) * 3)
 
 
@@ -104,6 +104,8 @@ class Kitchen:
     measured: tuple[Measured, ...] = ()
     foretold: dict[str, Foretold] = field(default_factory=dict)
     counted: list[Logged] = field(default_factory=list)
+    # How often anything was weighed in: a deck that was read counts, though nobody said how the bake came out.
+    weighed: int = 0
 
     def __post_init__(self) -> None:
         self._places = {name: i for i, name in enumerate(self.names)}
@@ -132,7 +134,7 @@ class Kitchen:
         cov[range(before, len(names)), range(before, len(names))] = more
         mean = np.concatenate([self.mean, np.zeros(more.size)])
         usual_var = np.concatenate([self.usual_var, more])
-        return Kitchen(names, usual_var, mean, cov, self.day, self.measured, dict(self.foretold), list(self.counted))
+        return Kitchen(names, usual_var, mean, cov, self.day, self.measured, dict(self.foretold), list(self.counted), self.weighed)
 
     def _usual_of(self, hearth: str) -> Sequence[float]:
         """What is usual of a hearth, or as a log measured it; standard deviations."""
@@ -221,6 +223,8 @@ def _weigh(kitchen: Kitchen, one: Logged) -> None:
         if weight > 0.0:
             _update(kitchen, told if weight == 1.0 else _against(kitchen, seen.worth(weight)))
             kitchen.counted.append(one)
+    if one.lesson.uneven is not None:
+        _update(kitchen, _against(kitchen, _sides(kitchen, one)))
     kitchen.foretold[one.key] = Foretold(expected, sd, z, deck_z, weight)
 
 
@@ -258,6 +262,7 @@ def _against(kitchen: Kitchen, seen: _Observed) -> _Innovation:
 
 
 def _update(kitchen: Kitchen, told: _Innovation) -> None:
+    kitchen.weighed += 1
     gain = told.shared @ told.inverse
     kitchen.mean = kitchen.mean + gain @ told.missed
     cov = kitchen.cov - gain @ told.shared.T
@@ -310,6 +315,14 @@ def _decks(kitchen: Kitchen, one: Logged) -> _Observed:
     errors = np.array([deck.noise_k for deck in decks])
     noise = READING_SHARED * np.outer(errors, errors) + (1.0 - READING_SHARED) * np.diag(errors**2)
     return _Observed(rows, np.array([deck.off_k - _by_shift(deck.by, one) for deck in decks]), noise)
+
+
+def _sides(kitchen: Kitchen, one: Logged) -> _Observed:
+    told = one.lesson.uneven
+    assert told is not None
+    row = np.zeros((1, len(kitchen.names)))
+    row[0, kitchen.at(f"h:{one.hearth}", "uneven")] = told.by_l
+    return _Observed(row, np.array([told.off_l]), np.array([[told.noise_l**2]]))
 
 
 def _by_shift(by: Sequence[float], one: Logged) -> float:

@@ -37,20 +37,30 @@ PARTS: tuple[Part, ...] = ("base", "rim", "cheese")
 LEAST_SLOPE_L, LEAST_NOISE_LN = 3.0, 0.03
 # A word is so much wider than a swatch: of a word about 8 L* wide any L* is as likely (8 / sqrt 12). Standard deviations.
 WORD_L, CHEESE_WORD_L = math.hypot(EYE_L, 8.0 / math.sqrt(12.0)), math.hypot(EYE_CHEESE_L, 6.0 / math.sqrt(12.0))
+# What a photo's sides are good to, L*. A share by which one side's heat is found, and the least it must show for its gap to tell, L* for all of the heat.
+SIDES_L, UNEVEN_STEP, LEAST_UNEVEN_L = 3.0, 0.1, 6.0
 # How far beyond the drawn bake a moment is guessed, ln.
 BEYOND_LN = 1.2
+
+
+class SidesSeen(StrictModel):
+    """How much darker, L*, the rim was on one side than on the other, give or take noise_l (standard deviation)."""
+
+    darker_l: Annotated[float, Field(ge=0, le=60)]
+    noise_l: Annotated[float, Field(ge=1, le=20)] = SIDES_L
 
 
 class LessonInput(StrictModel):
     """A bake that was done: as it was set and told, without what its kitchen had taught by then; when it was pulled, s.
 
-    seen: looks at it, the last of them as a rule the crust that came out; readings: of its deck.
+    seen: looks at it, the last of them as a rule the crust that came out; readings: of its deck; sides: whether one side was darker.
     """
 
     bake: SimulateInput
     pulled_s: Annotated[float, Field(ge=5, le=5400)]
     seen: Annotated[tuple[Seen, ...], Field(max_length=100, strict=False)] = ()
     readings: Annotated[tuple[Reading, ...], Field(max_length=400, strict=False)] = ()
+    sides: SidesSeen | None = None
 
     @model_validator(mode="after")
     def is_in_order(self) -> LessonInput:
@@ -76,6 +86,14 @@ class DeckReading(StrictModel):
     by: Annotated[tuple[float, ...], Field(strict=False)]
 
 
+class UnevenReading(StrictModel):
+    """One side's rim darker than the model says by off_l, give or take noise_l; by_l: what a share of heat that one side has more of adds to that."""
+
+    off_l: float
+    noise_l: float
+    by_l: float
+
+
 class Lesson(StrictModel):
     """What a bake tells. pull_by: what each cause adds to ln of its right pull; shares: how much base, rim and cheese decide it, sum 1.
 
@@ -88,6 +106,7 @@ class Lesson(StrictModel):
     pull_by: Annotated[tuple[float, ...], Field(strict=False)]
     sightings: Annotated[tuple[Sighting, ...], Field(strict=False)] = ()
     decks: Annotated[tuple[DeckReading, ...], Field(strict=False)] = ()
+    uneven: UnevenReading | None = None
     engine: str = ENGINE_VERSION
 
 
@@ -118,6 +137,7 @@ def lesson(request: LessonInput) -> Lesson:
         pull_by=by(lambda run: math.log(max(5.0, likely_done(run[1], target).t_s))),
         sightings=tuple(one for look in request.seen for part in PARTS if (one := _sighting(look, part, told, by)) is not None),
         decks=tuple(_deck(one, told[0], by) for one in request.readings) if spec.has_deck else (),
+        uneven=_uneven(spec, request, told[1], until),
     )
 
 
@@ -189,6 +209,23 @@ def _sighting(look: Seen, part: Part, told: _Run, by: _By) -> Sighting | None:
         noise_ln=round(math.hypot(eye_l / slope, LEAST_NOISE_LN), 4),
         by=by(lambda run: came_to_ln(run[1], part, l_star)),
     )
+
+
+def _uneven(spec: SimulateInput, request: LessonInput, told: Series, until_s: float) -> UnevenReading | None:
+    """What its sides tell of the hearth's; None where nobody looked, or where a turn has made both alike."""
+    if request.sides is None:
+        return None
+    _, other = _baked(spec, Variation(uneven=UNEVEN_STEP), until_s)
+    expected, stepped = _gap_l(told, request.pulled_s), _gap_l(other, request.pulled_s)
+    by_l = (stepped - expected) / UNEVEN_STEP
+    if by_l < LEAST_UNEVEN_L:
+        return None
+    return UnevenReading(off_l=round(request.sides.darker_l - expected, 2), noise_l=request.sides.noise_l, by_l=round(by_l, 2))
+
+
+def _gap_l(result: Series, at_s: float) -> float:
+    """How much darker the rim's hot side is than the other, L*: the mean lies between them."""
+    return 2.0 * float(np.interp(at_s, result.t_s, result.rim_l - result.hot_rim_l))
 
 
 def _deck(reading: Reading, heated: Preheat, by: _By) -> DeckReading:

@@ -69,6 +69,7 @@ def known_of(kitchen: Kitchen, hearth: str, rig: str, told: Knowledge = GENERAL)
         return narrowed * Z80 * math.sqrt(max(0.0, float(kitchen.cov[place, place])))
 
     dial, power, top, fan, browning = causes
+    uneven = kitchen.at(f"h:{hearth}", "uneven")
     knowledge = told.model_copy(
         update={
             "bakes": len(here),
@@ -76,6 +77,9 @@ def known_of(kitchen: Kitchen, hearth: str, rig: str, told: Knowledge = GENERAL)
             "dial_k": Belief(spread=min(told.dial_k.spread, spread(dial))),
             "power_ln": ShareBelief(spread=min(told.power_ln.spread, spread(power))),
             "top_element_ln": ShareBelief(spread=min(told.top_element_ln.spread, spread(top))),
+            "uneven": ShareBelief(
+                mean=float(np.clip(kitchen.mean[uneven], 0.0, 0.6)), spread=min(told.uneven.spread, Z80 * math.sqrt(float(kitchen.cov[uneven, uneven])))
+            ),
             "fan_film_ln": ShareBelief(mean=_bound(float(kitchen.mean[fan])), spread=min(told.fan_film_ln.spread, spread(fan))),
             "browning_ln": ShareBelief(mean=_bound(float(kitchen.mean[browning]) + slower), spread=min(told.browning_ln.spread, spread(browning))),
             "model_ln": ShareBelief(spread=math.hypot(narrowed * left * told.model_ln.spread, math.sqrt(1.0 - min(1.0, left) ** 2) * Z80 * of_a_day)),

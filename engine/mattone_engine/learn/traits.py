@@ -59,9 +59,9 @@ class Worth(StrictModel):
 
 
 def traits_of_hearth(kitchen: Kitchen, hearth: str, dial_error_k: float = 0.0) -> list[Trait]:
-    """Dial, power and top element, as far as bakes told of them; dial_error_k: how far its dial was known to lie before."""
+    """Dial, power, top element and hotter side, as far as bakes told of them; dial_error_k: how far its dial was known to lie before."""
     found = []
-    for name, unit in (("dial_k", "K"), ("power", "%"), ("top_element", "%")):
+    for name, unit in (("dial_k", "K"), ("power", "%"), ("top_element", "%"), ("uneven", "%")):
         place = kitchen.at(f"h:{hearth}", name)
         mean, sd = float(kitchen.mean[place]), math.sqrt(float(kitchen.cov[place, place]))
         surer = sd / math.sqrt(float(kitchen.usual_var[place]))
@@ -98,9 +98,17 @@ def _trait(of: str, name: str, mean: float, half: float, unit: str, surer: float
 
 
 # What each trait is called, and how it is told: more, less, and as usual.
-_NAMES = {"power": "Its heat is", "top_element": "Its top element is", "browning": "Your doughs brown", "pull": "Bakes come", "dial_k": "It bakes"}
+_NAMES = {
+    "uneven": "One side is",
+    "power": "Its heat is",
+    "top_element": "Its top element is",
+    "browning": "Your doughs brown",
+    "pull": "Bakes come",
+    "dial_k": "It bakes",
+}
 _STRENGTH = ("{size} stronger than planned with", "{size} weaker than planned with", "as strong as planned with")
 _WORDS = {
+    "uneven": ("{size} hotter than the mean", "no hotter than the other", "no hotter than the other"),
     "power": _STRENGTH,
     "top_element": _STRENGTH,
     "browning": ("{size} faster than most", "{size} slower than most", "as fast as most"),
@@ -117,7 +125,8 @@ def _words(name: str, likely: float, half: float) -> str:
         return f"{{{abs(value):.0f} K}}" if name == "dial_k" else f"{abs(value):.0f} %"
 
     text = same if abs(likely) < max(0.35 * half, 1.0) else (more if likely > 0 else less).format(size=size(likely))
-    return f"{_NAMES[name]} {text}, give or take {size(half)}."
+    advice = " Turn it half way." if name == "uneven" and text != same else ""
+    return f"{_NAMES[name]} {text}, give or take {size(half)}.{advice}"
 
 
 def outcomes(kitchen: Kitchen, logged: list[Logged]) -> list[Outcome]:

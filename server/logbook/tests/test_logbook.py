@@ -82,6 +82,30 @@ class Told(Book):
         reasons = {one["decision"]: one["because"] for one in self.plan()["result"]["reasons"]}
         self.assertIn("1 bake on this rig", reasons["logged"])
 
+    def test_a_deck_that_was_read_moves_what_is_planned_though_nobody_said_how_it_came_out(self) -> None:
+        usual = self.likely_s()
+        deck_c = self.planned["result"]["result"]["deck_at_launch_c"]
+        at = (timezone.now() - timedelta(days=1)).isoformat()
+        body = {"sentence": self.sentence, "controls": self.controls, "baked_at": at, "pulled_min": self.right_minutes(), "deck_c": deck_c - 25.0}
+        entry = self.post("/api/logbook", body).json()
+        self.assertEqual(entry["teaches_not"], "")
+        self.assertGreater(self.likely_s(), 1.01 * usual, "a cooler deck than was planned bakes later")
+        taught = self.client.get("/api/logbook/taught").json()
+        self.assertIn("cooler than its dial says", taught["hearths"][0]["traits"][0]["text"])
+
+    def test_a_side_that_a_photo_shows_darker_is_learned_and_is_told(self) -> None:
+        even = self.plan()["result"]["result"]["at_done"]
+        for days in range(1, 8):
+            sides_l = 13.0 + days % 3
+            told = self.tell(self.right_minutes(), days, **self.at_target(), measured=["base", "rim"], sides_l=sides_l)
+            self.assertEqual(told.status_code, 201, told.content[:300])
+        taught = self.client.get("/api/logbook/taught").json()
+        texts = [one["text"] for hearth in taught["hearths"] for one in hearth["traits"]]
+        self.assertTrue(any("Turn it half way" in text for text in texts), texts)
+        crust = self.plan()["result"]["result"]["at_done"]
+        self.assertLess(crust["hot_rim_l"], crust["rim_l"] - 1.0, "its rim is foretold with a darker side")
+        self.assertEqual(even["hot_rim_l"], even["rim_l"])
+
     def test_corrected_left_out_put_back_and_deleted_everything_follows(self) -> None:
         usual = self.likely_s()
         entry = self.tell(self.right_minutes(1.12), **self.at_target()).json()

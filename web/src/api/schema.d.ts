@@ -2050,6 +2050,8 @@ export interface components {
             rim?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | number | null;
             /** Score */
             score?: number | null;
+            /** Sides L */
+            sides_l?: number | null;
             /** Thickness Mm */
             thickness_mm?: number | null;
         };
@@ -6193,6 +6195,7 @@ export interface components {
              *       "note": "",
              *       "rim": null,
              *       "score": null,
+             *       "sides_l": null,
              *       "thickness_mm": null
              *     }
              */

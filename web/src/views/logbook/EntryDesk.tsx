@@ -71,8 +71,8 @@ function Opened({
       />
       <Photos
         entryId={entry.id}
-        take={(parts) => {
-          desk.change((was) => ({ ...was, came: withMeasured(was.came, parts) }));
+        take={(photo) => {
+          desk.change((was) => ({ ...was, came: withMeasured(was.came, photo) }));
         }}
       />
       <NextTime entry={entry} />

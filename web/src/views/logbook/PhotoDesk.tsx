@@ -17,7 +17,7 @@ export function PhotoDesk({
   busy: boolean;
   say: (said: Said) => void;
   remove: () => void;
-  take: (parts: Photo["measured"]["parts"]) => void;
+  take: (photo: Photo) => void;
 }) {
   const said = saidOf(photo);
   return (
@@ -83,7 +83,7 @@ export function PhotoDesk({
   );
 }
 
-function Measured({ photo, take }: { photo: Photo; take: (parts: Photo["measured"]["parts"]) => void }) {
+function Measured({ photo, take }: { photo: Photo; take: (photo: Photo) => void }) {
   const { parts = [], words = [], cannot = [] } = photo.measured;
   return (
     <div role="status" aria-label="What is measured">
@@ -110,7 +110,7 @@ function Measured({ photo, take }: { photo: Photo; take: (parts: Photo["measured
         <Button
           className="mt-2 min-h-11 px-3"
           onClick={() => {
-            take(parts);
+            take(photo);
           }}
         >
           Put {parts.map((one) => one.part).join(" and ")} into the entry

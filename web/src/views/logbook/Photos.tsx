@@ -9,13 +9,7 @@ function nextShown(all: readonly Photo[]): Photo["shows"] {
 }
 
 /** The photos of an entry: small in a row, one of them open, with what is measured on it. */
-export function Photos({
-  entryId,
-  take,
-}: {
-  entryId: number;
-  take: (parts: Photo["measured"]["parts"]) => void;
-}) {
+export function Photos({ entryId, take }: { entryId: number; take: (photo: Photo) => void }) {
   const desk = usePhotos(entryId);
   return (
     <section className="mt-5" aria-label="Photos">

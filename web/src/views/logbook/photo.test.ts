@@ -65,9 +65,13 @@ describe("what is said of a photo", () => {
 
 describe("what a photo tells of what came out", () => {
   it("stands in the place of an eye's word, until an eye says otherwise", () => {
-    const came = withMeasured({ ...NOTHING_SEEN, base: "golden", rim: 60 }, PHOTO.measured.parts);
+    const came = withMeasured({ ...NOTHING_SEEN, base: "golden", rim: 60 }, PHOTO);
     expect(came).toMatchObject({ base: 56.2, rim: 60, measured: ["base"] });
-    expect(withMeasured(came, PHOTO.measured.parts).measured).toEqual(["base"]);
+    expect(withMeasured(came, PHOTO).measured).toEqual(["base"]);
+    expect(came.sides_l).toBeUndefined();
+    const evenness = { darker_l: 7.5, side_deg: 90, side: "right" };
+    const top: Photo = { ...PHOTO, shows: "top", measured: { ...PHOTO.measured, evenness } };
+    expect(withMeasured(came, top).sides_l).toBe(7.5);
     expect(withSeen(came, "base", 70)).toMatchObject({ base: 70, measured: [] });
     expect(withSeen(came, "rim", 58).measured).toEqual(["base"]);
   });

@@ -45,11 +45,18 @@ export function pulled(outline: readonly Place[], at: number, dx: number, dy: nu
 }
 
 /** What came out, with what a photo tells of it in the place of what an eye said. */
-export function withMeasured(came: Came, parts: Photo["measured"]["parts"]): Came {
+export function withMeasured(came: Came, photo: Photo): Came {
+  const { parts, evenness } = photo.measured;
+  const sides = photo.shows === "top" && evenness ? { sides_l: Math.min(60, evenness.darker_l) } : {};
   const found = Object.fromEntries(
     (parts ?? []).map((one) => [one.part, Math.min(95, Math.max(10, one.l_star))]),
   );
-  return { ...came, ...found, measured: [...new Set([...(came.measured ?? []), ...namesOf(parts)])] };
+  return {
+    ...came,
+    ...found,
+    ...sides,
+    measured: [...new Set([...(came.measured ?? []), ...namesOf(parts)])],
+  };
 }
 
 function namesOf(parts: Photo["measured"]["parts"]): Part[] {
