@@ -21,12 +21,14 @@ from bench.engine_times import (
 from bench.http_times import board_again_time, dough_drag_time, http_plan_time, live_lag_time, look_times, serving, timeline_drag_time
 from bench.log_times import log_times
 from bench.pairs import Told, yardstick_ms
+from bench.photo_times import photo_times
 
 # What a cook at the oven waits for at most, ms: an answer; a tap, and a page, which wait for no server.
 LOOK_MS = 500.0
 TAP_MS, OPEN_MS = 100.0, 1000.0
 # With a long logbook: what a new entry takes until every prediction follows, and the book to open, ms.
 WEIGHED_MS, BOOK_MS = 300.0, 150.0
+PHOTO_S, PHOTO_MB = 2.0, 600.0
 
 
 def main() -> int:
@@ -78,6 +80,9 @@ def main() -> int:
         weighed, book = log_times(base)
         bar("an entry corrected until all follows it, 500 logged: the 95th of 20, ms", weighed, WEIGHED_MS)
         bar("the book's first page, 2,000 logged, ms", book, BOOK_MS)
+        measured_s, photo_mb = photo_times(base)
+        bar("a photo of 12 megapixels until it is measured, s", measured_s, PHOTO_S)
+        bar("memory for it, MB", photo_mb, PHOTO_MB)
         note("the board through HTTP when nothing changed", board_again_time(base))
         note("formula, rise and water of a drag through HTTP", dough_drag_time(base))
         note("5 days and 8 pizzas through HTTP", timeline_drag_time(base, possible=True))

@@ -13,6 +13,7 @@ from mattone_engine.bake.simulate import simulate
 from mattone_engine.evidence import MEET, ReferenceBake, outside, plots, reference_bakes
 from mattone_engine.evidence.learning_report import learning_section
 from mattone_engine.evidence.live_report import live_section
+from mattone_engine.evidence.photo_report import photo_section
 from mattone_engine.evidence.studies import Effect, ablations, sensitivity, window_coverage
 from mattone_engine.evidence.tables import table
 from mattone_engine.evidence.verification import agreement, closure, contact_of_half_spaces, grid_errors, nudged, slab_error, worst_grid_pct
@@ -41,6 +42,7 @@ def write(into: Path) -> None:
     lines += window_section(into, [bake.name for bake, _ in told])
     lines += live_section(into)
     lines += learning_section(into)
+    lines += photo_section(into)
     lines += effects_section()
     lines += parameter_section()
     (into / "evidence.md").write_text("\n".join(lines).rstrip() + "\n", encoding="utf-8")
