@@ -17,16 +17,31 @@ from mattone_engine.bake.controls import Controls
 from mattone_engine.photo.drawing import PLATE_L, Shot, drawn
 from mattone_engine.photo.kept import to_base64
 
-from kitchen.models import Hearth, Pan, Surface
+from kitchen.models import Calibration, Hearth, Pan, Surface
+from live.calibrating import LogIn, use_log
 from photos.keeping import put
 from photos.schemas import PhotoIn
 from plans.schemas import Sentence
 
 
-def autumn() -> list[dict[str, Any]]:
-    """The bakes as they were written down."""
-    rows: list[dict[str, Any]] = tomllib.loads(Path(__file__).with_name("autumn.toml").read_text(encoding="utf-8"))["bake"]
+def written(noun: str) -> list[dict[str, Any]]:
+    """The bakes, or the preheat logs, as they were written down."""
+    rows: list[dict[str, Any]] = tomllib.loads(Path(__file__).with_name("autumn.toml").read_text(encoding="utf-8"))[noun]
     return rows
+
+
+def load_logs(cook: User) -> int:
+    """The preheats before the first bake, each put to use; how many."""
+    request = HttpRequest()
+    request.user = cook
+    rows = written("log")
+    for row in rows:
+        hearth = Hearth.objects.for_cook(request).get(name="kitchen oven")
+        surface = Surface.objects.for_cook(request).get(name=row["surface"])
+        csv = Path(__file__).with_name(row["file"]).read_text(encoding="utf-8")
+        made = use_log(request, hearth.pk, LogIn(csv=csv, setpoint_c=row["setpoint_c"], level=row["level"], surface_id=surface.pk), hearth.version).value
+        Calibration.objects.filter(pk=made.pk).update(made_at=timezone.now() - timedelta(days=row["days_ago"]))
+    return len(rows)
 
 
 def load_autumn(cook: User, most: int = 100, *, photos: bool = False) -> int:
@@ -36,7 +51,7 @@ def load_autumn(cook: User, most: int = 100, *, photos: bool = False) -> int:
     request = HttpRequest()
     request.user = cook
     things = {row.name: row.pk for model in (Hearth, Surface, Pan) for row in model.objects.for_cook(request)}
-    rows, evening = autumn()[:most], timezone.now().replace(hour=19, minute=5, second=0, microsecond=0)
+    rows, evening = written("bake")[:most], timezone.now().replace(hour=19, minute=5, second=0, microsecond=0)
     for row in rows:
         sentence = Sentence(
             style=row["style"], hearth_id=things["kitchen oven"], surface_id=things.get(row.get("surface", "")), pan_id=things.get(row.get("pan", ""))

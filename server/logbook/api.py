@@ -25,6 +25,7 @@ from logbook.csv_log import csv_of
 from logbook.entries import correct, out_of_sight, take_in, tell, weigh_waiting
 from logbook.formats import BroughtIn, document_of, kept, looked_at, rows_in
 from logbook.models import FORETOLD, Entry
+from logbook.recipe import recipe_of
 from logbook.schemas import BringIn, CameOut, CorrectIn, EntryLine, EntryOut, FaultsOut, TakenIn, TaughtOut, TellIn
 from logbook.taught import known_here, what_was_taught
 from plans.models import QUESTION
@@ -126,6 +127,15 @@ def compare_entries(request: HttpRequest, entry_id: int, other: int = 0) -> Comp
 def change_one_thing(request: HttpRequest, entry_id: int) -> NextResult:
     """The same once more with exactly one thing changed, what helps most first."""
     return next_times(request, owned_or_refuse(Entry, request, entry_id))
+
+
+@router.get("/{entry_id}/recipe")
+def entry_as_recipe(request: HttpRequest, entry_id: int) -> HttpResponse:
+    """The bake as a schema.org Recipe."""
+    told = recipe_of(request, owned_or_refuse(Entry, request, entry_id))
+    response = HttpResponse(json.dumps(told, indent=2, ensure_ascii=False), content_type="application/ld+json")
+    response.headers["Content-Disposition"] = 'attachment; filename="bake.json"'
+    return response
 
 
 @router.put("/{entry_id}", response=EntryOut)

@@ -45,6 +45,8 @@ STAY = 5
 OF_HEARTH = ("dial_k", "power", "top_element", "fan_film", "all", *PARTS, "deck_k", "uneven")
 OF_RIG = ("all", *PARTS)
 _SD_HEARTH = (*(USUAL_SD[name] for name in OF_HEARTH[:4]), HEARTH_LN, *(HEARTH_PART_LN,) * 3, DECK_K, GENERAL.uneven.spread / Z80)
+# The same by name.
+USUAL_HEARTH_SD = dict(zip(OF_HEARTH, _SD_HEARTH, strict=True))
 _SD_RIG = (RIG_LN, *(RIG_PART_LN,) * 3)
 
 

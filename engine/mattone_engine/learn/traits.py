@@ -8,7 +8,7 @@ from typing import Literal
 import numpy as np
 
 from mattone_engine.knowledge.truths import Z80
-from mattone_engine.learn.kitchen import SURPRISES_Z, Kitchen, Logged
+from mattone_engine.learn.kitchen import SURPRISES_Z, USUAL_HEARTH_SD, Kitchen, Logged
 from mattone_engine.learn.lesson import PARTS, Lesson
 from mattone_engine.learn.told import usual_lessons
 from mattone_engine.live.sightings import EYE_CHEESE_L, EYE_L, PHOTO_L, READING_K
@@ -64,7 +64,8 @@ def traits_of_hearth(kitchen: Kitchen, hearth: str, dial_error_k: float = 0.0) -
     for name, unit in (("dial_k", "K"), ("power", "%"), ("top_element", "%"), ("uneven", "%")):
         place = kitchen.at(f"h:{hearth}", name)
         mean, sd = float(kitchen.mean[place]), math.sqrt(float(kitchen.cov[place, place]))
-        surer = sd / math.sqrt(float(kitchen.usual_var[place]))
+        # Against any kitchen's: what a preheat log measured is known, too.
+        surer = sd / USUAL_HEARTH_SD[name]
         if surer <= TOLD_FROM:
             found.append(_trait(hearth, name, mean + (dial_error_k if name == "dial_k" else 0.0), Z80 * sd, unit, surer))
     return found

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from django.test import Client, TestCase
 
-from demo.autumn import autumn, load_autumn
+from demo.autumn import load_autumn, load_logs, written
 from demo.loading import load_demo
 from kitchen.models import Hearth
 from logbook.models import Entry
+from photos.models import Photo
 
 
 class Autumn(TestCase):
@@ -22,7 +23,7 @@ class Autumn(TestCase):
 
     def test_it_is_loaded_once_and_every_bake_tells_something(self) -> None:
         self.assertEqual((self.loaded, load_autumn(self.cook)), (16, 0))
-        self.assertEqual([row.name for row in Entry.objects.filter(teaches_not="").order_by("baked_at")], [row["name"] for row in autumn()])
+        self.assertEqual([row.name for row in Entry.objects.filter(teaches_not="").order_by("baked_at")], [row["name"] for row in written("bake")])
 
     def test_what_it_teaches_is_what_was_hidden_in_it(self) -> None:
         """The bakes come of an oven 7 K cooler than it is planned with, and of a dough that browns a tenth slower."""
@@ -77,3 +78,30 @@ class Autumn(TestCase):
         best = changes[0]
         body = {"name": f"{pale.name}, {best['label']}", "sentence": pale.said.words.model_dump(mode="json"), "controls": best["controls"]}
         self.assertEqual(self.client.post("/api/plans", body, content_type="application/json").status_code, 201)
+
+
+class WithLogsAndPhotos(TestCase):
+    """As `./mattone demo` loads it."""
+
+    def test_three_preheats_tell_the_dial_and_photos_tell_the_crusts(self) -> None:
+        cook, _ = load_demo()
+        self.assertEqual(load_logs(cook), 3)
+        load_autumn(cook, 8, photos=True)
+        self.client.force_login(cook)
+        hearth = Hearth.objects.get(owner=cook, name="kitchen oven")
+        self.assertAlmostEqual(hearth.dial_error_k, -21.0, delta=1.5)
+        self.assertEqual(hearth.calibrations.count(), 3)
+        told = self.client.get("/api/logbook/taught").json()
+        dial = next(one for oven in told["hearths"] for one in oven["traits"] if one["name"] == "dial_k")
+        self.assertLess(dial["low"], -21.0)
+        self.assertGreater(dial["high"], -21.0)
+        self.assertLess(dial["high"] - dial["low"], 10.0)
+        photos = Photo.objects.filter(owner=cook)
+        self.assertEqual(len(photos), sum(len(row.get("photos", ())) for row in written("bake")[:8]))
+        for photo in photos:
+            parts = {one.part: one.l_star for one in photo.what_was_measured.parts}
+            came = photo.entry.what_came
+            self.assertTrue(parts, photo.entry.name)
+            # Spots are part of what is measured, and of what an eye sees less of.
+            for part, l_star in parts.items():
+                self.assertAlmostEqual(l_star, getattr(came, part), delta=6.5, msg=photo.entry.name)

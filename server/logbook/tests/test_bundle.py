@@ -115,6 +115,27 @@ class Bundle(TestCase):
             self.assertEqual((told["new"], told["refused"]), (1, 1))
             User.objects.get(username="mate").delete()
 
+    def test_one_bake_goes_along_as_a_recipe(self) -> None:
+        entry = Entry.objects.filter(owner=self.cook, style="home_oven_round")[0]
+        response = self.client.get(f"/api/logbook/{entry.pk}/recipe")
+        self.assertEqual((response.status_code, response.headers["Content-Type"]), (200, "application/ld+json"))
+        told = response.json()
+        self.assertEqual((told["@type"], told["name"], told["cookTime"], told["prepTime"]), ("Recipe", entry.name, "PT5M35S", "PT45M"))
+        self.assertEqual(told["review"]["reviewRating"]["ratingValue"], entry.score)
+        steps = [one["text"] for one in told["recipeInstructions"]]
+        self.assertFalse([text for text in steps if "{" in text or "}" in text], "marks are read out")
+        pulls = [i for i, text in enumerate(steps) if text.startswith("Pull")]
+        self.assertEqual(len(pulls), 1, steps)
+        self.assertIn("Pull at 5:35: base golden, rim blond", steps[pulls[0]])
+        heats = next(i for i, text in enumerate(steps) if "275 C" in text)
+        launches = next(i for i, text in enumerate(steps) if text.startswith("Launch"))
+        self.assertLess(heats, launches)
+        self.assertLess(launches, pulls[0])
+        cautions = [text for text in steps if "burn" in text.lower() or "manual" in text.lower() or "gloves" in text.lower()]
+        self.assertTrue(cautions, "what can hurt goes along with its step")
+        # What the reader of recipes makes of it is a dough of that weight, and no error.
+        self.assertEqual(self.other().get(f"/api/logbook/{entry.pk}/recipe").status_code, 404)
+
     def test_a_book_of_many_bakes_comes_in(self) -> None:
         document = json.loads(zipfile.ZipFile(io.BytesIO(self.out())).read(BOOK))
         row = document["entries"][0]

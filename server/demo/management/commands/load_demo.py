@@ -6,7 +6,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from demo.autumn import load_autumn
+from demo.autumn import load_autumn, load_logs
 from demo.loading import load_demo
 
 
@@ -16,5 +16,6 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         cook, made = load_demo()
         if made:
+            load_logs(cook)
             load_autumn(cook, photos=True)
         self.stdout.write(f"{'loaded' if made else 'kept'} the demo kitchen of {cook.email}")

@@ -137,6 +137,13 @@ function Foot({ entry, desk }: { entry: Entry; desk: ReturnType<typeof useEntry>
             counts towards what is learned
           </label>
         )}
+        <a
+          className="text-air underline underline-offset-2 py-2"
+          href={`/api/logbook/${String(entry.id)}/recipe`}
+          download
+        >
+          as a recipe
+        </a>
         <Button look="link" className="min-h-11 text-brick" onClick={desk.remove}>
           Take it out of the book
         </Button>
