@@ -15,6 +15,7 @@ from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.errors import first_input_error
 from mattone_engine.evidence.learning_study import AFTER, HiddenKitchen, curves, error_80, inside_pct, likely_by, typos
 from mattone_engine.evidence.live_studies import evenings
+from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.outcome import target_of
 from mattone_engine.heat.variation import Variation
 from mattone_engine.knowledge.better import after_calibration
@@ -35,11 +36,13 @@ from mattone_engine.learn.kitchen import (
     learned,
 )
 from mattone_engine.learn.lesson import CAUSES, DeckReading, Lesson, LessonInput, SidesSeen, Sighting, UnevenReading, came_to_ln, lesson
+from mattone_engine.learn.own_target import Scored, liked_words, own_target
 from mattone_engine.learn.told import HearthFound, RigKnown, as_learned, known_of
 from mattone_engine.learn.traits import traits_of_hearth
 from mattone_engine.live.ensemble import Truth
 from mattone_engine.live.following import baked
 from mattone_engine.live.journal import Reading, Seen
+from mattone_engine.styles import style
 from mattone_engine.things import Event, HearthLimits, SimulateInput
 from mattone_engine.things.knowledge import GENERAL, ShareBelief
 from pydantic import ValidationError
@@ -323,3 +326,23 @@ class HiddenKitchens(TestCase):
 
     def test_dials_spread_is_eighty_percent(self) -> None:
         self.assertAlmostEqual(USUAL_SD["dial_k"] * Z80, GENERAL.dial_k.spread)
+
+
+class Liked(TestCase):
+    @given(off=st.floats(-14.0, 14.0), count=st.integers(0, 12))
+    @settings(max_examples=40, deadline=None)
+    def test_what_is_scored_high_is_offered_as_a_word_once_it_is_sure(self, off: float, count: int) -> None:
+        round_style = style("home_oven_round")
+        likes = own_target([Scored(score=9, base_off_l=off, rim_off_l=None)] * count)
+        found = liked_words(round_style, likes)
+        self.assertIsNone(found.rim, "nothing was told of the rim")
+        if count < 2:
+            self.assertIsNone(found.base)
+            return
+        # Shrunk to the style, never beyond what was scored.
+        self.assertTrue(all(abs(one.likely) <= abs(off) for one in likes))
+        if found.base is not None:
+            self.assertEqual(found.base, colour_word(round_style.target.base + likes[0].likely))
+            self.assertNotEqual(found.base, colour_word(round_style.target.base))
+        if count >= 8 and abs(off) > 12.0:
+            self.assertIsNotNone(found.base)

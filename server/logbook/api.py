@@ -11,7 +11,10 @@ from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from mattone_engine.learn.compare import Compared
 from mattone_engine.learn.faults import faults
 from mattone_engine.learn.next_time import NextResult
+from mattone_engine.learn.own_target import LikedWords
 from mattone_engine.learn.traits import outcomes
+from mattone_engine.styles import styles
+from mattone_engine.things.bake import StyleKey
 from ninja import File, Query, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import AwareDatetime, Field
@@ -27,8 +30,9 @@ from logbook.formats import BroughtIn, document_of, kept, looked_at, rows_in
 from logbook.models import FORETOLD, Entry
 from logbook.recipe import recipe_of
 from logbook.schemas import BringIn, CameOut, CorrectIn, EntryLine, EntryOut, FaultsOut, TakenIn, TaughtOut, TellIn
-from logbook.taught import known_here, what_was_taught
+from logbook.taught import known_here, liked, what_was_taught
 from plans.models import QUESTION
+from styling.models import OwnStyle
 
 router = Router()
 
@@ -105,6 +109,13 @@ def import_bundle(request: HttpRequest, file: File[UploadedFile], keep: bool = F
 def taught(request: HttpRequest) -> TaughtOut:
     """What the kitchen has taught so far."""
     return what_was_taught(request)
+
+
+@router.get("/liked", response=LikedWords)
+def liked_crust(request: HttpRequest, style: StyleKey, own_style_id: int | None = None) -> LikedWords:
+    """The crust that is scored highest, as it would be wanted of a style, or of one of the cook's own."""
+    own = owned_or_refuse(OwnStyle, request, own_style_id, path="own_style_id").style if own_style_id is not None else None
+    return liked(request, own or styles()[style])
 
 
 @router.get("/faults", response=FaultsOut)

@@ -8,9 +8,9 @@ from django.http import HttpRequest
 from learning.known import Known, known_to
 from mattone_engine.heat.colour import lightness
 from mattone_engine.heat.outcome import wanted
-from mattone_engine.learn.own_target import Scored, own_target
+from mattone_engine.learn.own_target import LikedWords, Scored, liked_words, own_target
 from mattone_engine.learn.traits import outcomes, trait_of_dough, trait_of_rig, traits_of_hearth, worth
-from mattone_engine.styles import style_of
+from mattone_engine.styles import Style, style_of
 
 from accounts.ownership import cook_id
 from documents.reading import readable
@@ -52,6 +52,11 @@ def what_was_taught(request: HttpRequest) -> TaughtOut:
         bakes=bakes,
         promised=_promised(bakes),
     )
+
+
+def liked(request: HttpRequest, style: Style) -> LikedWords:
+    """What this cook scores highest, as a plan of this style would be asked for it."""
+    return liked_words(style, own_target(_scored(request)))
 
 
 def _scored(request: HttpRequest) -> list[Scored]:

@@ -7,7 +7,10 @@ from typing import Annotated
 
 from pydantic import Field
 
+from mattone_engine.heat.colour import colour_word
 from mattone_engine.knowledge.truths import Z80
+from mattone_engine.styles import Style
+from mattone_engine.things.bake import ColourWord
 from mattone_engine.things.base import StrictModel
 
 # How far a cook's liking lies from a style's target, L*, and how far one liked crust lies from that liking: standard deviations.
@@ -41,6 +44,29 @@ def own_target(scored: list[Scored]) -> list[OwnTarget]:
     return [found for part in ("base", "rim") if (found := _of(part, scored)) is not None]
 
 
+class LikedWords(StrictModel):
+    """The crust that is scored highest, in the words of a plan's target; None where it is the style's own, or not known."""
+
+    base: ColourWord | None = None
+    rim: ColourWord | None = None
+
+
+def liked_words(style: Style, likes: list[OwnTarget]) -> LikedWords:
+    """What to want of a style by what is liked of all."""
+    found = {}
+    for like in likes:
+        usual_l = getattr(style.target, like.part)
+        word = colour_word(usual_l + like.likely)
+        if _is_apart(like.likely, 0.5 * (like.high - like.low)) and word != colour_word(usual_l):
+            found[like.part] = word
+    return LikedWords.model_validate(found)
+
+
+def _is_apart(mean: float, half: float) -> bool:
+    """Whether a liking is more than may as well be nothing."""
+    return abs(mean) >= max(1.0, 0.5 * half)
+
+
 def _of(part: str, scored: list[Scored]) -> OwnTarget | None:
     liked = [(off, (one.score - LIKED_FROM + 1) / (10 - LIKED_FROM + 1)) for one in scored if (off := getattr(one, f"{part}_off_l")) is not None]
     liked = [(off, weight) for off, weight in liked if weight > 0.0]
@@ -57,7 +83,7 @@ def _of(part: str, scored: list[Scored]) -> OwnTarget | None:
 
 def _words(part: str, mean: float, half: float) -> str:
     """A liking as a sentence; a word of the ramp is some 8 L* wide."""
-    if abs(mean) < max(1.0, 0.5 * half):
+    if not _is_apart(mean, half):
         return f"You score highest a {part} as the styles want it."
     size = "a word" if abs(mean) > 6.0 else "half a word" if abs(mean) > 2.5 else "a shade"
     return f"You score highest a {part} {size} {'darker' if mean < 0 else 'paler'} than the styles want it."

@@ -272,6 +272,17 @@ class TheBook(Book):
         self.assertEqual({one["what"] for one in rig["worth"]}, {"a bake logged", "a bake with photos", "a deck reading", "a preheat log"})
         self.assertEqual([one["of"] for one in told["promised"]], [3])
 
+    def test_what_is_scored_highest_is_offered_to_a_plan(self) -> None:
+        self.assertEqual(self.client.get("/api/logbook/liked?style=home_oven_round").json(), {"base": None, "rim": None})
+        for days in range(1, 8):
+            self.tell(self.right_minutes(1.2), days, base=46.0, rim=50.0, score=10)
+        told = self.client.get("/api/logbook/liked?style=home_oven_round").json()
+        self.assertEqual(told["base"], "brown")
+        sentence = self.sentence | {"base": told["base"]}
+        self.assertEqual(self.post("/api/plans/preview", {"sentence": sentence}).status_code, 200)
+        self.assertEqual(self.client.get("/api/logbook/liked?style=nothing").status_code, 422)
+        self.assertEqual(self.client.get("/api/logbook/liked?style=home_oven_round&own_style_id=999").status_code, 404)
+
     def test_a_lesson_that_cannot_be_read_teaches_nothing_and_holds_up_no_other(self) -> None:
         for days in (21, 14):
             self.tell(self.right_minutes(1.1), days, **self.at_target())

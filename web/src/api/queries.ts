@@ -1,7 +1,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { nowMs } from "../ui/clock";
 import { whoIsIn } from "./account";
-import { answer, client } from "./client";
+import { answer, client, type Schemas } from "./client";
 import { readDoughs, readPlans, readSuppers } from "./saved";
 
 /** What is known of a bake now, and what to do, by the clock that bakes go by. */
@@ -68,6 +68,16 @@ export const server = {
     queryOptions({
       queryKey: ["logbook", "entry", entry_id],
       queryFn: () => answer(client.GET("/api/logbook/{entry_id}", { params: { path: { entry_id } } })),
+    }),
+  liked: (style: Schemas["Sentence"]["style"], own_style_id: number | null) =>
+    queryOptions({
+      queryKey: ["logbook", "liked", style, own_style_id],
+      queryFn: () =>
+        answer(
+          client.GET("/api/logbook/liked", {
+            params: { query: { style: style ?? "home_oven_round", own_style_id } },
+          }),
+        ),
     }),
   photos: (entry_id: number) =>
     queryOptions({

@@ -941,6 +941,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/logbook/liked": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Liked Crust
+         * @description The crust that is scored highest, as it would be wanted of a style, or of one of the cook's own.
+         */
+        get: operations["logbook_api_liked_crust"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/logbook/take-in": {
         parameters: {
             query?: never;
@@ -3807,6 +3827,16 @@ export interface components {
             then: components["schemas"]["CrustTold"];
             /** What */
             what: string;
+        };
+        /**
+         * LikedWords
+         * @description The crust that is scored highest, in the words of a plan's target; None where it is the style's own, or not known.
+         */
+        LikedWords: {
+            /** Base */
+            base?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | null;
+            /** Rim */
+            rim?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | null;
         };
         /**
          * LikelyRange
@@ -13326,6 +13356,78 @@ export interface operations {
             };
             /** @description larger than one request may be */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_api_liked_crust: {
+        parameters: {
+            query: {
+                style: "home_oven_round" | "new_york" | "gluten_free_round" | "thin_crisp" | "family_tray" | "cast_iron_pan" | "grandma" | "roman_tray" | "tall_square_pan" | "sicilian" | "focaccia" | "neapolitan" | "grilled";
+                own_style_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LikedWords"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

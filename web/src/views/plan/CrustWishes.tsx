@@ -1,3 +1,5 @@
+import { useQuery } from "@tanstack/react-query";
+import { server } from "../../api/queries";
 import { crustColour, type Reference } from "../../ui/crust";
 import { Picker, type Choice } from "../../ui/Picker";
 import type { PlanResult, Sentence } from "./types";
@@ -28,13 +30,15 @@ export function CrustWishes({
   };
   const wordFor = (l: number | undefined) =>
     l === undefined ? "as the style has it" : (reference.words.find((w) => l > w.above_l)?.word ?? "charred");
-  const colours: Choice<Word | null>[] = [
+  const liked = useQuery(server.liked(sentence.style, sentence.own_style_id ?? null)).data;
+  const colours = (best: string | null | undefined): Choice<Word | null>[] => [
     { value: null, label: "as the style has it" },
     ...reference.words
       .filter((w) => w.word !== "charred" && w.word !== "pale")
       .map((w) => ({
         value: w.word as Word,
         label: w.word,
+        ...(w.word === best ? { note: "what you score highest" } : {}),
         swatch: crustColour(reference.ramp, centre(w.word)),
       })),
   ];
@@ -45,7 +49,7 @@ export function CrustWishes({
         label="base"
         shown={sentence.base ?? wordFor(wanted?.base_l)}
         value={sentence.base ?? null}
-        choices={colours}
+        choices={colours(liked?.base)}
         onPick={(base) => {
           onChange({ base }, false);
         }}
@@ -55,7 +59,7 @@ export function CrustWishes({
         label="rim"
         shown={sentence.rim ?? wordFor(wanted?.rim_l)}
         value={sentence.rim ?? null}
-        choices={colours}
+        choices={colours(liked?.rim)}
         onPick={(rim) => {
           onChange({ rim }, false);
         }}
