@@ -110,16 +110,21 @@ def at_hand(driver: Chrome, base: str) -> None:
 
 
 def logbook(driver: Chrome, base: str) -> None:
-    """What the autumn taught; and one of its bakes on a phone, beside another."""
+    """What the autumn taught; one of its bakes with its photos; the same on a phone."""
     resize(driver, 1280, 800)
     driver.get(base + "/logbook")
     until(driver, "ul[aria-label=Bakes] a")
     until(driver, "section[aria-label^=What] figure")
     time.sleep(0.4)
     keep(driver, "logbook")
-    resize(driver, 390, 844)
     next(row for row in driver.find_elements(By.CSS_SELECTOR, "ul[aria-label=Bakes] a") if row.text.startswith("Before the gale")).click()
-    until(driver, "[aria-label='How it came out'], article figure")
+    until(driver, "[aria-label='photo of the top']")
+    driver.find_element(By.CSS_SELECTOR, "[aria-label='photo of the top']").click()
+    driver.execute_script("document.querySelector('section[aria-label=Photos]').scrollIntoView()")
+    time.sleep(1.0)
+    keep(driver, "logbook-photo")
+    resize(driver, 390, 844)
+    driver.execute_script("document.querySelector('article').scrollIntoView()")
     time.sleep(0.6)
     keep(driver, "logbook-phone")
 
@@ -147,15 +152,6 @@ def main(base: str, email: str, password: str) -> int:
         next(b for b in driver.find_elements(By.TAG_NAME, "button") if b.text == "Plan this").click()
         settled(driver)
         keep(driver, "plan-flame")
-        driver.get(base + "/plan/2")
-        settled(driver)
-        driver.find_element(By.TAG_NAME, "body").send_keys("p")
-        driver.find_element(By.TAG_NAME, "body").send_keys("t")
-        time.sleep(0.5)
-        settled(driver)
-        driver.find_element(By.TAG_NAME, "body").send_keys("p")
-        until(driver, "[data-pin='2']")
-        keep(driver, "pins")
         driver.execute_script("for (const key of Object.keys(localStorage)) if (key.startsWith('draft')) localStorage.removeItem(key)")
         days(driver, base)
         driver.get(base + "/kitchen")

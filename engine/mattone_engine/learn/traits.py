@@ -125,7 +125,8 @@ def _words(name: str, likely: float, half: float) -> str:
     def size(value: float) -> str:
         return f"{{{abs(value):.0f} K}}" if name == "dial_k" else f"{abs(value):.0f} %"
 
-    text = same if abs(likely) < max(0.35 * half, 1.0) else (more if likely > 0 else less).format(size=size(likely))
+    # A side is called hotter when it likely is: one that is not need not be turned for.
+    text = same if abs(likely) < max((0.8 if name == "uneven" else 0.35) * half, 1.0) else (more if likely > 0 else less).format(size=size(likely))
     advice = " Turn it half way." if name == "uneven" and text != same else ""
     return f"{_NAMES[name]} {text}, give or take {size(half)}.{advice}"
 

@@ -89,10 +89,10 @@ function Measured({ photo, take }: { photo: Photo; take: (photo: Photo) => void 
     <div role="status" aria-label="What is measured">
       {parts.map((one) => (
         <p key={one.part} className="mt-2 flex items-center gap-3 text-[17px]">
-          <span className="h-9 w-16 shrink-0" style={{ background: one.colour }} />
+          <span className="h-9 w-10 shrink-0" style={{ background: one.colour }} />
           <span className="w-16">{one.part}</span>
-          <strong>{one.word}</strong>
-          <span className="ml-auto tabular-nums text-ash">L* {one.l_star.toFixed(0)}</span>
+          <strong className="whitespace-nowrap">{one.word}</strong>
+          <span className="ml-auto whitespace-nowrap tabular-nums text-ash">L* {one.l_star.toFixed(0)}</span>
         </p>
       ))}
       <ul className="mt-1.5">
