@@ -35,7 +35,7 @@ def keep(driver: Chrome, name: str) -> None:
 
 
 def demo_log() -> str:
-    return (FOLDER.parents[1] / "server" / "demo" / "preheat-log.csv").read_text(encoding="utf-8")
+    return (FOLDER.parents[1] / "server" / "demo" / "log-steel.csv").read_text(encoding="utf-8")
 
 
 def days(driver: Chrome, base: str) -> None:
