@@ -346,3 +346,28 @@ class Liked(TestCase):
             self.assertNotEqual(found.base, colour_word(round_style.target.base))
         if count >= 8 and abs(off) > 12.0:
             self.assertIsNotNone(found.base)
+
+
+class Row(TestCase):
+    @staticmethod
+    def of(earlier: list[tuple[float, float]], launched_s: float) -> Lesson:
+        bake = spec().model_copy(update={"events": (), "preheat_min": launched_s / 60.0})
+        before = [{"launched_s": launched, "pulled_s": pulled} for launched, pulled in earlier]
+        return lesson(
+            LessonInput.model_validate({"bake": bake, "pulled_s": 480.0, "seen": [{"at_s": 480.0, "base": 60.0}], "earlier": before, "launched_s": launched_s})
+        )
+
+    def test_a_deck_that_had_time_is_as_if_nothing_had_been_on_it(self) -> None:
+        alone, long_after = self.of([], 9000.0), self.of([(2400.0, 2880.0)], 9000.0)
+        self.assertAlmostEqual(long_after.likely_s / alone.likely_s, 1.0, delta=0.01)
+        at_once = self.of([(8400.0, 8900.0)], 9000.0)
+        self.assertGreater(at_once.likely_s, 1.02 * alone.likely_s)
+        # And the more were in before it, the cooler it is.
+        third = self.of([(7800.0, 8300.0), (8400.0, 8900.0)], 9000.0)
+        self.assertGreaterEqual(third.likely_s, at_once.likely_s)
+        self.assertGreater(at_once.sightings[0].noise_ln, alone.sightings[0].noise_ln)
+
+    def test_moments_out_of_order_are_told(self) -> None:
+        for earlier, launched_s in ([(3000.0, 2900.0)], 4000.0), ([(3000.0, 3500.0)], 3400.0), ([(3000.0, 3500.0), (3200.0, 3600.0)], 4000.0):
+            with self.assertRaisesRegex(ValidationError, "launched after the one before"):
+                self.of(earlier, launched_s)

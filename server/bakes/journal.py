@@ -55,6 +55,15 @@ def _earlier(bake: Bake, told: list[Event], courses: tuple[Course, ...], i: int)
     return Earlier(journal=Journal.model_validate(journal_of(bake, told, courses, i + 1, baked_s)), pulled_s=_since_heat_s(bake, pulled_at))
 
 
+def row_before(bake: Bake, events: list[Event], pizza: int) -> list[tuple[float, float]]:
+    """Launch and pull of the pizzas of a bake before this one, s since heat on; empty where one of them is not told of whole."""
+    courses = stages(events, bake.pizzas).courses[: pizza - 1]
+    told = [(course.launched_at, course.pulled_at) for course in courses]
+    if any(launched is None or pulled is None for launched, pulled in told):
+        return []
+    return [(_since_heat_s(bake, launched), _since_heat_s(bake, pulled)) for launched, pulled in told if launched and pulled]
+
+
 def _since_heat_s(bake: Bake, at: datetime) -> float:
     return min(LONGEST_HEATING_S, max(0.0, (at - bake.heat_on_at).total_seconds()))
 

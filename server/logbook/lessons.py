@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.http import HttpRequest
 from learning.known import figures, rig_key
 from learning.models import LESSON, Taught
@@ -14,6 +16,7 @@ from mattone_engine.things.knowledge import GENERAL
 from pydantic import ValidationError
 
 from accounts.ownership import cook_id
+from bakes.journal import row_before, told_of
 from kitchen.models import Hearth
 from logbook.models import Entry
 from logbook.schemas import CameOut
@@ -38,11 +41,11 @@ def worked_out(request: HttpRequest, entry: Entry) -> tuple[Taught | None, str]:
     ask, journal = entry.question, entry.what_was_told
     planned = ask.model_copy(update={"hearth": ask.hearth.model_copy(update=figures(hearth.limits)), "knowledge": GENERAL})
     try:
-        asked = lesson_input(planned, journal, entry.what_came, entry.pulled_s, entry.pizza)
+        asked = lesson_input(planned, journal, entry.what_came, entry.pulled_s, entry.pizza, _row(entry))
     except (ValidationError, InputError):
         return None, "What was told of it does not go together; correct its minutes, or what was seen."
     if asked is None:
-        return None, "Its deck was not read at its launch: a second pizza's deck is what the first left."
+        return None, "When the pizzas before it were in is not told, and its deck was not read: it is what they left."
     if not asked.seen and not asked.readings:
         return None, "Nothing was seen of it: say how base or rim came out."
     lesson = answer_to(request, "lesson", asked, Lesson)
@@ -58,7 +61,12 @@ def worked_out(request: HttpRequest, entry: Entry) -> tuple[Taught | None, str]:
     ), ""
 
 
-def lesson_input(planned: PlanInput, journal: Journal, came: CameOut, pulled_s: float, pizza: int) -> LessonInput | None:
+def _row(entry: Entry) -> list[tuple[float, float]]:
+    """When the pizzas before it were in, where its bake was followed."""
+    return row_before(entry.bake, told_of(entry.bake), entry.pizza) if entry.bake is not None and entry.pizza > 1 else []
+
+
+def lesson_input(planned: PlanInput, journal: Journal, came: CameOut, pulled_s: float, pizza: int, row: list[tuple[float, float]]) -> LessonInput | None:
     """A bake as it was; None where nobody knows how hot its deck was. Raises ValidationError, InputError."""
     if planned.controls is None:
         raise InputError("", "This bake has no controls.")
@@ -67,12 +75,16 @@ def lesson_input(planned: PlanInput, journal: Journal, came: CameOut, pulled_s: 
     given = Journal(launched_s=launched_s, done=journal.done, skipped=journal.skipped)
     spec = as_it_was(LiveInput(plan=planned, controls=planned.controls, journal=given, now_s=0.0))
     readings = _thinned(journal.readings, MOST_READ)
-    if pizza > 1:
+    before: dict[str, Any] = {}
+    if pizza > 1 and row:
+        before = {"earlier": [{"launched_s": launched, "pulled_s": pulled} for launched, pulled in row], "launched_s": launched_s}
+    elif pizza > 1:
         if spec.surface is None or not spec.has_deck or not readings:
             return None
         # What the first left is known by its reading alone.
         spec, readings = spec.model_copy(update={"surface": spec.surface.model_copy(update={"deck_c": readings[-1].deck_c})}), ()
-    return LessonInput(bake=spec, pulled_s=pulled_s, seen=looks(journal.seen, came, pulled_s), readings=readings, sides=sides(came))
+    seen = looks(journal.seen, came, pulled_s)
+    return LessonInput.model_validate({"bake": spec, "pulled_s": pulled_s, "seen": seen, "readings": readings, "sides": sides(came), **before})
 
 
 def sides(came: CameOut) -> SidesSeen | None:
@@ -89,11 +101,10 @@ def looks(seen: tuple[Seen, ...], came: CameOut, pulled_s: float) -> tuple[Seen,
     colours = {part: value for part in ("base", "rim", "cheese") if (value := getattr(came, part)) is not None}
     until = pulled_s - SAME_LOOK_S if colours else pulled_s
     before = sorted((one for one in seen if one.at_s <= until), key=lambda one: one.at_s)[-MOST_SEEN:]
-    return (
-        (*before, Seen.model_validate({"at_s": pulled_s, **colours, "measured": [part for part in came.measured if part in colours]}))
-        if colours
-        else tuple(before)
-    )
+    if not colours:
+        return tuple(before)
+    measured = [part for part in came.measured if part in colours]
+    return (*before, Seen.model_validate({"at_s": pulled_s, **colours, "measured": measured}))
 
 
 def _thinned(readings: tuple[Reading, ...], most: int) -> tuple[Reading, ...]:

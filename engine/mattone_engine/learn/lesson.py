@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Annotated, Literal
 
 import numpy as np
@@ -20,10 +21,10 @@ from mattone_engine.bake.simulate import LONGEST_S, horizon_s
 from mattone_engine.heat.colour import lightness
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import Series, TargetCrust, likely_done, series, target_of
-from mattone_engine.heat.preheat import Preheat
+from mattone_engine.heat.preheat import Preheat, recover
 from mattone_engine.heat.run import Bake
 from mattone_engine.heat.variation import AS_TOLD, Variation, varied
-from mattone_engine.live.journal import Reading, Seen
+from mattone_engine.live.journal import LONGEST_HEATING_S, Reading, Seen
 from mattone_engine.live.sightings import EYE_CHEESE_L, EYE_L, PHOTO_L, READING_K
 from mattone_engine.things import SimulateInput
 from mattone_engine.things.base import StrictModel
@@ -39,6 +40,8 @@ LEAST_SLOPE_L, LEAST_NOISE_LN = 3.0, 0.03
 WORD_L, CHEESE_WORD_L = math.hypot(EYE_L, 8.0 / math.sqrt(12.0)), math.hypot(EYE_CHEESE_L, 6.0 / math.sqrt(12.0))
 # What a photo's sides are good to, L*. A share by which one side's heat is found, and the least it must show for its gap to tell, L* for all of the heat.
 SIDES_L, UNEVEN_STEP, LEAST_UNEVEN_L = 3.0, 0.1, 6.0
+# How far the deck that a row left may be off, as ln(time) of the next pizza.
+ROW_LN = 0.06
 # How far beyond the drawn bake a moment is guessed, ln.
 BEYOND_LN = 1.2
 
@@ -50,10 +53,18 @@ class SidesSeen(StrictModel):
     noise_l: Annotated[float, Field(ge=1, le=20)] = SIDES_L
 
 
+class EarlierPizza(StrictModel):
+    """A pizza of the same row that was in before: its launch and its pull, s since the heat went on."""
+
+    launched_s: Annotated[float, Field(ge=0, le=LONGEST_HEATING_S)]
+    pulled_s: Annotated[float, Field(ge=0, le=LONGEST_HEATING_S)]
+
+
 class LessonInput(StrictModel):
     """A bake that was done: as it was set and told, without what its kitchen had taught by then; when it was pulled, s.
 
     seen: looks at it, the last of them as a rule the crust that came out; readings: of its deck; sides: whether one side was darker.
+    earlier: the pizzas of its row before it, in order, and launched_s its own launch, s since the heat went on: its deck is what they left.
     """
 
     bake: SimulateInput
@@ -61,11 +72,16 @@ class LessonInput(StrictModel):
     seen: Annotated[tuple[Seen, ...], Field(max_length=100, strict=False)] = ()
     readings: Annotated[tuple[Reading, ...], Field(max_length=400, strict=False)] = ()
     sides: SidesSeen | None = None
+    earlier: Annotated[tuple[EarlierPizza, ...], Field(max_length=24, strict=False)] = ()
+    launched_s: Annotated[float, Field(ge=0, le=LONGEST_HEATING_S)] | None = None
 
     @model_validator(mode="after")
     def is_in_order(self) -> LessonInput:
         if any(one.at_s > self.pulled_s + 1.0 for one in self.seen):
             raise ValueError("seen: a look at a bake is later than its pull; give its moment again.")
+        times = [at for one in self.earlier for at in (one.launched_s, one.pulled_s)]
+        if self.earlier and (self.launched_s is None or sorted(times) != times or times[-1] > self.launched_s):
+            raise ValueError("earlier: a pizza is launched after the one before it was pulled; give their moments again.")
         return self
 
 
@@ -117,12 +133,14 @@ _By = Callable[[_Value], tuple[float, ...]]
 
 def lesson(request: LessonInput) -> Lesson:
     """Work out what a bake tells; raises nothing a valid input can cause."""
-    spec = request.bake.model_copy(update={"knowledge": GENERAL})
+    request = request.model_copy(update={"bake": request.bake.model_copy(update={"knowledge": GENERAL})})
+    spec = request.bake
     target, until = target_of(spec), min(LONGEST_S, max(horizon_s(spec), 1.5 * request.pulled_s))
     steps = [AS_TOLD, *_steps()]
-    runs = in_parallel(lambda variation: _baked(spec, variation, until), steps)
+    runs = in_parallel(lambda variation: _baked(request, variation, until), steps)
     told, others = runs[0], runs[1:]
     done = likely_done(told[1], target)
+    row_ln = ROW_LN if request.earlier else 0.0
     shares = _shares(told[1], target, done.t_s)
 
     def by(value: _Value) -> tuple[float, ...]:
@@ -135,9 +153,9 @@ def lesson(request: LessonInput) -> Lesson:
         pulled_s=request.pulled_s,
         shares=shares,
         pull_by=by(lambda run: math.log(max(5.0, likely_done(run[1], target).t_s))),
-        sightings=tuple(one for look in request.seen for part in PARTS if (one := _sighting(look, part, told, by)) is not None),
+        sightings=tuple(one for look in request.seen for part in PARTS if (one := _sighting(look, part, told, by, row_ln)) is not None),
         decks=tuple(_deck(one, told[0], by) for one in request.readings) if spec.has_deck else (),
-        uneven=_uneven(spec, request, told[1], until),
+        uneven=_uneven(request, told[1], until),
     )
 
 
@@ -146,11 +164,27 @@ def _steps() -> list[Variation]:
     return [Variation(**{name: sign * step if name == "dial_k" else math.exp(sign * step)}) for name, step in CAUSES.items() for sign in (-1.0, 1.0)]
 
 
-def _baked(spec: SimulateInput, variation: Variation, until_s: float) -> _Run:
-    heated = heat_up(spec, varied(spec.hearth, variation))
+def _baked(request: LessonInput, variation: Variation, until_s: float) -> _Run:
+    spec, heated = request.bake, _heated(request, variation)
     bake = Bake(spec, quick=True, variation=variation, heated=heated, balanced=False)
     bake.advance_to(until_s)
     return heated, series(bake.trace(balanced=False))
+
+
+def _heated(request: LessonInput, variation: Variation) -> Preheat:
+    """Deck and hearth at the launch: heated, or as the pizzas before it left them."""
+    spec, hearth = request.bake, varied(request.bake.hearth, variation)
+    if not request.earlier or request.launched_s is None:
+        return heat_up(spec, hearth)
+    found = heat_up(spec.model_copy(update={"preheat_min": min(180.0, request.earlier[0].launched_s / 60.0)}), hearth)
+    early = tuple(event for event in spec.events if event.at_s < 0.0)
+    launches = [*(one.launched_s for one in request.earlier[1:]), request.launched_s]
+    for one, next_s in zip(request.earlier, launches, strict=True):
+        before = Bake(spec, quick=True, variation=variation, heated=found, balanced=False)
+        before.advance_to(min(LONGEST_S, one.pulled_s - one.launched_s))
+        found = recover(hearth, spec.deck, before.left_behind(), next_s - one.pulled_s, events=early, overhead=spec.overhead)
+        found = replace(found, t_s=found.t_s + one.pulled_s)
+    return found
 
 
 def _values(result: Series, part: Part) -> np.ndarray:
@@ -194,7 +228,7 @@ def _seen_l(look: Seen, part: Part) -> tuple[float, float] | None:
     return lightness(seen, cheese=is_cheese), eye_l
 
 
-def _sighting(look: Seen, part: Part, told: _Run, by: _By) -> Sighting | None:
+def _sighting(look: Seen, part: Part, told: _Run, by: _By, row_ln: float) -> Sighting | None:
     seen = _seen_l(look, part)
     if seen is None or look.at_s < 10.0:
         return None
@@ -206,16 +240,16 @@ def _sighting(look: Seen, part: Part, told: _Run, by: _By) -> Sighting | None:
     return Sighting(
         part=part,
         off_ln=round(math.log(look.at_s) - at_ln, 4),
-        noise_ln=round(math.hypot(eye_l / slope, LEAST_NOISE_LN), 4),
+        noise_ln=round(math.hypot(eye_l / slope, LEAST_NOISE_LN, row_ln), 4),
         by=by(lambda run: came_to_ln(run[1], part, l_star)),
     )
 
 
-def _uneven(spec: SimulateInput, request: LessonInput, told: Series, until_s: float) -> UnevenReading | None:
+def _uneven(request: LessonInput, told: Series, until_s: float) -> UnevenReading | None:
     """What its sides tell of the hearth's; None where nobody looked, or where a turn has made both alike."""
     if request.sides is None:
         return None
-    _, other = _baked(spec, Variation(uneven=UNEVEN_STEP), until_s)
+    _, other = _baked(request, Variation(uneven=UNEVEN_STEP), until_s)
     expected, stepped = _gap_l(told, request.pulled_s), _gap_l(other, request.pulled_s)
     by_l = (stepped - expected) / UNEVEN_STEP
     if by_l < LEAST_UNEVEN_L:

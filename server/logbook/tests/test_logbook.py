@@ -210,13 +210,21 @@ class FromABake(Book):
         self.assertIsNotNone(entry["foretold"])
         self.assertEqual(entry["teaches_not"], "")
 
-    def test_of_a_row_each_pizza_is_an_entry_and_a_deck_nobody_read_teaches_nothing(self) -> None:
+    def test_of_a_row_each_pizza_is_an_entry_and_teaches_by_the_deck_that_the_one_before_left(self) -> None:
         self.bake(pizzas=2)
         made = self.post("/api/logbook/take-in", {}).json()["entries"]
         entries = [self.client.get(f"/api/logbook/{pk}").json() for pk in made]
-        self.assertEqual([one["pizza"] for one in entries], [1, 2])
-        self.assertEqual([bool(one["teaches_not"]) for one in entries], [False, True])
-        self.assertIn("deck was not read", entries[1]["teaches_not"])
+        self.assertEqual([(one["pizza"], one["teaches_not"]) for one in entries], [(1, ""), (2, "")])
+        lessons = [Entry.objects.get(pk=pk).taught.lesson for pk in made]
+        # Its deck is a little cooler than the first's was: by the model it would be right a little later.
+        self.assertGreater(lessons[1]["likely_s"], lessons[0]["likely_s"])
+        self.assertLess(lessons[1]["likely_s"], 1.5 * lessons[0]["likely_s"])
+        self.assertGreater(lessons[1]["sightings"][0]["noise_ln"], lessons[0]["sightings"][0]["noise_ln"])
+        # Corrected it is weighed the same way; come from a file nobody knows what was before it.
+        again = self.put(entries[1], name="the second").json()
+        self.assertEqual(Entry.objects.get(pk=made[1]).taught.lesson["likely_s"], lessons[1]["likely_s"])
+        Entry.objects.filter(pk=made[1]).update(bake=None)
+        self.assertIn("deck was not read", self.put(again, name="the second again").json()["teaches_not"])
 
     def test_two_trays_at_once_teach_nothing_of_one_alone_not_even_when_corrected(self) -> None:
         bake = self.bake()
