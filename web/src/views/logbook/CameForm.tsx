@@ -1,4 +1,5 @@
 import type { Reference } from "../../ui/crust";
+import { Taps } from "../../ui/Taps";
 import { shadesOf, SWATCHES, SwatchRow } from "../../ui/SwatchRow";
 import { byPlace, lightness, nearest, type Came, type Fault } from "./book";
 import { withSeen } from "./photo";
@@ -102,39 +103,6 @@ export function CameForm({
       </div>
       <Words came={came} change={change} />
     </>
-  );
-}
-
-function Taps<Word extends string>({
-  label,
-  words,
-  value,
-  pick,
-}: {
-  label: string;
-  words: readonly Word[];
-  value: Word | null;
-  pick: (word: Word | null) => void;
-}) {
-  return (
-    <div role="group" aria-label={label}>
-      <p>{label}</p>
-      <div className="flex">
-        {words.map((word) => (
-          <button
-            key={word}
-            type="button"
-            aria-pressed={word === value}
-            className={`min-h-11 flex-1 border border-line ${word === value ? "bg-soot font-bold text-ground" : "bg-panel"}`}
-            onClick={() => {
-              pick(word === value ? null : word);
-            }}
-          >
-            {word}
-          </button>
-        ))}
-      </div>
-    </div>
   );
 }
 

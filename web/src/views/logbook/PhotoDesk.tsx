@@ -1,4 +1,5 @@
 import { Button } from "../../ui/Button";
+import { Taps } from "../../ui/Taps";
 import { PhotoMarks } from "./PhotoMarks";
 import { saidOf, tapped, type Photo, type Said } from "./photo";
 
@@ -43,21 +44,21 @@ export function PhotoDesk({
         )}
       </div>
       <div>
-        <Choice
+        <Taps
           label="It shows the"
           words={SHOWS}
           value={photo.shows}
           pick={(shows) => {
-            say({ ...said, shows });
+            if (shows) say({ ...said, shows });
           }}
         />
         {photo.shows === "slice" ? null : (
-          <Choice
+          <Taps
             label="White is the"
             words={WHITES}
             value={photo.white}
             pick={(white) => {
-              say({ ...said, white });
+              if (white) say({ ...said, white });
             }}
           />
         )}
@@ -116,39 +117,6 @@ function Measured({ photo, take }: { photo: Photo; take: (photo: Photo) => void 
           Put {parts.map((one) => one.part).join(" and ")} into the entry
         </Button>
       ) : null}
-    </div>
-  );
-}
-
-function Choice<Word extends string>({
-  label,
-  words,
-  value,
-  pick,
-}: {
-  label: string;
-  words: readonly Word[];
-  value: Word;
-  pick: (word: Word) => void;
-}) {
-  return (
-    <div role="group" aria-label={label} className="mt-1">
-      <p className="text-[13.5px] text-ash">{label}</p>
-      <div className="flex">
-        {words.map((word) => (
-          <button
-            key={word}
-            type="button"
-            aria-pressed={word === value}
-            className={`min-h-11 flex-1 border border-line px-1 ${word === value ? "bg-soot font-bold text-ground" : "bg-panel"}`}
-            onClick={() => {
-              if (word !== value) pick(word);
-            }}
-          >
-            {word}
-          </button>
-        ))}
-      </div>
     </div>
   );
 }
