@@ -64,6 +64,7 @@ class Drawn:
     spotted: Array
 
     def jpeg(self) -> bytes:
+        """The picture as a camera would write it."""
         out = io.BytesIO()
         Image.fromarray(self.pixels).save(out, "JPEG", quality=92, subsampling=0)
         return out.getvalue()

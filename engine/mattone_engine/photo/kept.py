@@ -123,10 +123,12 @@ def _jpeg(image: Image.Image) -> bytes:
 
 
 def to_base64(data: bytes) -> str:
+    """Bytes as text."""
     return base64.b64encode(data).decode("ascii")
 
 
 def from_base64(text: str, path: str) -> bytes:
+    """Text as bytes; raises InputError, naming path, where it is none."""
     try:
         return base64.b64decode(text, validate=True)
     except (binascii.Error, ValueError) as error:

@@ -5,6 +5,15 @@ import { server } from "../../api/queries";
 import { useUndo } from "../../app/Undo";
 import { base64Of, LARGEST_BYTES, type Photo, type Said } from "./photo";
 
+async function send(entryId: number, file: File, shows: Photo["shows"]) {
+  const body = { shows, white: "plate" as const, whites: [], picture: await base64Of(file) };
+  return answer(
+    client.POST("/api/logbook/{entry_id}/photos", { params: { path: { entry_id: entryId } }, body }),
+  );
+}
+
+const seenAs = (photo: Photo) => ({ path: { photo_id: photo.id }, query: { version: photo.version } });
+
 /** The photos of an entry: each is measured by the server when it comes, and again when something is said of it. */
 export function usePhotos(entryId: number) {
   const queries = useQueryClient();
@@ -22,12 +31,7 @@ export function usePhotos(entryId: number) {
   };
   const look = () => queries.invalidateQueries({ queryKey: asked.queryKey });
   const adding = useMutation({
-    mutationFn: async ({ file, shows }: { file: File; shows: Photo["shows"] }) => {
-      const body = { shows, white: "plate" as const, whites: [], picture: await base64Of(file) };
-      return answer(
-        client.POST("/api/logbook/{entry_id}/photos", { params: { path: { entry_id: entryId } }, body }),
-      );
-    },
+    mutationFn: ({ file, shows }: { file: File; shows: Photo["shows"] }) => send(entryId, file, shows),
     onSuccess: (photo) => {
       put(photo);
       setOpenId(photo.id);
@@ -35,23 +39,13 @@ export function usePhotos(entryId: number) {
   });
   const saying = useMutation({
     mutationFn: ({ photo, said }: { photo: Photo; said: Said }) =>
-      answer(
-        client.PUT("/api/photos/{photo_id}", {
-          params: { path: { photo_id: photo.id }, query: { version: photo.version } },
-          body: said,
-        }),
-      ),
+      answer(client.PUT("/api/photos/{photo_id}", { params: seenAs(photo), body: said })),
     onSuccess: put,
     // What another window said of it is shown, and can be changed from there.
     onError: () => void look(),
   });
   const removing = useMutation({
-    mutationFn: (photo: Photo) =>
-      answer(
-        client.DELETE("/api/photos/{photo_id}", {
-          params: { path: { photo_id: photo.id }, query: { version: photo.version } },
-        }),
-      ),
+    mutationFn: (photo: Photo) => answer(client.DELETE("/api/photos/{photo_id}", { params: seenAs(photo) })),
     onSettled: () => void look(),
     onSuccess: (_, photo) => {
       const back = async () => {
