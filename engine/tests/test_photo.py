@@ -155,6 +155,29 @@ class WhatCannotBeTold(TestCase):
         self.assertEqual(measured(drawn(replace(PLAIN, shows="top", blur=0.008)).jpeg(), "top").parts, ())
 
 
+class WhateverIsSaid(TestCase):
+    PLACE = st.tuples(st.floats(0.0, 1.0), st.floats(0.0, 1.0))
+
+    @settings(max_examples=60, deadline=None)
+    @given(
+        st.sampled_from(("top", "underside", "slice")),
+        st.lists(PLACE, max_size=4),
+        st.none() | st.lists(PLACE, min_size=5, max_size=9),
+        st.sampled_from(("plate", "paper", "grey card")),
+    )
+    def test_it_is_measured_or_refused_in_words(self, shows: str, whites: list[Any], outline: list[Any] | None, white: str) -> None:
+        try:
+            result = measured(SMALL, shows, whites=whites, outline=outline, white=white)
+        except ValueError as error:
+            self.assertIn(".", str(error))
+            return
+        for part in result.parts:
+            self.assertTrue(0.0 <= part.l_star <= 130.0)
+        if result.spots is not None:
+            self.assertTrue(0.0 <= result.spots.share <= 1.0)
+        self.assertTrue(result.parts or result.cannot)
+
+
 class Colours(TestCase):
     def test_closed_cases(self) -> None:
         ends = lab(linear(np.array([[[255, 255, 255], [0, 0, 0]]], dtype=np.uint8)))
@@ -220,6 +243,7 @@ class Kept(TestCase):
         self.assertLess(float(done.stdout.split()[-1]), MOST_MB)
 
 
+SMALL = drawn(replace(PLAIN, width_px=300)).jpeg()
 FILES = {kind: as_file(Image.fromarray(drawn(replace(PLAIN, width_px=300)).pixels), kind) for kind in ("JPEG", "PNG", "WEBP")}
 LARGE = """
 import io, resource

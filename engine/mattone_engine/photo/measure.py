@@ -110,6 +110,8 @@ def _is_crusty(l_a_b: Array, crust: Array, *, top: bool, asked: bool) -> bool:
     """Whether enough of it has colours that a baked crust can have; of a top its rim. An outline drawn by hand is believed sooner."""
     depth = depth_of(crust)
     where = crust & (depth < RIM[1]) & (depth > 0.02) if top else crust
+    if not where.any():
+        return False
     l_star, a, b = (l_a_b[where][:, i] for i in range(3))
     on_path = np.interp(l_star, range(101), [crust_lab(float(value))[2] for value in range(101)])
     baked = (np.abs(b - on_path) < 0.45 * on_path + 6.0) & (b > 4.0) & (a > -6.0) & (a < 28.0)
