@@ -173,6 +173,38 @@ class Pasted(TestCase):
                 self.assertAlmostEqual(flour, 100.0)
                 self.assertAlmostEqual(result.dough_g / sum(line.pct for line in result.lines) * 100, flour_g, delta=1.0)
 
+    @settings(max_examples=60, deadline=None)
+    @given(
+        st.sampled_from([("lb", "oz"), ("kg", "g"), ("cups", "tbsp"), ("l", "ml"), ("tbsp", "tsp")]),
+        st.integers(1, 4),
+        st.integers(1, 14),
+        st.sampled_from([" ", " plus ", " + ", " and "]),
+        st.sampled_from(["{} water", "water {}", "water: {}", "{} of water"]),
+    )
+    def test_amounts_that_belong_together_are_one(self, units: tuple[str, str], large: int, small: int, joined: str, line: str) -> None:
+        parts = [f"{large} {units[0]}", f"{small} {units[1]}"]
+        whole = read_text(ReadInput(text=line.format(joined.join(parts)))).readings
+        apart = [read_text(ReadInput(text=f"{part} water")).readings[0].grams or 0.0 for part in parts]
+        self.assertEqual(len(whole), 1)
+        self.assertAlmostEqual(whole[0].grams or 0.0, sum(apart), places=6)
+        self.assertTrue(whole[0].sure)
+
+    def test_lines_as_people_write_them(self) -> None:
+        for text, grams in (
+            ("2 x 250 g flour", [500.0]), ("3 × 1 lb flour", [1360.8]), ("1 c. water", [236.6]), ("500g flour, water 300g; 10 g salt", [500.0, 300.0, 10.0]),
+            ("325 g water at 30 C", [325.0]), ("warm water, 1 1/4 cups (about 100F)", [295.8]), ("1,5 kg flour", [1500.0]), ("1,500 g flour", [1500.0]),
+            ("flour 1 lb 4 oz (567 g)", [567.0]), ("Flour, 500 g, sifted", [500.0]),
+        ):  # fmt: skip
+            with self.subTest(text):
+                told = read_text(ReadInput(text=text)).readings
+                self.assertEqual([round(one.grams or 0.0, 1) for one in told], [round(one, 1) for one in grams])
+        # No number at all is better than a wrong one; two that say different things are not sure.
+        for text in ("1/0 cup water", "1e9 g flour", "0,3 % yeast", "65% water", "v1.2.3 flour"):
+            with self.subTest(text):
+                self.assertIsNone(read_text(ReadInput(text=text)).readings[0].grams)
+        self.assertFalse(read_text(ReadInput(text="500 g flour 300 g water")).readings[0].sure)
+        self.assertTrue(read_text(ReadInput(text="17.6 oz (500 g) water")).readings[0].sure)
+
     def test_what_is_not_understood_is_shown_at_its_line(self) -> None:
         result = read_text(ReadInput(text="500 g flour\nsome moonlight\nwater to taste"))
         self.assertEqual([bool(r.problem) for r in result.readings], [False, True, True])

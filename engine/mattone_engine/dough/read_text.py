@@ -11,6 +11,7 @@ from typing import Annotated, Any
 
 from pydantic import Field, model_validator
 
+from mattone_engine.dough.amounts import amount_in, several_in
 from mattone_engine.dough.ingredients import Fill, ingredients
 from mattone_engine.dough.lines import Line, Shares, shares
 from mattone_engine.dough.measures import MILLILITRES, to_grams, unit_of
@@ -29,9 +30,6 @@ def _seen(character: str) -> str:
 
 
 MOST_LINES = 60
-_NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?)"
-_UNIT = r"(?P<unit>fl\.? ?oz\.?|fluid ounces?|[a-z]+\.?)"
-_AMOUNT = re.compile(rf"(?P<first>{_NUMBER})(?:\s*(?:-|–|to)\s*(?P<second>{_NUMBER}))?\s*{_UNIT}?(?=[\s),;/]|$)", re.IGNORECASE)
 GLUTEN_FREE = "gluten_free_blend"
 _NO_GLUTEN = re.compile(r"(?<!not )(?<!isn't )(?:gluten[\s-]*free|free (?:from|of) gluten|without gluten|no gluten|\bgf\b)")
 # What lists begin their lines with.
@@ -102,7 +100,7 @@ def read_text(request: ReadInput) -> ReadResult:
         raise InputError("text", "There is nothing in it; paste a list of ingredients, one to a line.")
     if len(text) > LONGEST:
         raise InputError("text", f"This is {len(text):,} characters long; paste the list of ingredients alone, at most {LONGEST:,}.")
-    found = [line.strip() for line in text.splitlines() if line.strip()]
+    found = [part for line in text.splitlines() if line.strip() for part in several_in(line.strip())]
     if len(found) > MOST_LINES:
         raise InputError("text", f"These are {len(found)} lines; paste the ingredients alone, at most {MOST_LINES}.")
     readings = [read_line(line, request.fill) for line in found]
@@ -145,7 +143,8 @@ def read_line(text: str, fill: Fill) -> Reading:
     """One line: an amount, a unit, an ingredient, in whatever order English has them."""
     plain = _plain(text)
     key = _ingredient(plain)
-    amount, unit, sure = _amount(plain)
+    told = amount_in(plain)
+    amount, unit, sure = (told.value, told.unit, told.sure) if told is not None else (None, "", False)
     if key and ingredients()[key].role == "flour":
         if _NO_GLUTEN.search(plain) and ingredients()[key].gluten:
             key = GLUTEN_FREE
@@ -201,39 +200,6 @@ def _plain(text: str) -> str:
     spaced = re.sub(r"(?<=\d)(?=[¼½¾⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞])", " ", text)
     spelled = unicodedata.normalize("NFKC", spaced).replace("\u2044", "/").lower()
     return _BULLET.sub("", spelled).strip()
-
-
-def _number(text: str) -> float:
-    whole, _, part = text.strip().rpartition(" ")
-    if "/" in part:
-        top, bottom = part.split("/")
-        return (float(whole) if whole else 0.0) + float(top) / max(1.0, float(bottom))
-    # "1,500 g" is a thousand and a half, "1,5 g" one and a half.
-    if re.fullmatch(r"\d{1,3},\d{3}", part):
-        return float(part.replace(",", ""))
-    return float(part.replace(",", "."))
-
-
-def _amount(plain: str) -> tuple[float | None, str, bool]:
-    """The amount and its unit; a mass is believed before a volume where both are given."""
-    best: tuple[float, str, bool] | None = None
-    for match in _AMOUNT.finditer(plain):
-        if plain[match.end() : match.end() + 1] == "%":
-            continue
-        unit = unit_of(match.group("unit") or "")
-        value = _number(match.group("first"))
-        sure = match.group("second") is None
-        if match.group("second") is not None:
-            value = 0.5 * (value + _number(match.group("second")))
-        name = unit if unit is not None else "piece"
-        weighed = name in ("g", "kg", "oz", "lb", "mg")
-        if weighed:
-            return value, name, sure
-        if best is None:
-            best = (value, name, sure)
-    if best is None:
-        return (1.0, "pinch", False) if "pinch" in plain else (None, "", False)
-    return best
 
 
 def _ingredient(plain: str) -> str:

@@ -1,0 +1,101 @@
+"""How much a line of a list says: one amount, or several that are one together, as "1 lb 4 oz" or "2 3/4 cups plus 1 tbsp"."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from mattone_engine.dough.measures import GRAMS, MILLILITRES, unit_of
+
+_NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?)"
+_UNIT = r"(?P<unit>fl\.? ?oz\.?|fluid ounces?|[a-z]+\.?)"
+# No part of a word, of a longer number, or of a number with an exponent is one.
+_AMOUNT = re.compile(
+    rf"(?<![\w.,/])(?:(?P<times>\d{{1,2}})\s*[x×]\s*)?(?P<first>{_NUMBER})(?:\s*(?:-|–|to)\s*(?P<second>{_NUMBER}))?\s*{_UNIT}?(?=[\s),;/+]|$)",
+    re.IGNORECASE,
+)
+# What stands between two amounts that are one together.
+_JOINS = re.compile(r"\s*(?:plus|and|\+|&)?\s*")
+
+
+@dataclass(frozen=True)
+class Amount:
+    """How much, in a unit ("piece" where none is named). sure: neither a range, nor one of several that say different things."""
+
+    value: float
+    unit: str
+    sure: bool
+
+
+@dataclass(frozen=True)
+class _Found:
+    value: float
+    unit: str
+    sure: bool
+    start: int
+    end: int
+
+    @property
+    def base(self) -> tuple[str, float]:
+        """Of what kind its unit is, and how much one of it is, g or ml."""
+        if self.unit in GRAMS:
+            return "mass", GRAMS[self.unit]
+        return ("volume", MILLILITRES[self.unit]) if self.unit in MILLILITRES else ("piece", 1.0)
+
+
+def amount_in(plain: str) -> Amount | None:
+    """How much a line in lower case says; a mass is believed before a volume where both are given. None where nothing is said."""
+    found = _joined(plain, [one for match in _AMOUNT.finditer(plain) if (one := _read(plain, match)) is not None])
+    if not found:
+        return Amount(1.0, "pinch", sure=False) if "pinch" in plain else None
+    chosen = next((one for one in found if one.base[0] == "mass"), found[0])
+    alike = [one for one in found if one.base[0] == chosen.base[0] and one is not chosen]
+    # Two masses of one thing: which is meant is not known, unless both are the same in other units.
+    differs = any(abs(one.value * one.base[1] - chosen.value * chosen.base[1]) > 0.05 * chosen.value * chosen.base[1] for one in alike)
+    return Amount(chosen.value, chosen.unit, chosen.sure and not differs)
+
+
+def several_in(plain: str) -> list[str]:
+    """The parts of a line that speak of several things, each with its amount, as "500g flour, water 300g"; one where it speaks of one."""
+    parts = [part.strip() for part in re.split(r"[;,](?!\d)", plain)]
+    low = [part.lower() for part in parts]
+    spoken = [part for part in low if re.search(r"[^\W\d_]{3}", _AMOUNT.sub(" ", part)) and amount_in(part) is not None]
+    return parts if len(parts) > 1 and len(spoken) == len(parts) else [plain]
+
+
+def _read(plain: str, match: re.Match[str]) -> _Found | None:
+    """One amount as it stands; None for a percentage, or for what is no number."""
+    if plain[match.end() :].lstrip().startswith("%"):
+        return None
+    first, second = number(match.group("first")), number(match.group("second")) if match.group("second") else None
+    if first is None:
+        return None
+    word = match.group("unit") or ""
+    unit = "cup" if word in ("c", "c.") and first <= 12.0 else unit_of(word)
+    value = (first if second is None else 0.5 * (first + second)) * float(match.group("times") or 1)
+    return _Found(value, unit or "piece", second is None, match.start(), match.end() if unit or not word else match.start("unit"))
+
+
+def _joined(plain: str, found: list[_Found]) -> list[_Found]:
+    """Amounts that stand beside each other, the larger unit first, as one in the first one's unit."""
+    together: list[_Found] = []
+    for one in found:
+        before = together[-1] if together else None
+        if before is not None and _JOINS.fullmatch(plain, before.end, one.start) and before.base[0] == one.base[0] != "piece" and one.base[1] < before.base[1]:
+            value = before.value + one.value * one.base[1] / before.base[1]
+            together[-1] = _Found(value, before.unit, before.sure and one.sure, before.start, one.end)
+        else:
+            together.append(one)
+    return together
+
+
+def number(text: str) -> float | None:
+    """A number as lists have it: 1 1/2, 3/4, 1.5, 1,5, 1,500; None where nothing is divided by."""
+    whole, _, part = text.strip().rpartition(" ")
+    if "/" in part:
+        top, bottom = part.split("/")
+        return (float(whole) if whole else 0.0) + float(top) / float(bottom) if float(bottom) > 0.0 else None
+    # "1,500 g" is a thousand and a half, "1,5 g" one and a half.
+    if re.fullmatch(r"\d{1,3},\d{3}", part):
+        return float(part.replace(",", ""))
+    return float(part.replace(",", "."))
