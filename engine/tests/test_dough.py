@@ -193,6 +193,7 @@ class Pasted(TestCase):
         for text, grams in (
             ("2 x 250 g flour", [500.0]), ("3 × 1 lb flour", [1360.8]), ("1 c. water", [236.6]), ("500g flour, water 300g; 10 g salt", [500.0, 300.0, 10.0]),
             ("325 g water at 30 C", [325.0]), ("warm water, 1 1/4 cups (about 100F)", [295.8]), ("1,5 kg flour", [1500.0]), ("1,500 g flour", [1500.0]),
+            ("a packet of instant yeast", [7.0]), ("half a cup of water", [118.3]), ("two teaspoons salt", [12.0]), ("one and a half cups water", [354.9]),
             ("flour 1 lb 4 oz (567 g)", [567.0]), ("Flour, 500 g, sifted", [500.0]),
         ):  # fmt: skip
             with self.subTest(text):
@@ -203,6 +204,10 @@ class Pasted(TestCase):
             with self.subTest(text):
                 self.assertIsNone(read_text(ReadInput(text=text)).readings[0].grams)
         self.assertFalse(read_text(ReadInput(text="500 g flour 300 g water")).readings[0].sure)
+        # A heading is left out, and is no line that was not understood.
+        headed = read_text(ReadInput(text="For the paste:\n250 g flour\nStarter:\n100 g starter"))
+        self.assertEqual([one.ingredient for one in headed.readings], ["", "plain_flour", "", "starter"])
+        self.assertNotIn("not understood", headed.say)
         self.assertTrue(read_text(ReadInput(text="17.6 oz (500 g) water")).readings[0].sure)
 
     def test_what_is_not_understood_is_shown_at_its_line(self) -> None:

@@ -14,6 +14,10 @@ _AMOUNT = re.compile(
     rf"(?<![\w.,/])(?:(?P<times>\d{{1,2}})\s*[x×]\s*)?(?P<first>{_NUMBER})(?:\s*(?:-|–|to)\s*(?P<second>{_NUMBER}))?\s*{_UNIT}?(?=[\s),;/+]|$)",
     re.IGNORECASE,
 )
+# Numbers that lists spell out.
+WORDS = {"a": 1.0, "an": 1.0, "one": 1.0, "two": 2.0, "three": 3.0, "four": 4.0, "five": 5.0, "six": 6.0}
+WORDS |= {"half a": 0.5, "half an": 0.5, "a half": 0.5, "one and a half": 1.5, "two and a half": 2.5, "three and a half": 3.5}
+_IN_WORDS = re.compile(rf"(?<![\w.,/])(?P<word>{'|'.join(sorted(WORDS, key=len, reverse=True))}) +(?P<unit>[a-z]+\.?)")
 # What stands between two amounts that are one together.
 _JOINS = re.compile(r"\s*(?:plus|and|\+|&)?\s*")
 
@@ -45,6 +49,7 @@ class _Found:
 
 def amount_in(plain: str) -> Amount | None:
     """How much a line in lower case says; a mass is believed before a volume where both are given. None where nothing is said."""
+    plain = _spelled(plain)
     found = _joined(plain, [one for match in _AMOUNT.finditer(plain) if (one := _read(plain, match)) is not None])
     if not found:
         return Amount(1.0, "pinch", sure=False) if "pinch" in plain else None
@@ -53,6 +58,16 @@ def amount_in(plain: str) -> Amount | None:
     # Two masses of one thing: which is meant is not known, unless both are the same in other units.
     differs = any(abs(one.value * one.base[1] - chosen.value * chosen.base[1]) > 0.05 * chosen.value * chosen.base[1] for one in alike)
     return Amount(chosen.value, chosen.unit, chosen.sure and not differs)
+
+
+def _spelled(plain: str) -> str:
+    """Numbers in words before a unit as figures: "half a cup", "a packet of", "two teaspoons"."""
+
+    def figure(match: re.Match[str]) -> str:
+        unit = unit_of(match.group("unit"))
+        return f"{WORDS[match.group('word')]:g} {match.group('unit')}" if unit not in (None, "pinch") else match.group(0)
+
+    return _IN_WORDS.sub(figure, plain)
 
 
 def several_in(plain: str) -> list[str]:

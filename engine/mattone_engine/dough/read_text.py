@@ -142,6 +142,9 @@ def corrected(request: CorrectedInput) -> ReadResult:
 def read_line(text: str, fill: Fill) -> Reading:
     """One line: an amount, a unit, an ingredient, in whatever order English has them."""
     plain = _plain(text)
+    if plain.endswith(":") and amount_in(plain) is None:
+        # A heading weighs nothing.
+        return Reading(text=text[:200], amount=None, unit="", ingredient="", grams=None, sure=True, problem="")
     key = _ingredient(plain)
     told = amount_in(plain)
     amount, unit, sure = (told.value, told.unit, told.sure) if told is not None else (None, "", False)

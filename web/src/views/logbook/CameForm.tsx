@@ -1,6 +1,7 @@
 import type { Reference } from "../../ui/crust";
 import { Taps } from "../../ui/Taps";
 import { shadesOf, SWATCHES, SwatchRow } from "../../ui/SwatchRow";
+import { Eaten } from "./Eaten";
 import { byPlace, lightness, nearest, type Came, type Fault } from "./book";
 import { withSeen } from "./photo";
 
@@ -63,6 +64,12 @@ export function CameForm({
           value={came.crumb ?? null}
           pick={(crumb) => {
             change({ ...came, crumb });
+          }}
+        />
+        <Eaten
+          mm={came.thickness_mm ?? null}
+          change={(thickness_mm) => {
+            change({ ...came, thickness_mm });
           }}
         />
       </div>
