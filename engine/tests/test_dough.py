@@ -210,6 +210,13 @@ class Pasted(TestCase):
         self.assertNotIn("not understood", headed.say)
         self.assertTrue(read_text(ReadInput(text="17.6 oz (500 g) water")).readings[0].sure)
 
+    def test_a_line_that_cannot_be_of_this_dough_is_told_and_holds_up_no_other(self) -> None:
+        told = read_text(ReadInput(text="100 g flour\n65 g water\n400 g starter\n2 g salt"))
+        self.assertEqual([bool(one.problem) for one in told.readings], [False, False, True, False])
+        self.assertIn("one and a half times the flour", told.readings[2].problem)
+        self.assertEqual([line.ingredient for line in told.lines], ["plain_flour", "water", "salt"])
+        self.assertEqual(told.dough_g, 167.0)
+
     def test_what_is_not_understood_is_shown_at_its_line(self) -> None:
         result = read_text(ReadInput(text="500 g flour\nsome moonlight\nwater to taste"))
         self.assertEqual([bool(r.problem) for r in result.readings], [False, True, True])

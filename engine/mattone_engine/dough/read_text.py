@@ -30,6 +30,8 @@ def _seen(character: str) -> str:
 
 
 MOST_LINES = 60
+# No line of a formula is more than this of its flour, %.
+MOST_PCT = 150.0
 GLUTEN_FREE = "gluten_free_blend"
 _NO_GLUTEN = re.compile(r"(?<!not )(?<!isn't )(?:gluten[\s-]*free|free (?:from|of) gluten|without gluten|no gluten|\bgf\b)")
 # What lists begin their lines with.
@@ -125,6 +127,11 @@ def from_readings(readings: list[Reading]) -> ReadResult:
         if reading.ingredient and reading.grams is not None and not reading.problem:
             grams[reading.ingredient] = grams.get(reading.ingredient, 0.0) + reading.grams
     flour_g = sum(g for key, g in grams.items() if known[key].role == "flour")
+    too_much = {key for key, g in grams.items() if flour_g > 0.0 and g > MOST_PCT / 100.0 * flour_g and known[key].role != "flour"}
+    if too_much:
+        said = "that is more than one and a half times the flour: is it its mass?"
+        readings = [one.model_copy(update={"problem": said, "sure": False}) if one.ingredient in too_much else one for one in readings]
+        grams = {key: g for key, g in grams.items() if key not in too_much}
     missed = sum(bool(r.problem) for r in readings)
     if flour_g <= 0.0:
         return ReadResult(readings=readings, lines=[], dough_g=0.0, shares=None, say="No flour was found in it; correct the lines below or add one.")
