@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from mattone_engine.dough.edit import Change, ChangeInput, changed_formula
 from mattone_engine.dough.formula import formula
 from mattone_engine.dough.ingredients import ingredients
-from mattone_engine.dough.lines import FormulaInput, Line, Piece, Preferment, usual_lines
+from mattone_engine.dough.lines import FormulaInput, Line, Piece, Preferment, shares, usual_lines
 from mattone_engine.dough.measures import GRAMS, MILLILITRES, dilution, from_grams, other_yeast, spoons, to_grams
 from mattone_engine.dough.read_text import ReadInput, as_text, read_text
 from mattone_engine.dough.toppings import Pick, ToppingInput, topping_plan
@@ -161,6 +161,23 @@ LISTS = (
     ("1,000 g 00 flour, plus more\n0,5 g fresh yeast\n650 g cold water\n28 g salt", 1000.0),
     ("1) 1 lb plain flour\n2) 10-11 fl oz water\n3) a pinch of sugar\n4) 2 teaspoons table salt", 453.6),
 )
+
+
+class Held(TestCase):
+    @given(starter=st.floats(0.0, 60.0), salt=st.floats(0.0, 4.0), oil=st.floats(0.0, 10.0), sugar=st.floats(0.0, 8.0), water=st.floats(40.0, 80.0))
+    @settings(max_examples=60, deadline=None)
+    def test_a_starters_flour_and_water_are_the_doughs(self, starter: float, salt: float, oil: float, sugar: float, water: float) -> None:
+        """The same dough, with its starter as one line, or as the flour and water it is made of."""
+        things = {"salt": salt, "olive_oil": oil, "sugar": sugar}
+        half = 0.5 * starter
+        lines = [Line(ingredient="bread_flour", pct=100.0), Line(ingredient="water", pct=water), Line(ingredient="starter", pct=starter)]
+        lines += [Line(ingredient=key, pct=pct) for key, pct in things.items()]
+        whole = 1.0 + half / 100.0
+        apart = [Line(ingredient="bread_flour", pct=100.0), Line(ingredient="water", pct=(water + half) / whole)]
+        apart += [Line(ingredient=key, pct=pct / whole) for key, pct in things.items()]
+        one, other = shares(lines), shares(apart)
+        for name in ("hydration_pct", "salt_pct", "oil_pct", "sugar_pct"):
+            self.assertAlmostEqual(getattr(one, name), getattr(other, name), places=6, msg=name)
 
 
 class Pasted(TestCase):

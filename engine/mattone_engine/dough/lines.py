@@ -115,12 +115,13 @@ def shares(lines: tuple[Line, ...] | list[Line]) -> Shares:
     """The shares of these lines: milk, beer, starter and fresh yeast counted for what they hold."""
     known = ingredients()
     things = [(line.pct, known[line.ingredient]) for line in lines]
-    flour = sum(pct * thing.flour_share for pct, thing in things)
+    # Of all the flour, a starter's too.
+    flour = sum(pct * thing.flour_share for pct, thing in things) / 100.0
     return Shares(
-        hydration_pct=100.0 * sum(pct * thing.water for pct, thing in things) / flour,
-        salt_pct=sum(pct for pct, thing in things if thing.role == "salt"),
-        oil_pct=sum(pct * thing.fat for pct, thing in things),
-        sugar_pct=sum(pct * thing.sugar for pct, thing in things),
+        hydration_pct=sum(pct * thing.water for pct, thing in things) / flour,
+        salt_pct=sum(pct for pct, thing in things if thing.role == "salt") / flour,
+        oil_pct=sum(pct * thing.fat for pct, thing in things) / flour,
+        sugar_pct=sum(pct * thing.sugar for pct, thing in things) / flour,
         yeast_pct=sum(pct * thing.strength for pct, thing in things if thing.role == "yeast"),
     )
 
