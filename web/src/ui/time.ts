@@ -95,3 +95,12 @@ export function spell(minutes: number): string {
 export function hoursSaid(hours: number): string {
   return spell(hours * 60);
 }
+
+const SAME_YEAR = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
+const OTHER_YEAR = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
+
+/** A day by this device's clock: 14 Nov, with its year where it is not this one. */
+export function dateOf(at: string, now = new Date()): string {
+  const day = new Date(at);
+  return (day.getFullYear() === now.getFullYear() ? SAME_YEAR : OTHER_YEAR).format(day);
+}

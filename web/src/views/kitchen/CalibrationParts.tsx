@@ -2,6 +2,7 @@ import { Button } from "../../ui/Button";
 import type { Schemas } from "../../api/client";
 import { NumberInput } from "../../ui/NumberInput";
 import { isNumber } from "../../ui/numbers";
+import { dateOf } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { LogPlot } from "./LogPlot";
 import type { Kitchen } from "./things";
@@ -120,7 +121,7 @@ export function InUse({
     <ul aria-label="Calibrations in use" className="grid gap-1 text-[13px]">
       {made.map((c, i) => (
         <li key={c.id}>
-          <span className="text-ash">{new Date(c.made_at).toLocaleDateString()}</span> {units.say(c.say)}{" "}
+          <span className="text-ash">{dateOf(c.made_at)}</span> {units.say(c.say)}{" "}
           {i === 0 ? (
             <Button
               look="link"

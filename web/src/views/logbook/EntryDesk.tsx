@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { server } from "../../api/queries";
 import { Button } from "../../ui/Button";
 import { Caution } from "../../ui/Caution";
-import { bakeTime } from "../../ui/time";
+import { bakeTime, dateOf } from "../../ui/time";
 import { CameForm } from "./CameForm";
 import { Foretold } from "./Foretold";
 import { NextTime } from "./NextTime";
@@ -10,7 +10,7 @@ import { Photos } from "./Photos";
 import { withMeasured } from "./photo";
 import { SideBySide } from "./SideBySide";
 import { useEntry } from "./useEntry";
-import { dateOf, type Entry, type Fault } from "./book";
+import { type Entry, type Fault } from "./book";
 import type { Reference } from "../../ui/crust";
 
 /** One entry: what came of it, beside what was foretold; every answer can be changed later. */

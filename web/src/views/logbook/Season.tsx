@@ -2,7 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { server } from "../../api/queries";
 import { crustColour, type Reference } from "../../ui/crust";
-import { dateOf, lightness, seasonOf } from "./book";
+import { dateOf } from "../../ui/time";
+import { lightness, seasonOf } from "./book";
 
 const WIDE = 700;
 const HIGH = 92;

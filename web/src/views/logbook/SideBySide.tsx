@@ -3,9 +3,9 @@ import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { server } from "../../api/queries";
 import { crustColour, type Reference } from "../../ui/crust";
-import { bakeTime } from "../../ui/time";
+import { bakeTime, dateOf } from "../../ui/time";
 import { useUnits } from "../../ui/units";
-import { dateOf, lightness, type Entry, type Line } from "./book";
+import { lightness, type Entry, type Line } from "./book";
 
 /** This bake beside another: both on one time axis, what differed in and out, and what that allows to conclude. */
 export function SideBySide({ entry, reference }: { entry: Entry; reference: Reference }) {

@@ -2,7 +2,6 @@ import { describe, expect, it } from "vitest";
 import {
   against,
   byPlace,
-  dateOf,
   gist,
   lightness,
   monthsAgo,
@@ -12,6 +11,7 @@ import {
   type Fault,
   type Line,
 } from "./book";
+import { dateOf } from "../../ui/time";
 
 const WORDS = [
   { word: "pale", above_l: 76 },

@@ -63,15 +63,6 @@ export function correcting(entry: Entry): Correct {
   return { name: entry.name, pulled_min: entry.pulled_s / 60, counts: entry.counts, came: entry.came };
 }
 
-const SAME_YEAR = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short" });
-const OTHER_YEAR = new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "short", year: "numeric" });
-
-/** The day of a bake by this device's clock: 14 Nov, with its year where it is not this one. */
-export function dateOf(at: string, now = new Date()): string {
-  const day = new Date(at);
-  return (day.getFullYear() === now.getFullYear() ? SAME_YEAR : OTHER_YEAR).format(day);
-}
-
 /** Nobody has said yet how it came out. */
 export const NOTHING_SEEN: Came = { faults: [], measured: [], liked_by: "", next_time: "", note: "" };
 
