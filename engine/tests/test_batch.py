@@ -67,6 +67,25 @@ class Batches(TestCase):
         again = batch(BatchInput(dough=result.dough))
         self.assertAlmostEqual(again.rise.windows[-1].ratio_at_end, result.rise.windows[-1].ratio_at_end, delta=0.02)
 
+    def test_a_poolish_without_yeast_is_flour_and_water(self) -> None:
+        """It does not rise, so it raises nothing, and that is said; with yeast of its own it does."""
+        plain = dough()
+        for kind in ("poolish", "biga"):
+            ahead = [
+                plain.model_copy(update={"formula": plain.formula.model_copy(update={"preferments": (Preferment(kind=kind, flour_pct=30, yeast_pct=yeast),)})})
+                for yeast in (0.0, 0.1)
+            ]
+            flat, risen = (rise_of(one, formula(one.formula)) for one in ahead)
+            self.assertEqual(flat.starter_pct, 0.0)
+            self.assertGreater(risen.starter_pct, 0.0)
+            texts = [[one.text for one in formula(each.formula).warnings if one.about == "preferments"] for each in ahead]
+            self.assertEqual([len(one) for one in texts], [1, 0])
+            self.assertIn(f"{kind} without yeast does not rise", texts[0][0])
+            unleavened = tuple(line for line in plain.formula.lines if ingredients()[line.ingredient].role != "yeast")
+            nothing = ahead[0].model_copy(update={"formula": ahead[0].formula.model_copy(update={"lines": unleavened})})
+            with self.assertRaisesRegex(InputError, "Nothing raises"):
+                rise_of(nothing, formula(nothing.formula))
+
     def test_what_is_made_before_raises_too(self) -> None:
         plain = dough()
         with_poolish = plain.model_copy(

@@ -123,7 +123,7 @@ def rise_of(dough: DoughInput, worked: FormulaResult) -> FermentInput:
     request = dough.formula
     held = shares(request.lines)
     starter = sum(line.pct for line in request.lines if ingredients()[line.ingredient].role == "starter")
-    for preferment in request.preferments:
+    for preferment in (one for one in request.preferments if one.raises):
         mass_pct = preferment.flour_pct * (1.0 + preferment.water_on_flour)
         starter += mass_pct * {"starter": 1.0, "poolish": POOLISH_AS_STARTER, "biga": POOLISH_AS_STARTER, "old_dough": 0.3}.get(preferment.kind, 0.0)
     if held.yeast_pct <= 0.0 and starter <= 0.0:

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from mattone_engine.dough.ingredients import ingredients
-from mattone_engine.dough.lines import FormulaInput, shares
+from mattone_engine.dough.lines import NEED_YEAST, FormulaInput, shares
 from mattone_engine.styles import style_of
 from mattone_engine.things.base import StrictModel
+
+# Yeast for a night in a preferment, % of its flour.
+USUAL_YEAST_PCT = 0.1
 
 
 class Warning(StrictModel):
@@ -37,8 +40,12 @@ def formula_warnings(request: FormulaInput) -> list[Warning]:
     tell("sugar", sweet, *band.sugar_pct, "paler", "it browns before it is baked")
     tell("salt", held.salt_pct, 1.6, 3.2, "bland, and it rises fast", "salty, and it slows the yeast")
     raising = sum(line.pct for line in request.lines if known[line.ingredient].role in ("yeast", "starter"))
-    if raising <= 0.0 and not any(p.kind in ("starter", "poolish", "biga", "old_dough") for p in request.preferments):
+    if raising <= 0.0 and not any(p.raises for p in request.preferments):
         found.append(Warning(about="yeast", text="Nothing raises this dough; add yeast or a starter."))
+    for part in request.preferments:
+        if part.kind in NEED_YEAST and not part.raises:
+            text = f"A {part.kind} without yeast does not rise: give it about {USUAL_YEAST_PCT:g} % of its flour."
+            found.append(Warning(about="preferments", text=text))
     for i, piece in enumerate(request.pieces):
         loading = piece.loading_g_cm2
         if loading is not None and not band.loading_g_cm2[0] - 0.005 <= loading <= band.loading_g_cm2[1] + 0.005:

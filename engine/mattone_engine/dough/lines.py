@@ -30,6 +30,10 @@ class Line(StrictModel):
     locked: bool = False
 
 
+# Flour and water until yeast is put to them.
+NEED_YEAST = ("poolish", "biga")
+
+
 class Preferment(StrictModel):
     """A part made before: flour_pct of all flour, its water as % of that flour, its own yeast likewise."""
 
@@ -42,6 +46,11 @@ class Preferment(StrictModel):
     def water_on_flour(self) -> float:
         """Water on its own flour, as a share."""
         return (self.hydration_pct if self.hydration_pct is not None else USUAL_HYDRATION[self.kind]) / 100.0
+
+    @property
+    def raises(self) -> bool:
+        """Whether it makes a dough rise: of itself, or by yeast of its own."""
+        return self.kind in ("starter", "old_dough") or (self.kind in NEED_YEAST and self.yeast_pct > 0.0)
 
 
 class Piece(StrictModel):
