@@ -227,6 +227,19 @@ class Pasted(TestCase):
         self.assertNotIn("not understood", headed.say)
         self.assertTrue(read_text(ReadInput(text="17.6 oz (500 g) water")).readings[0].sure)
 
+    def test_words_that_nothing_was_made_of_are_shown_and_the_line_is_not_sure(self) -> None:
+        for text, unused in (
+            ("500 g strong white bread flour, sifted", ""), ("325 g lukewarm water at 30 C", ""), ("10 g fine sea salt", ""),
+            ("2 tbsp extra virgin olive oil", ""), ("10 g salt with rosemary", "rosemary"), ("300 g water or whey", "whey"),
+            ("a packet of instant yeast (7 g)", ""), ("500 g moonlit flour, twice", "twice"),
+        ):  # fmt: skip
+            with self.subTest(text):
+                told = read_text(ReadInput(text=text)).readings[0]
+                if told.problem == "":
+                    self.assertEqual((told.unused, told.sure), (unused, unused == ""))
+                else:
+                    self.assertIn("moonlit", told.problem)
+
     def test_a_line_that_cannot_be_of_this_dough_is_told_and_holds_up_no_other(self) -> None:
         told = read_text(ReadInput(text="100 g flour\n65 g water\n400 g starter\n2 g salt"))
         self.assertEqual([bool(one.problem) for one in told.readings], [False, False, True, False])

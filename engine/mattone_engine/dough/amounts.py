@@ -70,6 +70,11 @@ def _spelled(plain: str) -> str:
     return _IN_WORDS.sub(figure, plain)
 
 
+def without_amounts(plain: str) -> str:
+    """A line's words that are no amount, in lower case."""
+    return _AMOUNT.sub(lambda match: " " if _read(plain, match) is not None else match.group(0), _spelled(plain)) if plain else plain
+
+
 def several_in(plain: str) -> list[str]:
     """The parts of a line that speak of several things, each with its amount, as "500g flour, water 300g"; one where it speaks of one."""
     parts = [part.strip() for part in re.split(r"[;,](?!\d)", plain)]

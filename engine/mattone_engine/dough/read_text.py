@@ -11,7 +11,7 @@ from typing import Annotated, Any
 
 from pydantic import Field, model_validator
 
-from mattone_engine.dough.amounts import amount_in, several_in
+from mattone_engine.dough.amounts import amount_in, several_in, without_amounts
 from mattone_engine.dough.ingredients import Fill, ingredients
 from mattone_engine.dough.lines import Line, Shares, shares
 from mattone_engine.dough.measures import MILLILITRES, to_grams, unit_of
@@ -41,7 +41,7 @@ _BULLET = re.compile(r"^[\s\-*•·–\u2022]+|^\d+[.)]\s+")
 class Reading(StrictModel):
     """How one line was read. `sure` is false where something was guessed; `problem` where it was not understood.
 
-    note: what to mind about the reading, as that a flour is without gluten.
+    note: what to mind about the reading, as that a flour is without gluten. unused: words of it that nothing was made of.
     """
 
     text: str
@@ -52,6 +52,7 @@ class Reading(StrictModel):
     sure: bool
     problem: str
     note: str = ""
+    unused: str = ""
 
 
 class ReadInput(StrictModel):
@@ -164,7 +165,23 @@ def read_line(text: str, fill: Fill) -> Reading:
         if key == GLUTEN_FREE:
             result = _weighed(text, key, amount, unit, fill, sure=False)
             return result.model_copy(update={"note": "without gluten: read as a gluten-free blend"})
-    return _weighed(text, key, amount, unit, fill, sure=sure)
+    unused = _unused(plain)
+    return _weighed(text, key, amount, unit, fill, sure=sure and not unused).model_copy(update={"unused": unused})
+
+
+def _unused(plain: str) -> str:
+    """Words of a line that are neither amount nor ingredient, nor say how it is used every day."""
+    named = _named(plain)
+    rest = without_amounts(plain).replace(named, " ", 1) if named else without_amounts(plain)
+    words = re.findall(r"[^\W\d_][^\W_]*(?:[-'][^\W_]+)*", rest)
+    return " ".join(word for word in words if word not in _everyday() and word not in _wheat_goes_by() and unit_of(word) is None)[:120]
+
+
+@cache
+def _everyday() -> frozenset[str]:
+    """Words that change nothing of how much of what it is."""
+    result = tomllib.loads(files("mattone_engine.dough").joinpath("flour_words.toml").read_text(encoding="utf-8"))
+    return frozenset(result["everyday"])
 
 
 @cache
@@ -214,11 +231,17 @@ def _plain(text: str) -> str:
 
 def _ingredient(plain: str) -> str:
     """The ingredient whose longest name stands in the line; empty where none does."""
-    found, length = "", 0
-    for key, thing in ingredients().items():
+    named = _named(plain)
+    return next((key for key, thing in ingredients().items() if named in (thing.name, *thing.words)), "") if named else ""
+
+
+def _named(plain: str) -> str:
+    """The longest name of an ingredient that stands in the line."""
+    found = ""
+    for thing in ingredients().values():
         for word in (thing.name, *thing.words):
-            if len(word) > length and re.search(rf"(?<![a-z]){re.escape(word)}(?![a-z])", plain):
-                found, length = key, len(word)
+            if len(word) > len(found) and re.search(rf"(?<![a-z]){re.escape(word)}(?![a-z])", plain):
+                found = word
     return found
 
 

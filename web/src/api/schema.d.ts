@@ -5066,7 +5066,7 @@ export interface components {
          * Reading
          * @description How one line was read. `sure` is false where something was guessed; `problem` where it was not understood.
          *
-         *     note: what to mind about the reading, as that a flour is without gluten.
+         *     note: what to mind about the reading, as that a flour is without gluten. unused: words of it that nothing was made of.
          */
         Reading: {
             /** Amount */
@@ -5088,6 +5088,11 @@ export interface components {
             text: string;
             /** Unit */
             unit: string;
+            /**
+             * Unused
+             * @default
+             */
+            unused: string;
         };
         /**
          * ReadingIn

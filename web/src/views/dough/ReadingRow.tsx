@@ -40,6 +40,7 @@ export function ReadingRow({
           ))}
         </select>
         <span className="block text-[12.5px] text-ash">“{r.text}”</span>
+        {r.unused ? <span className="block text-[12.5px] text-ash">not used: {r.unused}</span> : null}
         {r.note ? <span className="block text-[13px] font-semibold text-brick">{r.note}</span> : null}
         {r.problem ? (
           <span className="block text-[13px] text-brick">{r.problem}</span>
