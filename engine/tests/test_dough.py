@@ -216,6 +216,7 @@ class Pasted(TestCase):
             with self.subTest(text):
                 told = read_text(ReadInput(text=text)).readings
                 self.assertEqual([round(one.grams or 0.0, 1) for one in told], [round(one, 1) for one in grams])
+        self.assertEqual(read_text(ReadInput(text="1 tsp sea salt flakes")).readings[0].ingredient, "flaky_salt")
         # No number at all is better than a wrong one; two that say different things are not sure.
         for text in ("1/0 cup water", "1e9 g flour", "0,3 % yeast", "65% water", "v1.2.3 flour"):
             with self.subTest(text):

@@ -193,9 +193,7 @@ def _wheat_goes_by() -> frozenset[str]:
 
 def _strange_flour(plain: str) -> str:
     """The word before "flour" where it is none that wheat flour goes by; empty where it is, or where a known flour is named."""
-    named = max(
-        (word for thing in ingredients().values() for word in thing.words if re.search(rf"(?<![a-z]){re.escape(word)}(?![a-z])", plain)), key=len, default=""
-    )
+    named = _named(plain)
     if named != "flour":
         return ""
     before = re.findall(r"([^\s,;()]+)[\s-]+flour(?![a-z])", plain)
@@ -231,18 +229,29 @@ def _plain(text: str) -> str:
 
 def _ingredient(plain: str) -> str:
     """The ingredient whose longest name stands in the line; empty where none does."""
-    named = _named(plain)
-    return next((key for key, thing in ingredients().items() if named in (thing.name, *thing.words)), "") if named else ""
+    return _names().get(_named(plain), "")
 
 
 def _named(plain: str) -> str:
     """The longest name of an ingredient that stands in the line."""
-    found = ""
-    for thing in ingredients().values():
+    return max(_any_name().findall(plain), key=len, default="")
+
+
+@cache
+def _names() -> dict[str, str]:
+    """Every name an ingredient goes by, and whose it is; of two that share one the first's."""
+    found: dict[str, str] = {}
+    for key, thing in ingredients().items():
         for word in (thing.name, *thing.words):
-            if len(word) > len(found) and re.search(rf"(?<![a-z]){re.escape(word)}(?![a-z])", plain):
-                found = word
+            found.setdefault(word, key)
     return found
+
+
+@cache
+def _any_name() -> re.Pattern[str]:
+    """Any of them as a word of its own, the longest from each place on, over one another: sea salt flakes are flakes."""
+    longest_first = sorted(_names(), key=len, reverse=True)
+    return re.compile(rf"(?<![a-z])(?=({'|'.join(re.escape(word) for word in longest_first)})(?![a-z]))")
 
 
 def as_text(lines: tuple[Line, ...] | list[Line], flour_g: float) -> str:
