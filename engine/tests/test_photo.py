@@ -5,7 +5,6 @@ from __future__ import annotations
 import io
 import subprocess
 import sys
-from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
 from typing import Any
 from unittest import TestCase
@@ -13,6 +12,7 @@ from unittest import TestCase
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.errors import InputError
 from mattone_engine.evidence.photo_study import shots, tested, truth, wrong
 from mattone_engine.heat.colour import crust_lab, lab_to_srgb_hex
@@ -46,8 +46,7 @@ def base_l(result: PhotoResult) -> float:
 
 class DrawnCrusts(TestCase):
     def test_what_was_drawn_is_found_or_it_says_that_it_cannot_tell(self) -> None:
-        with ProcessPoolExecutor(2) as pool:
-            found = list(pool.map(tested, shots(16, seed=5)))
+        found = in_parallel(tested, shots(16, seed=5))
         self.assertEqual([one.shot for one in found if wrong(one)], [])
         told = [one for one in found if one.result.parts]
         self.assertGreaterEqual(len(told), 6)

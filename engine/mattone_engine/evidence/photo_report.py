@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections import Counter
-from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 import numpy as np
 from matplotlib.figure import Figure
 
+from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.evidence.photo_study import LIES, WITHIN_L, WITHIN_SPOTS, TestedShot, shots, tested, wrong
 from mattone_engine.evidence.plots import BASE, GREY, save
 from mattone_engine.evidence.tables import table
@@ -18,8 +18,7 @@ COUNT, SEED = 96, 7
 
 def photo_section(into: Path) -> list[str]:
     """How right a photo is, and how often it says that it cannot tell, as Markdown."""
-    with ProcessPoolExecutor(2) as pool:
-        found = list(pool.map(tested, shots(COUNT, SEED)))
+    found = in_parallel(tested, shots(COUNT, SEED))
     told = [one for one in found if one.result.parts]
     off_l = np.abs([off for one in told for off in one.off_l])
     spots = np.abs([one.off_spots for one in told if one.off_spots is not None])
@@ -60,6 +59,7 @@ def _draw(path: Path, told: list[TestedShot]) -> None:
     true = np.array(measured) - np.array(off)
     ax.plot([20, 85], [20, 85], color=GREY, linewidth=0.8)
     ax.fill_between([20, 85], [20 - WITHIN_L, 85 - WITHIN_L], [20 + WITHIN_L, 85 + WITHIN_L], color=GREY, alpha=0.25, linewidth=0)
+    ax.vlines(true, true, measured, color=BASE, linewidth=0.8)
     ax.plot(true, measured, "o", color=BASE, markersize=3)
     ax.set_xlabel("drawn, L*")
     ax.set_ylabel("measured, L*")
