@@ -11,13 +11,12 @@ from mattone_engine.bake.match import MatchInput, MatchRig, best_of, match
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.settling import settle_minutes
-from mattone_engine.days.supper import TimelineInput
+from mattone_engine.days.asked import TimelineInput
 from mattone_engine.days.timeline import timeline
 from mattone_engine.dough.ferment import ferment
 from mattone_engine.dough.formula import formula
 from mattone_engine.dough.lines import FormulaInput, Piece, usual_lines
 from mattone_engine.dough.rise import FermentInput, RiseStep
-from mattone_engine.heat.environment import pressure_pa
 from mattone_engine.heat.launch import heat_up, preheated
 from mattone_engine.heat.layout import build_columns
 from mattone_engine.heat.parameters import parameter_values
@@ -29,6 +28,7 @@ from mattone_engine.live.answer import live
 from mattone_engine.live.journal import Journal, LiveInput, Seen
 from mattone_engine.styles import styles
 from mattone_engine.things import Hearth, Pan, SimulateInput, Surface
+from mattone_engine.things.air import pressure_pa
 from mattone_engine.things.hearth import HearthLimits
 
 from bench.pairs import Told, timed

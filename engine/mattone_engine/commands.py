@@ -16,7 +16,7 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import RowInput, row
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.bake.topping_effect import EffectInput, topping_effect
-from mattone_engine.days.supper import TimelineInput
+from mattone_engine.days.asked import TimelineInput
 from mattone_engine.days.timeline import timeline
 from mattone_engine.dough.batch import BatchInput, batch
 from mattone_engine.dough.ferment import ferment

@@ -10,12 +10,12 @@ from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.evidence import reference_bakes
 from mattone_engine.evidence.verification import agreement, grid_error, grid_errors, nudged
 from mattone_engine.heat import column as k
-from mattone_engine.heat.environment import pressure_pa
 from mattone_engine.heat.outcome import first_there
 from mattone_engine.heat.parameters import parameters
 from mattone_engine.heat.properties import boiling_c, properties, water_activity
 from mattone_engine.heat.run import Bake
 from mattone_engine.things import Dough, Event, Hearth, Pan, Surface, Toppings
+from mattone_engine.things.air import pressure_pa
 from rigs import bake_on, played
 
 

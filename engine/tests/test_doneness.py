@@ -16,11 +16,11 @@ from mattone_engine.bake.row import RowInput, row
 from mattone_engine.bake.simulate import LONGEST_S, simulate
 from mattone_engine.errors import InputError
 from mattone_engine.evidence import reference_bakes
-from mattone_engine.heat.environment import pressure_pa
 from mattone_engine.heat.outcome import NO_PULL, TOO_DARK_L, target_of
 from mattone_engine.heat.properties import boiling_c
 from mattone_engine.styles import styles
 from mattone_engine.things import Dough, Event, Hearth, HearthLimits, Pan, SimulateInput, Surface, Toppings
+from mattone_engine.things.air import pressure_pa
 from rigs import bake_on
 
 STONE = Surface(kind="stone", thickness_mm=15)

@@ -272,6 +272,7 @@ class Weights(TestCase):
         self.assertEqual(places.shape[0], FIRST_DRAWS)
         np.testing.assert_allclose(places.mean(axis=0), 0.0, atol=1e-12)
 
+    @settings(deadline=None)
     @given(st.floats(-5, 5), st.floats(0.1, 3.0))
     def test_the_middle_of_a_normal_is_where_it_should_be(self, mean: float, spread: float) -> None:
         values = mean + spread * np.random.default_rng(2).standard_normal(4000)

@@ -10,13 +10,13 @@ from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.text import celsius, clock, kelvin, millimetres, sooner_or_later
 from mattone_engine.heat import column as k
-from mattone_engine.heat.environment import pressure_pa
 from mattone_engine.heat.formula_effects import browning_factor, moisture_kg_kg
 from mattone_engine.heat.layout import FINEST_TOPPING, SAUCE_CELLS, TOPPING_CELLS, _topping_water, dough_cell_masses, topping_shares
 from mattone_engine.heat.properties import boiling_c, properties
 from mattone_engine.heat.run import output_grid
 from mattone_engine.styles import styles
 from mattone_engine.things import Dough, Pan, Surface
+from mattone_engine.things.air import pressure_pa
 from mattone_engine.things.capabilities import materials
 from pydantic import ValidationError
 

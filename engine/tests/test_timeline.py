@@ -9,11 +9,11 @@ from zoneinfo import ZoneInfo
 import icalendar
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from mattone_engine.days.asked import TimelineInput, programmes
 from mattone_engine.days.clash import least_clash
 from mattone_engine.days.frame import GROUPS, frame_of
 from mattone_engine.days.placed import TimelineResult
 from mattone_engine.days.placing import solve
-from mattone_engine.days.supper import TimelineInput, programmes
 from mattone_engine.days.timeline import timeline
 from mattone_engine.errors import InputError
 from mattone_engine.formats.calendar import as_calendar

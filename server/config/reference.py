@@ -2,7 +2,7 @@
 
 from django.http import HttpRequest
 from mattone_engine import ENGINE_VERSION
-from mattone_engine.days.supper import PLACE_C, programmes
+from mattone_engine.days.asked import PLACE_C, programmes, usual_ways
 from mattone_engine.dough.batch import stage_marks
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.lines import USUAL_HYDRATION
@@ -145,10 +145,17 @@ class MarksOut(Schema):
     stage: str
     ready: float
     best: float
-    too_far: float
+
+
+class UsualWayOut(Schema):
+    key: str
+    name: str
+    steps: list[RiseStep]
 
 
 class DoughReferenceOut(Schema):
+    # Ways of pieces that are not baked with the rest.
+    ways: list[UsualWayOut]
     ingredients: list[IngredientOut]
     programmes: list[ProgrammeOut]
     toppings: list[ToppingOut]
@@ -177,6 +184,7 @@ def dough_reference(request: HttpRequest) -> DoughReferenceOut:
         toppings=[ToppingOut(key=t.key, name=t.name, kind=t.kind, g_cm2=t.g_cm2, treat=t.treat) for t in topping_kinds().values()],
         units=[*GRAMS, *MILLILITRES, "piece"],
         preferments=USUAL_HYDRATION,
-        marks=[MarksOut(stage=stage, ready=ready, best=best, too_far=far) for stage, (ready, best, far) in stage_marks().items()],
+        marks=[MarksOut(stage=stage, ready=ready, best=best) for stage, (ready, best) in stage_marks().items()],
         place_c=PLACE_C,
+        ways=[UsualWayOut(key=key, name=way.name, steps=list(way.steps)) for key, way in usual_ways().items()],
     )

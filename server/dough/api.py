@@ -38,7 +38,7 @@ from dough.schemas import (
     WriteAsk,
     WrittenOut,
 )
-from dough.services import as_moment, start
+from dough.services import as_moment, at_home, start
 from plans.models import Plan
 from work.answers import answer_text
 
@@ -51,7 +51,7 @@ TOLD_UNITS = ("g", "oz", "lb", "ml", "tsp", "tbsp", "cup")
 @router.post("/batch", response=BatchResult)
 def work_out(request: HttpRequest, body: BatchInput) -> HttpResponse:
     """Formula, rise and water after one edit. Already validated, so it is sent as it is."""
-    return HttpResponse(batch(body).model_dump_json(), content_type="application/json")
+    return HttpResponse(batch(body.model_copy(update={"dough": at_home(request, body.dough)})).model_dump_json(), content_type="application/json")
 
 
 @router.post("/start", response=DoughInput)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from mattone_engine.days.supper import ProgrammeKey
+from mattone_engine.days.asked import ProgrammeKey
 from mattone_engine.dough.batch import DoughInput
 from mattone_engine.dough.ingredients import Fill
 from mattone_engine.things.bake import StyleKey

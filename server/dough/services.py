@@ -6,7 +6,7 @@ from datetime import datetime
 
 from django.http import HttpRequest
 from mattone_engine.bake.match import pieces_for
-from mattone_engine.days.supper import programmes
+from mattone_engine.days.asked import programmes
 from mattone_engine.dough.batch import DoughInput, StartInput, started
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style
@@ -14,6 +14,7 @@ from mattone_engine.styles import style
 from accounts.ownership import owned_or_refuse
 from dough.models import Dough
 from dough.schemas import StartAsk
+from kitchen.api import kitchen_of
 from plans.doughs import set_finder
 from plans.models import Plan
 from styling.models import OwnStyle
@@ -31,7 +32,7 @@ def start(request: HttpRequest, body: StartAsk) -> DoughInput:
         own = owned_or_refuse(OwnStyle, request, body.own_style_id, path="own_style_id").style if body.own_style_id is not None else None
         known = own if own is not None else style(body.style)
         piece, people, key, name = known.dough(), body.people, body.style, ""
-    return started(
+    dough = started(
         StartInput(
             style=key,
             own_style=own,
@@ -42,6 +43,12 @@ def start(request: HttpRequest, body: StartAsk) -> DoughInput:
             steps=programmes()[body.programme].shaped(known.shape).rise_steps,
         )
     )
+    return at_home(request, dough)
+
+
+def at_home(request: HttpRequest, dough: DoughInput) -> DoughInput:
+    """The dough where its cook's kitchen stands."""
+    return dough.model_copy(update={"altitude_m": kitchen_of(request).altitude_m})
 
 
 def _found(request: HttpRequest, dough_id: int, path: str) -> DoughInput:

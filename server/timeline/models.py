@@ -5,8 +5,8 @@ from __future__ import annotations
 import uuid
 
 from django.db import models
+from mattone_engine.days.asked import TimelineInput
 from mattone_engine.days.placed import PlacedStep
-from mattone_engine.days.supper import TimelineInput
 
 from accounts.ownership import Versioned
 from documents.reading import DocumentKind

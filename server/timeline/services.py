@@ -8,12 +8,12 @@ from typing import Any
 from django.http import HttpRequest
 from django.utils import timezone
 from mattone_engine.bake.match import pieces_for
+from mattone_engine.days.asked import MIX_MIN, TimelineInput, programmes
 from mattone_engine.days.clock import moment, zone
 from mattone_engine.days.lists import lists
 from mattone_engine.days.of_dough import of_dough
 from mattone_engine.days.placed import TimelineResult
-from mattone_engine.days.supper import MIX_MIN, TimelineInput, programmes
-from mattone_engine.dough.batch import remixed
+from mattone_engine.dough.batch import DoughInput, remixed
 from mattone_engine.dough.formula import formula
 from mattone_engine.dough.toppings import ToppingInput, topping_plan
 from mattone_engine.errors import InputError, first_input_error
@@ -23,6 +23,7 @@ from pydantic import ValidationError
 from accounts.ownership import owned_or_refuse, update_versioned
 from documents.reading import readable
 from dough.models import DOUGH, Dough
+from kitchen.api import kitchen_of
 from plans.models import Plan
 from timeline.models import ANSWER, QUESTION, WORDS, Supper
 from timeline.schemas import StartSupper, SupperNames, SupperPreview, SupperWords
@@ -57,9 +58,15 @@ def start(request: HttpRequest, body: StartSupper) -> SupperWords:
         serve_at=serve.isoformat(timespec="minutes"),
         time_zone=body.time_zone,
         programme=programme,
-        pizzas=min(12, sum(p.count for p in dough.dough.formula.pieces)) if dough is not None else _pizzas(plan),
+        pizzas=min(12, _of_the_evening(dough.dough)) if dough is not None else _pizzas(plan),
         picks=tuple({"topping": key} for key in USUAL_PICKS),  # type: ignore[misc]
     )
+
+
+def _of_the_evening(dough: DoughInput) -> int:
+    """The pieces that are baked with the rest; what goes its own way is another day's."""
+    pieces = dough.formula.pieces
+    return max(1, sum(p.count for p in pieces if not p.way))
 
 
 def _pizzas(plan: Plan | None) -> int:
@@ -91,6 +98,7 @@ def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = 
     if told is None and not mixed:
         fields["dough_g"] = known.mass_g * words.pizzas
         fields["yeast_pct"] = words.yeast_pct
+    fields["altitude_m"] = kitchen_of(request).altitude_m
     if words.programme == "own" and told is not None:
         fields |= {"own_steps": told.steps}
     else:

@@ -6,11 +6,11 @@ from dataclasses import replace
 from datetime import timedelta
 
 from mattone_engine import ENGINE_VERSION
+from mattone_engine.days.asked import programme_of, programmes
 from mattone_engine.days.clock import zone
 from mattone_engine.days.frame import GROUPS, LATEST_OFFER_MIN, Frame, frame_of
 from mattone_engine.days.placed import Offer, TimelineResult, shaded
 from mattone_engine.days.placing import solve
-from mattone_engine.days.supper import programme_of, programmes
 from mattone_engine.errors import InputError
 
 GROUP_WORDS = {
@@ -33,6 +33,7 @@ def impossible(frame: Frame) -> TimelineResult:
     return TimelineResult(
         feasible=False,
         steps=[],
+        later=[],
         waits=[],
         shaded=shaded(frame),
         clash=[GROUP_WORDS[group] for group in clash],

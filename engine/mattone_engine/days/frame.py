@@ -5,8 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from mattone_engine.days.asked import TimelineInput
 from mattone_engine.days.clock import each_night, minutes, moment, zone
-from mattone_engine.days.supper import Supper, TimelineInput, supper
+from mattone_engine.days.supper import supper
+from mattone_engine.days.tasks import Supper
 from mattone_engine.errors import InputError
 
 LONGEST_MIN = 9 * 24 * 60.0
@@ -36,6 +38,10 @@ class Frame:
     def is_done(self, step: str) -> bool:
         """Whether the cook has done this step."""
         return step in self.fixed and self.fixed[step][1]
+
+    def after_serve(self, what: str) -> float:
+        """Minutes after the serving time of what hangs on it: the first shaping, the heating, else the table itself."""
+        return self.shape_at if what == "first_shape" else next(at for task, at in self.made.bound if task.key == "heat") if what == "heat" else 0.0
 
     def local(self, at: float) -> str:
         """A moment by the local clock, with its offset."""

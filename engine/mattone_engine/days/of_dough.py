@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from mattone_engine.days.asked import OwnWay
 from mattone_engine.dough.batch import DoughInput, rise_of
 from mattone_engine.dough.formula import formula
 from mattone_engine.dough.ingredients import ingredients
@@ -24,7 +25,14 @@ def of_dough(dough: DoughInput) -> dict[str, Any]:
         "sugar_pct": asked.sugar_pct,
         "starter_pct": asked.starter_pct,
         "yeast_pct": asked.yeast_pct if asked.yeast_pct > 0 else None,
+        "by_starter_alone": asked.yeast_pct <= 0,
         "preferments": tuple(dict.fromkeys(["starter", *made_before] if has_starter else made_before)),
         "folds": 1 if worked.hydration_pct >= FOLDED_FROM_PCT else 0,
         "seen": dough.seen,
+        "altitude_m": dough.altitude_m,
+        "ways": tuple(
+            OwnWay(count=piece.count, name=f"{piece.count} x {piece.name or 'ball'} of {{{piece.each_g:.0f} g}}", steps=piece.way)
+            for piece in dough.formula.pieces
+            if piece.way
+        ),
     }

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.days.frame import GROUPS, LONGEST_MIN, Frame, open_spans
-from mattone_engine.days.supper import Task
+from mattone_engine.days.tasks import Task
 from mattone_engine.dough.ferment import FermentResult
 from mattone_engine.things.base import StrictModel
 
@@ -55,11 +55,20 @@ class Offer(StrictModel):
     changes: dict[str, str | bool | float | None]
 
 
+class LaterStep(StrictModel):
+    """What is done with pieces that left the rest: which, what, and when; null: whenever they are wanted."""
+
+    name: str
+    text: str
+    at: str | None
+
+
 class TimelineResult(StrictModel):
     """A timeline, or what clashes and what would do instead."""
 
     feasible: bool
     steps: list[PlacedStep]
+    later: list[LaterStep] = []
     waits: list[PlacedWait]
     shaded: list[ShadedSpan]
     clash: list[str]
@@ -97,7 +106,7 @@ def timeline_result(frame: Frame, placed: dict[str, float]) -> TimelineResult:
         if not wait.stage:
             continue
         begins = placed[wait.after] + frame.made.task(wait.after).minutes
-        ends = placed[wait.before] if wait.before in placed else serve + frame.shape_at
+        ends = placed[wait.before] if wait.before in placed else serve + frame.after_serve(wait.before)
         waits.append(
             PlacedWait(
                 name=wait.name, stage=wait.stage, place=wait.place, from_at=frame.local(begins), to_at=frame.local(ends),
@@ -110,6 +119,7 @@ def timeline_result(frame: Frame, placed: dict[str, float]) -> TimelineResult:
     return TimelineResult(
         feasible=True,
         steps=steps,
+        later=_later(frame, placed),
         waits=waits,
         shaded=shaded(frame),
         clash=[],
@@ -120,6 +130,30 @@ def timeline_result(frame: Frame, placed: dict[str, float]) -> TimelineResult:
         serve_at=frame.local(serve),
         engine=ENGINE_VERSION,
     )
+
+
+def _later(frame: Frame, placed: dict[str, float]) -> list[LaterStep]:
+    """The ways of the pieces that leave the rest when it is divided; out of a freezer they go when they are wanted."""
+    divided = next((placed[key] + frame.made.task(key).minutes for key in ("ball", "pan") if key in placed), placed["serve"] + frame.shape_at)
+    found = []
+    for way in frame.request.ways:
+        at: float | None = divided
+        name = way.name or f"{way.count} of the pieces"
+        for i, step in enumerate(way.steps):
+            place = STAYS.get(step.place, "in another place")
+            text = f"{place} for {_hours(step.hours)}" if step.place != "freezer" else "into the freezer, oiled and well wrapped; for a month at most"
+            found.append(LaterStep(name=name, text=text, at=None if at is None else frame.local(at)))
+            at = None if at is None or step.place == "freezer" else at + step.hours * 60.0
+            if i == len(way.steps) - 1:
+                found.append(LaterStep(name=name, text="ready to shape and bake", at=None if at is None else frame.local(at)))
+    return found
+
+
+STAYS = {"room": "in the room", "fridge": "in the fridge", "warm": "in a warm spot", "oven": "in the oven, only its light on"}
+
+
+def _hours(hours: float) -> str:
+    return f"{hours:.0f} h" if hours >= 1.0 else f"{hours * 60:.0f} min"
 
 
 def _in(at: float, spans: list[tuple[float, float]]) -> bool:
@@ -147,7 +181,7 @@ def slack(frame: Frame, task: Task, placed: dict[str, float]) -> tuple[float, fl
             low, high = max(low, a), min(high, b - task.minutes)
     for wait in frame.made.waits:
         if wait.after == task.key:
-            ends = placed[wait.before] if wait.before in placed else placed["serve"] + (frame.shape_at if wait.before == "first_shape" else 0.0)
+            ends = placed[wait.before] if wait.before in placed else placed["serve"] + frame.after_serve(wait.before)
             low, high = max(low, ends - wait.most - task.minutes), min(high, ends - wait.least - task.minutes)
         elif wait.before == task.key:
             begins = placed[wait.after] + frame.made.task(wait.after).minutes

@@ -14,7 +14,7 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import csr_array
 
 from mattone_engine.days.frame import LONGEST_MIN, Frame, open_spans
-from mattone_engine.days.supper import Task, Wait
+from mattone_engine.days.tasks import Task, Wait
 
 NIGHT_COST = 400.0
 
@@ -110,7 +110,7 @@ def _add_wait(frame, wait: Wait, index, serve_column: int, rows: _Rows, column, 
         terms[index[wait.before]] = 1.0
     else:
         terms[serve_column] = 1.0
-        offset += frame.shape_at if wait.before == "first_shape" else 0.0
+        offset += frame.after_serve(wait.before)
     binding = "dough" in groups or not wait.stage
     least, most = (wait.least, wait.most) if binding else (0.0, LONGEST_MIN)
     rows.add(terms, least - offset, most - offset)

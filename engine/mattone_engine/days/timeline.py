@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from mattone_engine.days.asked import TimelineInput
 from mattone_engine.days.clash import impossible
 from mattone_engine.days.frame import GROUPS, frame_of
 from mattone_engine.days.placed import TimelineResult, timeline_result
 from mattone_engine.days.placing import solve
-from mattone_engine.days.supper import TimelineInput
 
 
 def timeline(request: TimelineInput) -> TimelineResult:

@@ -34,12 +34,21 @@ class DoughInput(StrictModel):
     """The JSON of `./mattone engine dough`: what is mixed, where it spends its hours, and how warm its water is.
 
     seen counts hours from the end of mixing; yeast is what the formula's lines say.
+    altitude_m: where it rises; thin air lets it stand higher.
     """
 
     formula: FormulaInput
     steps: Annotated[tuple[RiseStep, ...], Field(min_length=1, max_length=12, strict=False)]
     water: WaterInput = WaterInput()
     seen: Annotated[tuple[Seen, ...], Field(max_length=60, strict=False)] = ()
+    altitude_m: Annotated[float, Field(ge=-450, le=5000)] = 0.0
+
+
+class Way(StrictModel):
+    """Pieces that go their own way after the bulk: which (their place among the pieces), and how they rise."""
+
+    piece: int
+    rise: FermentResult
 
 
 class BatchInput(StrictModel):
@@ -57,6 +66,9 @@ class BatchResult(StrictModel):
     formula: FormulaResult
     rise: FermentResult
     water: WaterResult
+    ways: list[Way]
+    # What the dough needs to stand in until it is divided, as high as it may rise, l.
+    container_l: float
     # What can hurt someone, to be shown with the dough.
     cautions: list[str]
 
@@ -67,15 +79,49 @@ def batch(request: BatchInput) -> BatchResult:
     if request.change is not None:
         dough = dough.model_copy(update={"formula": changed_formula(ChangeInput(formula=dough.formula, change=request.change))})
     worked = formula(dough.formula)
-    rise = ferment(rise_of(dough, worked).model_copy(update={"solve": request.solve}))
-    if request.solve == "yeast":
+    asked = rise_of(dough, worked).model_copy(update={"solve": request.solve})
+    if request.solve == "yeast" and asked.yeast_pct <= 0.0:
+        # Who raises a dough by starter alone wants it so: the starter is dosed, and no yeast put to it.
+        asked = asked.model_copy(update={"solve": "starter"})
+    rise = ferment(asked)
+    if asked.solve == "yeast":
         dough = dough.model_copy(update={"formula": dosed(dough.formula, rise.yeast_pct)})
+        worked = formula(dough.formula)
+    elif asked.solve == "starter":
+        dough = dough.model_copy(update={"formula": with_starter(dough.formula, rise.starter_pct / asked.starter_pct)})
         worked = formula(dough.formula)
     elif request.solve == "last":
         dough = dough.model_copy(update={"steps": (*dough.steps[:-1], dough.steps[-1].model_copy(update={"hours": round(rise.hours[-1], 2)}))})
     worked = worked.model_copy(update={"warnings": [*worked.warnings, *way_warnings(dough)]})
     water = water_temperature(dough.water.model_copy(update={"water_g": max(1.0, _mix_water_g(worked)), "preferment_c": _preferment_c(dough)}))
-    return BatchResult(dough=dough, formula=worked, rise=rise, water=water, cautions=cautions(dough))
+    return BatchResult(
+        dough=dough, formula=worked, rise=rise, water=water, ways=ways(dough, worked), container_l=container_l(dough, worked, rise), cautions=cautions(dough)
+    )
+
+
+# Density of a dough that has not risen, g/ml, and what a container wants over the dough.
+DOUGH_G_ML, HEADROOM = 1.1, 1.15
+
+
+def container_l(dough: DoughInput, worked: FormulaResult, rise: FermentResult) -> float:
+    """Volume that holds the dough until it is divided, l, as high as it may then stand."""
+    bulk_h = sum(step.hours for step in dough.steps if step.stage == "bulk")
+    highest = max((fast for t_h, fast in zip(rise.t_h, rise.ratio_fast, strict=True) if t_h <= bulk_h), default=1.0)
+    return worked.dough_g / worked.batches / DOUGH_G_ML / 1000.0 * highest * HEADROOM
+
+
+def ways(dough: DoughInput, worked: FormulaResult) -> list[Way]:
+    """How the pieces rise that go their own way after the bulk."""
+    bulk = tuple(step for step in dough.steps if step.stage == "bulk")
+    found = []
+    for i, piece in enumerate(dough.formula.pieces):
+        if not piece.way:
+            continue
+        bulk_h = sum(step.hours for step in bulk)
+        own = dough.model_copy(update={"steps": (*bulk, *piece.way), "seen": tuple(one for one in dough.seen if one.at_h <= bulk_h)})
+        asked = rise_of(own, worked).model_copy(update={"ball_g": min(6000.0, piece.each_g)})
+        found.append(Way(piece=i, rise=ferment(FermentInput.model_validate(dict(asked)))))
+    return found
 
 
 def cautions(dough: DoughInput) -> list[str]:
@@ -90,8 +136,14 @@ def cautions(dough: DoughInput) -> list[str]:
         found.append("The alcohol of beer does not fully bake out.")
     if "gluten_free_blend" in keys:
         found.append("Gluten-free wants its own flour, board, peel, stone and pan: traces of wheat are enough to harm.")
-    if any(step.place == "warm" for step in dough.steps):
-        found.append("A switched-off oven as a warm spot: nothing over its vents, and a note on the dial so that nobody turns it on.")
+    places = {step.place for step in (*dough.steps, *(step for piece in dough.formula.pieces for step in piece.way))}
+    if "oven" in places:
+        found.append(
+            "The oven as proof box, only its light on: feel that no rack is hot, nothing over its vents, and a note on the dial so that nobody turns it on. "
+            "The dough leaves before it heats."
+        )
+    if "freezer" in places:
+        found.append("Frozen dough: oiled and well wrapped, for a month at most; thaw it in the fridge, and do not freeze it again.")
     return found
 
 
@@ -128,7 +180,9 @@ def rise_of(dough: DoughInput, worked: FormulaResult) -> FermentInput:
         starter += mass_pct * {"starter": 1.0, "poolish": POOLISH_AS_STARTER, "biga": POOLISH_AS_STARTER, "old_dough": 0.3}.get(preferment.kind, 0.0)
     if held.yeast_pct <= 0.0 and starter <= 0.0:
         raise InputError("formula.lines", "Nothing raises this dough; add yeast or a starter.")
-    pieces = sum(p.count for p in request.pieces)
+    # Balls of the way that the steps are about; all of them where each goes its own.
+    usual = [p for p in request.pieces if not p.way] or list(request.pieces)
+    pieces = sum(p.count for p in usual)
     return FermentInput(
         steps=dough.steps,
         yeast_pct=min(5.0, held.yeast_pct),
@@ -137,7 +191,8 @@ def rise_of(dough: DoughInput, worked: FormulaResult) -> FermentInput:
         sugar_pct=min(20.0, held.sugar_pct),
         dough_c=dough.water.wanted_c,
         mass_g=min(30000.0, worked.dough_g / worked.batches),
-        ball_g=min(6000.0, sum(p.count * p.each_g for p in request.pieces) / pieces),
+        ball_g=min(6000.0, sum(p.count * p.each_g for p in usual) / pieces),
+        altitude_m=dough.altitude_m,
         seen=dough.seen,
     )
 
@@ -153,6 +208,17 @@ def dosed(request: FormulaInput, instant_pct: float) -> FormulaInput:
     rest = sum(line.pct * known[line.ingredient].strength for line in yeasts[1:])
     first = max(0.0, instant_pct - rest) / known[yeasts[0].ingredient].strength
     return request.having(lines=tuple(line.model_copy(update={"pct": round(first, 4)}) if line is yeasts[0] else line for line in request.lines))
+
+
+def with_starter(request: FormulaInput, by: float) -> FormulaInput:
+    """The formula with so many times its starter: as a line, or as what it is made of."""
+    known = ingredients()
+    for i, line in enumerate(request.lines):
+        if known[line.ingredient].role == "starter" and line.locked:
+            raise InputError(f"formula.lines.{i}", "The starter is locked; unlock it to have it dosed.")
+    lines = tuple(line.model_copy(update={"pct": round(line.pct * by, 2)}) if known[line.ingredient].role == "starter" else line for line in request.lines)
+    made = tuple(p.model_copy(update={"flour_pct": min(60.0, round(p.flour_pct * by, 3))}) if p.raises else p for p in request.preferments)
+    return request.having(lines=lines, preferments=made)
 
 
 def _mix_water_g(worked: FormulaResult) -> float:
@@ -230,6 +296,6 @@ def started(request: StartInput) -> DoughInput:
         return dough
 
 
-def stage_marks() -> dict[str, tuple[float, float, float]]:
-    """Ready, best and too far of each stage, as volume over its start."""
-    return {name: (stage.ready, stage.best, stage.too_far) for name, stage in constants().stage.items()}
+def stage_marks() -> dict[str, tuple[float, float]]:
+    """Ready and best of each stage, as volume over its start."""
+    return {name: (stage.ready, stage.best) for name, stage in constants().stage.items()}

@@ -8,11 +8,12 @@ general practice, which `tests/test_ferment.py` holds it to.
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 
 import numpy as np
 
 from mattone_engine import ENGINE_VERSION
-from mattone_engine.dough.rise import FermentInput, Rise, Seen, constants, dose, volume
+from mattone_engine.dough.rise import FermentInput, Rise, Seen, StageSpan, constants, dose
 from mattone_engine.dough.solve_rise import solved
 from mattone_engine.things.base import StrictModel
 
@@ -42,9 +43,12 @@ class FermentResult(StrictModel):
     dough_c: list[float]
     windows: list[Window]
     yeast_pct: float
+    starter_pct: float = 0.0
     hours: list[float]
     spread: float
     speed: float
+    # What a sighting far off the model means: dead or too cold, or past already; null: nothing.
+    doubt: str | None = None
     say: str
     engine: str
 
@@ -58,10 +62,11 @@ def ferment(request: FermentInput) -> FermentResult:
     total = sum(step.hours for step in result.steps)
     rise = Rise(result, beyond_h=min(24.0, max(2.0, 0.5 * total)))
     yeast = dose(result)
-    speed, spread = observed(result, rise, yeast)
+    believed = observed(result, yeast)
+    speed, spread = believed.speed, believed.spread
     now = rise.ratio(yeast, speed)
     fast, slow = (rise.ratio(yeast, speed * math.exp(sign * spread)) for sign in (1.0, -1.0))
-    windows = [_window(rise, stage, result, yeast, speed, spread) for stage in rise.stages]
+    windows = [_window(rise, stage, yeast, speed, spread) for stage in rise.stages]
     shown = np.linspace(0, rise.t_h.size - 1, min(241, rise.t_h.size)).astype(int)
     return FermentResult(
         t_h=[round(float(v), 3) for v in rise.t_h[shown]],
@@ -71,85 +76,123 @@ def ferment(request: FermentInput) -> FermentResult:
         dough_c=[round(float(v), 1) for v in rise.dough_c[shown]],
         windows=windows,
         yeast_pct=result.yeast_pct,
+        starter_pct=result.starter_pct,
         hours=[step.hours for step in result.steps],
         spread=round(spread, 4),
         speed=round(speed, 4),
-        say=_say(windows),
+        doubt=believed.doubt,
+        say=_say(windows, dosed=request.solve != "nothing"),
         engine=ENGINE_VERSION,
     )
 
 
-def observed(request: FermentInput, rise: Rise, yeast: float) -> tuple[float, float]:
-    """Speed against the model's and what spread is left (ln, 80 %) after what the cook saw.
+@dataclass(frozen=True)
+class Believed:
+    """Speed against the model's, what spread is left (ln, 80 %), and what a sighting that fits no usual dough means."""
 
-    Each observation gives a speed; it is weighed against what is believed already by their
-    variances (a Kalman update in one dimension, with a reading of a volume good to about 6 %).
+    speed: float
+    spread: float
+    doubt: str | None
+
+
+# How good a look at a volume is (share of it, and least), and how far a dough that is not as usual may be off (ln, one sigma).
+LOOK, LEAST_LOOK = 0.06, 0.05
+USUAL, FAR_OFF = 0.95, 0.9
+LN_SPEEDS = np.linspace(math.log(0.05), math.log(6.0), 41)
+# A reading from here is "at least": past this a volume says no more. Up to there it is "no more than": hardly moved.
+AT_LEAST, AT_MOST = 3.6, 1.08
+
+
+def observed(request: FermentInput, yeast: float) -> Believed:
+    """What is believed of a dough's speed after what the cook saw, by Bayes' rule over a grid of speeds.
+
+    Most doughs are near the model, a few are far off. A look at a volume is good to about 6 %; one at the
+    very end of what can be seen is a bound: hardly moved, or as far as it goes.
     """
-    mean, variance = math.log(request.speed), (constants().spread / 1.2816) ** 2
-    for seen in sorted(request.seen, key=lambda one: one.at_h):
-        if seen.ratio < 1.05 or seen.at_h <= 0.05:
-            continue
+    sigma = constants().spread / 1.2816
+    off = LN_SPEEDS - math.log(request.speed)
+    weights = USUAL * np.exp(-0.5 * (off / sigma) ** 2) / sigma + (1.0 - USUAL) * np.exp(-0.5 * (off / FAR_OFF) ** 2) / FAR_OFF
+    seen = [one for one in request.seen if one.at_h > 0.05]
+    if not seen:
+        return Believed(request.speed, constants().spread, None)
+    coarse = Rise(request, most_points=300)
+    ratios = np.array([np.interp([one.at_h for one in seen], coarse.t_h, coarse.ratio(yeast, math.exp(ln))) for ln in LN_SPEEDS])
+    for i, one in enumerate(seen):
+        told = max(LEAST_LOOK, LOOK * one.ratio)
+        gap = (ratios[:, i] - one.ratio) / told
+        if one.ratio >= AT_LEAST:
+            gap = np.minimum(0.0, (ratios[:, i] - AT_LEAST) / told)
+        elif one.ratio <= AT_MOST:
+            gap = np.maximum(0.0, gap)
+        # A look can be wrong: no single one rules anything out for good.
+        weights = weights * (np.exp(-0.5 * gap**2) + 1e-6)
+    weights /= weights.sum()
+    mean = float(weights @ LN_SPEEDS)
+    spread = math.sqrt(float(weights @ (LN_SPEEDS - mean) ** 2) + 0.02**2)
+    return Believed(math.exp(mean), min(constants().spread, 1.2816 * spread), _doubt(seen[-1], math.exp(mean), request.speed))
 
-        def at(speed: float, seen: Seen = seen) -> float:
-            return float(np.interp(seen.at_h, rise.t_h, rise.ratio(yeast, speed)))
 
-        low, high = math.log(0.2), math.log(5.0)
-        for _ in range(40):
-            mid = 0.5 * (low + high)
-            low, high = (mid, high) if at(math.exp(mid)) < seen.ratio else (low, mid)
-        here = 0.5 * (low + high)
-        slope = (at(math.exp(here + 0.05)) - at(math.exp(here - 0.05))) / 0.1
-        noise = (0.06 * seen.ratio / max(0.05, slope)) ** 2 + 0.03**2
-        gain = variance / (variance + noise)
-        mean, variance = mean + gain * (here - mean), (1.0 - gain) * variance
-    return math.exp(mean), 1.2816 * math.sqrt(variance)
+def _doubt(last: Seen, speed: float, before: float) -> str | None:
+    """What a cook should think of a dough that is far off what it was taken for."""
+    if speed < 0.45 * before and last.ratio <= 1.25:
+        return (
+            f"Hardly moved after {last.at_h:.0f} h: its yeast is dead, or the dough is colder than you think. Feel it; put it at {{26 C}} for an hour, "
+            "and if it still does not move, knead in fresh yeast."
+        )
+    if last.ratio >= AT_LEAST:
+        return "It has risen as far as it goes: divide it, or bake it, now."
+    if speed > 2.0 * before:
+        return "Far faster than usual: it is warmer than you think, or has more yeast. Look again soon."
+    return None
 
 
-def _window(rise: Rise, stage: tuple[str, float, float], request: FermentInput, yeast: float, speed: float, spread: float) -> Window:
-    kind, from_h, to_h = stage
-    marks = constants().stage[kind]
+def _window(rise: Rise, stage: StageSpan, yeast: float, speed: float, spread: float) -> Window:
+    ready, best = rise.marks(stage, yeast, speed)
     last = stage == rise.stages[-1]
 
-    def reached(ratio: float, by: float) -> float | None:
-        values = _alone(rise, from_h, yeast, by)
-        there = (rise.t_h >= from_h) & (values >= ratio)
+    def reached(values: np.ndarray, mark: float) -> float | None:
+        there = (rise.t_h >= stage.from_h) & (values >= mark)
         if not there.any():
             return None
         i = int(np.argmax(there))
-        if i == 0:
-            return float(rise.t_h[0])
-        return float(np.interp(ratio, values[i - 1 : i + 1], rise.t_h[i - 1 : i + 1]))
+        if i == 0 or rise.t_h[i - 1] < stage.from_h:
+            return float(rise.t_h[i])
+        return float(np.interp(mark, values[i - 1 : i + 1], rise.t_h[i - 1 : i + 1]))
 
-    at_end = float(np.interp(to_h, rise.t_h, _alone(rise, from_h, yeast, speed)))
-    word = "too far" if at_end > marks.too_far else "ripe" if at_end >= marks.ready else "young" if at_end >= 1.25 or not last else "hardly risen"
+    now = rise.alone(stage.from_h, yeast, speed)
+    at_end = float(np.interp(stage.to_h, rise.t_h, now))
+    used = rise.worn(yeast, speed)
+    ready_h, too_far_h = reached(now, ready), reached(used, 1.0)
+    was_ready = ready_h is not None and ready_h <= stage.to_h
+    if float(np.interp(stage.to_h, rise.t_h, used)) > 1.0:
+        word = "too far"
+    elif was_ready:
+        word = "ripe"
+    else:
+        word = "young" if at_end >= 1.25 or not last else "hardly risen"
     return Window(
-        stage=kind,
-        from_h=from_h,
-        to_h=to_h,
-        ready_h=reached(marks.ready, speed),
-        best_h=reached(marks.best, speed),
-        too_far_h=reached(marks.too_far, speed),
-        ready_early_h=reached(marks.ready, speed * math.exp(spread)),
-        ready_late_h=reached(marks.ready, speed * math.exp(-spread)),
+        stage=stage.kind,
+        from_h=stage.from_h,
+        to_h=stage.to_h,
+        ready_h=ready_h,
+        best_h=reached(now, best),
+        too_far_h=too_far_h,
+        ready_early_h=reached(rise.alone(stage.from_h, yeast, speed * math.exp(spread)), ready),
+        ready_late_h=reached(rise.alone(stage.from_h, yeast, speed * math.exp(-spread)), ready),
         ratio_at_end=round(at_end, 3),
         word=word,
     )
 
 
-def _alone(rise: Rise, from_h: float, yeast: float, speed: float) -> np.ndarray:
-    """Volume over the start of one stage, as if no other followed."""
-    made = rise.made(yeast, speed)
-    return volume(np.maximum(0.0, made - np.interp(from_h, rise.t_h, made)))
-
-
-def _say(windows: list[Window]) -> str:
+def _say(windows: list[Window], *, dosed: bool) -> str:
     last = windows[-1]
     name, verb, goes = {"bulk": ("The dough", "is", "goes"), "balls": ("The balls", "are", "go"), "pan": ("The pan", "is", "goes")}[last.stage]
+    nearest = "No dose suits every stage; this one comes nearest. " if dosed else ""
     if last.word == "too far":
-        return f"{name} {goes} too far by the end: less yeast, a colder place, or use it sooner."
+        return f"{nearest}{name} {goes} too far by the end: less yeast, a colder place, or use {'them' if last.stage == 'balls' else 'it'} sooner."
     if last.word in ("young", "hardly risen"):
-        return f"{name} {verb} not ripe at the end: more yeast, a warmer place, or longer."
+        return f"{nearest}{name} {verb} not ripe at the end: more yeast, a warmer place, or longer."
     early = next((w for w in windows[:-1] if w.word == "too far"), None)
     if early is not None:
-        return f"The {early.stage} goes too far before it is divided: divide sooner, or make it colder."
+        return f"{nearest}The {early.stage} goes too far before it is divided: divide sooner, or make it colder."
     return f"{name} {verb} ripe at the end, at x{last.ratio_at_end:.1f}."

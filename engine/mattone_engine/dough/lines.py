@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from mattone_engine.dough.ingredients import Fill, ingredients
+from mattone_engine.dough.rise import RiseStep
 from mattone_engine.things.bake import StyleKey
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.style import Style
@@ -54,13 +55,23 @@ class Preferment(StrictModel):
 
 
 class Piece(StrictModel):
-    """So many balls of a mass, or fillings of a pan's inside area by loading."""
+    """So many balls of a mass, or fillings of a pan's inside area by loading.
+
+    way: the places these pieces go to after the bulk, in the stead of those of the rest; none: with the rest.
+    """
 
     name: Annotated[str, Field(max_length=60)] = ""
     count: Annotated[int, Field(ge=1, le=60)] = 1
     mass_g: Annotated[float, Field(gt=0, le=6000)] | None = None
     area_cm2: Annotated[float, Field(gt=0, le=6000)] | None = None
     loading_g_cm2: Annotated[float, Field(ge=0.08, le=1.5)] | None = None
+    way: Annotated[tuple[RiseStep, ...], Field(max_length=6, strict=False)] = ()
+
+    @model_validator(mode="after")
+    def goes_its_way_divided(self) -> Piece:
+        if any(step.stage == "bulk" for step in self.way):
+            raise ValueError("way: it begins when the dough is divided; put its steps in balls or in the pan.")
+        return self
 
     @model_validator(mode="after")
     def has_a_mass(self) -> Piece:

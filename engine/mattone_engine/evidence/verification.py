@@ -12,7 +12,6 @@ from scipy.optimize import brentq
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.evidence import ReferenceBake, reference_bakes
 from mattone_engine.heat import column as k
-from mattone_engine.heat.environment import pressure_pa
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.layout import build_columns
 from mattone_engine.heat.outcome import Series, first_there, series
@@ -22,6 +21,7 @@ from mattone_engine.heat.reference import ReferenceRun, bake_column
 from mattone_engine.heat.run import Bake
 from mattone_engine.heat.variation import Variation
 from mattone_engine.things import Hearth, SimulateInput, Surface
+from mattone_engine.things.air import pressure_pa
 from mattone_engine.things.capabilities import materials
 
 DOUGH_K, DOUGH_RHO_C = 0.45, 1.25e6

@@ -30,11 +30,6 @@ def build_of(hearth: Hearth | HearthLimits) -> Build:
     return build
 
 
-def pressure_pa(altitude_m: float) -> float:
-    """Ambient pressure of the standard atmosphere (ICAO, 1993)."""
-    return float(k.STANDARD_PRESSURE_PA * (1.0 - 2.25577e-5 * altitude_m) ** 5.25588)
-
-
 def level_height_m(level: int, levels: int, build: Build) -> float:
     """Height of a rack level above the cavity floor."""
     low, high = 0.055 * build.height, 0.255 * build.height

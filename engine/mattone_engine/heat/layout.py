@@ -8,12 +8,13 @@ from functools import lru_cache
 import numpy as np
 
 from mattone_engine.heat import column as k
-from mattone_engine.heat.environment import enclosed_emissivity, pressure_pa
+from mattone_engine.heat.environment import enclosed_emissivity
 from mattone_engine.heat.formula_effects import browning_factor, drying_factor, moisture_kg_kg
 from mattone_engine.heat.parameters import Values, known
 from mattone_engine.heat.preheat import Preheat, deck_cells
 from mattone_engine.heat.variation import Variation
 from mattone_engine.things import Dough, Pan, SimulateInput, Surface, Toppings, deck_of
+from mattone_engine.things.air import pressure_pa
 from mattone_engine.things.capabilities import materials
 
 # Largest temperature change a step aims at, K.

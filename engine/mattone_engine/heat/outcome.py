@@ -11,11 +11,11 @@ from scipy.special import erf
 
 from mattone_engine.heat import column as k
 from mattone_engine.heat.colour import word_centre
-from mattone_engine.heat.environment import pressure_pa
 from mattone_engine.heat.properties import boiling_c
 from mattone_engine.heat.run import Trace
 from mattone_engine.styles import Style, style_of
 from mattone_engine.things import SimulateInput, Target
+from mattone_engine.things.air import pressure_pa
 
 SPOT_L = 45.0
 BURNT_BASE_L = 38.0

@@ -11,7 +11,7 @@ import numpy as np
 
 from mattone_engine.heat import column as k
 from mattone_engine.heat.controls import control_table, door_s
-from mattone_engine.heat.environment import AMBIENT_C, DOOR_OPEN_S, cavity_parameters, enclosed_emissivity, kitchen_parameters, pressure_pa
+from mattone_engine.heat.environment import AMBIENT_C, DOOR_OPEN_S, cavity_parameters, enclosed_emissivity, kitchen_parameters
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.layout import CHEESE_START_L, FIRST_STEP_S, Layout, build_columns, face_up
 from mattone_engine.heat.parameters import Values, known
@@ -19,6 +19,7 @@ from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.properties import properties
 from mattone_engine.heat.variation import Variation, as_believed, varied
 from mattone_engine.things import Event, SimulateInput
+from mattone_engine.things.air import pressure_pa
 from mattone_engine.things.capabilities import materials
 
 # Share of a burner's power that goes into a pan's base.

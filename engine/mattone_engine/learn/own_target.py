@@ -72,7 +72,8 @@ def _of(part: str, scored: list[Scored]) -> OwnTarget | None:
     liked = [(off, weight) for off, weight in liked if weight > 0.0]
     precision = 1.0 / LIKING_L**2 + sum(weight for _, weight in liked) / ONE_CRUST_L**2
     sd = math.sqrt(1.0 / precision)
-    if not liked or sd > TOLD_FROM * LIKING_L:
+    # One crust, however liked, is no habit.
+    if len(liked) < 2 or sd > TOLD_FROM * LIKING_L:
         return None
     mean = sum(weight * off for off, weight in liked) / ONE_CRUST_L**2 / precision
     half = Z80 * sd

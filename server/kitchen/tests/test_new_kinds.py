@@ -12,7 +12,7 @@ from unittest.mock import patch
 import mattone_engine
 from django.contrib.auth.models import User
 from django.test import TestCase
-from mattone_engine.days.supper import programmes
+from mattone_engine.days.asked import programmes
 from mattone_engine.things.capabilities import kinds
 from mattone_engine.things.style import styles
 

@@ -1891,10 +1891,14 @@ export interface components {
         BatchResult: {
             /** Cautions */
             cautions: string[];
+            /** Container L */
+            container_l: number;
             dough: components["schemas"]["DoughInput"];
             formula: components["schemas"]["FormulaResult"];
             rise: components["schemas"]["FermentResult"];
             water: components["schemas"]["WaterResult"];
+            /** Ways */
+            ways: components["schemas"]["Way"][];
         };
         /**
          * Belief
@@ -2653,8 +2657,14 @@ export interface components {
          * @description The JSON of `./mattone engine dough`: what is mixed, where it spends its hours, and how warm its water is.
          *
          *     seen counts hours from the end of mixing; yeast is what the formula's lines say.
+         *     altitude_m: where it rises; thin air lets it stand higher.
          */
         DoughInput: {
+            /**
+             * Altitude M
+             * @default 0
+             */
+            altitude_m: number;
             formula: components["schemas"]["FormulaInput"];
             /**
              * Seen
@@ -2759,6 +2769,8 @@ export interface components {
             toppings: components["schemas"]["ToppingOut"][];
             /** Units */
             units: string[];
+            /** Ways */
+            ways: components["schemas"]["UsualWayOut"][];
         };
         /**
          * Effect
@@ -3008,6 +3020,8 @@ export interface components {
          * @description The rise: t_h, its ratio with an early and a late bound (80 %), the dough's own temperature.
          */
         FermentResult: {
+            /** Doubt */
+            doubt?: string | null;
             /** Dough C */
             dough_c: number[];
             /** Engine */
@@ -3026,6 +3040,11 @@ export interface components {
             speed: number;
             /** Spread */
             spread: number;
+            /**
+             * Starter Pct
+             * @default 0
+             */
+            starter_pct: number;
             /** T H */
             t_h: number[];
             /** Windows */
@@ -3786,6 +3805,18 @@ export interface components {
             uneven: components["schemas"]["ShareBelief"];
         };
         /**
+         * LaterStep
+         * @description What is done with pieces that left the rest: which, what, and when; null: whenever they are wanted.
+         */
+        LaterStep: {
+            /** At */
+            at: string | null;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * Launch
          * @description One pizza of the row. drop_k is how far the face fell; back_min how long it took to be back (null: not yet).
          */
@@ -3993,8 +4024,6 @@ export interface components {
             ready: number;
             /** Stage */
             stage: string;
-            /** Too Far */
-            too_far: number;
         };
         /**
          * MatchResult
@@ -4262,6 +4291,24 @@ export interface components {
             part: string;
             /** Text */
             text: string;
+        };
+        /**
+         * OwnWay
+         * @description Pieces that leave the rest when the dough is divided: how many, what they are called, and where they go.
+         */
+        OwnWay: {
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Steps */
+            steps: components["schemas"]["RiseStep"][];
         };
         /**
          * Pan
@@ -4541,6 +4588,8 @@ export interface components {
         /**
          * Piece
          * @description So many balls of a mass, or fillings of a pan's inside area by loading.
+         *
+         *     way: the places these pieces go to after the bulk, in the stead of those of the rest; none: with the rest.
          */
         Piece: {
             /** Area Cm2 */
@@ -4559,6 +4608,11 @@ export interface components {
              * @default
              */
             name: string;
+            /**
+             * Way
+             * @default []
+             */
+            way: components["schemas"]["RiseStep"][];
         };
         /**
          * PlacedStep
@@ -6286,6 +6340,7 @@ export interface components {
          * @description The JSON of `./mattone engine timeline`. Times without an offset are local to time_zone.
          *
          *     bake_s and back_min are one bake and what the deck needs after it; preheat_min before the first.
+         *     by_starter_alone: no yeast is put to it; the hours give way to the starter.
          *     own_steps: the dough's own programme, in the stead of a known one. top_element_s: seconds before
          *     the launch at which it goes on. folds: how often the dough is folded after mixing.
          *     seen is what the cook saw of this dough, hours after mixing; speed what was known of it before.
@@ -6297,6 +6352,11 @@ export interface components {
              */
             absences: components["schemas"]["Absence"][];
             /**
+             * Altitude M
+             * @default 0
+             */
+            altitude_m: number;
+            /**
              * Back Min
              * @default 7
              */
@@ -6306,6 +6366,11 @@ export interface components {
              * @default 400
              */
             bake_s: number;
+            /**
+             * By Starter Alone
+             * @default false
+             */
+            by_starter_alone: boolean;
             /**
              * Cooked Sauce
              * @default false
@@ -6431,6 +6496,11 @@ export interface components {
              * @default 28
              */
             warm_c: number;
+            /**
+             * Ways
+             * @default []
+             */
+            ways: components["schemas"]["OwnWay"][];
             /** Yeast Pct */
             yeast_pct?: number | null;
         };
@@ -6445,6 +6515,11 @@ export interface components {
             engine: string;
             /** Feasible */
             feasible: boolean;
+            /**
+             * Later
+             * @default []
+             */
+            later: components["schemas"]["LaterStep"][];
             /** Offers */
             offers: components["schemas"]["Offer"][];
             rise: components["schemas"]["FermentResult"];
@@ -6642,6 +6717,15 @@ export interface components {
             /** Problem */
             problem: string;
         };
+        /** UsualWayOut */
+        UsualWayOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Steps */
+            steps: components["schemas"]["RiseStep"][];
+        };
         /**
          * WantedCrust
          * @description The target in numbers, for drawing.
@@ -6722,6 +6806,15 @@ export interface components {
             say: string;
             /** Water C */
             water_c: number;
+        };
+        /**
+         * Way
+         * @description Pieces that go their own way after the bulk: which (their place among the pieces), and how they rise.
+         */
+        Way: {
+            /** Piece */
+            piece: number;
+            rise: components["schemas"]["FermentResult"];
         };
         /**
          * Window

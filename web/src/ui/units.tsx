@@ -12,12 +12,14 @@ export interface Units {
   length: (millimetres: number) => string;
   size: (centimetres: number) => string;
   mass: (grams: number) => string;
+  volume: (litres: number) => string;
   /** A sentence of the engine with its {255 C}, {8 K} and {10 mm} turned into these units. */
   say: (text: string) => string;
 }
 
 /** Grams in an ounce. */
 export const OUNCE_G = 28.3495;
+const QUART_L = 0.946353;
 export const POUND_G = 453.592;
 
 export function fahrenheit(celsius: number): number {
@@ -34,19 +36,24 @@ export function unitsOf(system: System, toggle: () => void): Units {
     us ? `${(mm / 25.4).toFixed(mm < 25.4 ? 2 : 1)} in` : `${String(Math.round(mm * 10) / 10)} mm`;
   const size = (cm: number) => (us ? `${(cm / 2.54).toFixed(0)} in` : `${String(Math.round(cm))} cm`);
   const mass = (g: number) => (us ? `${(g / OUNCE_G).toFixed(1)} oz` : `${String(Math.round(g))} g`);
+  const volume = (l: number) => {
+    const [value, unit] = us ? [l / QUART_L, "qt"] : [l, "l"];
+    return `${value < 10 ? value.toFixed(1) : String(Math.round(value))} ${unit}`;
+  };
   const shown: Record<string, (value: number) => string> = {
     C: temp,
     K: tempDifference,
     mm: length,
     cm: size,
     g: mass,
+    l: volume,
   };
   const say = (text: string) =>
     text.replace(
-      /\{(-?[\d.]+) (C|K|mm|cm|g)\}/g,
+      /\{(-?[\d.]+) (C|K|mm|cm|g|l)\}/g,
       (whole, value: string, unit: string) => shown[unit]?.(Number(value)) ?? whole,
     );
-  return { system, toggle, temp, tempDifference, length, size, mass, say };
+  return { system, toggle, temp, tempDifference, length, size, mass, volume, say };
 }
 
 const Context = createContext<Units>(unitsOf("metric", () => undefined));

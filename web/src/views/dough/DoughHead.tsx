@@ -62,8 +62,15 @@ export function DoughHead({
             .map((s) => ({ value: s.key, label: s.name, note: s.about }))}
           onPick={pickStyle}
         />
-        : <PiecesPanel dough={draft.dough} style={style} kitchen={kitchen} onDough={desk.rework} />, with{" "}
-        <PrefermentsPanel dough={draft.dough} things={things} onDough={desk.rework} />,{" "}
+        :{" "}
+        <PiecesPanel
+          dough={draft.dough}
+          style={style}
+          kitchen={kitchen}
+          ways={things.ways}
+          onDough={desk.rework}
+        />
+        , with <PrefermentsPanel dough={draft.dough} things={things} onDough={desk.rework} />,{" "}
         <Picker
           label="programme"
           shown={programme?.name ?? "hours of its own"}

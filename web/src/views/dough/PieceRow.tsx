@@ -1,7 +1,7 @@
 import { Figure } from "../../ui/Figure";
 import type { StyleLine } from "../../ui/styles";
 import { OUNCE_G, useUnits } from "../../ui/units";
-import type { Kitchen, Piece } from "./types";
+import type { DoughReference, Kitchen, Piece } from "./types";
 
 /** A ball of the style's usual mass. */
 export function ballOf(
@@ -16,6 +16,7 @@ export function PieceRow({
   at: i,
   style,
   kitchen,
+  ways,
   onChange,
   onLeaveOut,
 }: {
@@ -23,6 +24,7 @@ export function PieceRow({
   at: number;
   style: StyleLine | undefined;
   kitchen: Kitchen;
+  ways: DoughReference["ways"];
   onChange: (to: Partial<Piece>) => void;
   onLeaveOut: (() => void) | null;
 }) {
@@ -106,6 +108,7 @@ export function PieceRow({
           </span>
         </>
       )}
+      <WaySelect piece={piece} at={i} ways={ways} onChange={onChange} />
       {onLeaveOut ? (
         <button
           type="button"
@@ -119,5 +122,50 @@ export function PieceRow({
         </button>
       ) : null}
     </div>
+  );
+}
+
+/** When these pieces are baked: with the rest, or by a way of their own. */
+function WaySelect({
+  piece,
+  at,
+  ways,
+  onChange,
+}: {
+  piece: Piece;
+  at: number;
+  ways: DoughReference["ways"];
+  onChange: (to: Partial<Piece>) => void;
+}) {
+  const own = piece.way ?? [];
+  return (
+    <select
+      aria-label={`When piece ${String(at + 1)} is baked`}
+      className="border-b border-line bg-panel"
+      value={own.length ? (wayOf(piece, ways)?.key ?? "own") : ""}
+      onChange={(e) => {
+        const way = ways.find((w) => w.key === e.target.value);
+        const stage = piece.mass_g == null ? "pan" : "balls";
+        onChange({ way: way ? way.steps.map((s) => ({ ...s, stage })) : [] });
+      }}
+    >
+      <option value="">with the rest</option>
+      {ways.map((w) => (
+        <option key={w.key} value={w.key}>
+          {w.name}
+        </option>
+      ))}
+      {own.length && !wayOf(piece, ways) ? <option value="own">hours of its own</option> : null}
+    </select>
+  );
+}
+
+/** The usual way these pieces go, if they go one. */
+export function wayOf(piece: Piece, ways: DoughReference["ways"]) {
+  const own = piece.way ?? [];
+  return ways.find(
+    (w) =>
+      w.steps.length === own.length &&
+      w.steps.every((s, i) => s.hours === own[i]?.hours && s.place === own[i].place),
   );
 }

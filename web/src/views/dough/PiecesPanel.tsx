@@ -4,7 +4,7 @@ import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
 import { BowlAndScale } from "./BowlAndScale";
 import { ballOf, PieceRow } from "./PieceRow";
-import type { DoughInput, Kitchen, Piece } from "./types";
+import type { DoughInput, DoughReference, Kitchen, Piece } from "./types";
 
 /** "8 balls of 252 g", or a pan's filling; opens to be set. */
 export function pieceSaid(piece: Piece, mass: (g: number) => string): string {
@@ -20,11 +20,13 @@ export function PiecesPanel({
   dough,
   style,
   kitchen,
+  ways,
   onDough,
 }: {
   dough: DoughInput;
   style: StyleLine | undefined;
   kitchen: Kitchen;
+  ways: DoughReference["ways"];
   onDough: (dough: DoughInput) => void;
 }) {
   const units = useUnits();
@@ -50,6 +52,7 @@ export function PiecesPanel({
           at={i}
           style={style}
           kitchen={kitchen}
+          ways={ways}
           onChange={(to) => {
             change(i, to);
           }}
@@ -67,7 +70,7 @@ export function PiecesPanel({
         className="justify-self-start text-air"
         disabled={pieces.length >= 8}
         onClick={() => {
-          set([...pieces, { count: 1, ...ballOf(style) }]);
+          set([...pieces, { count: 1, way: [], ...ballOf(style) }]);
         }}
       >
         another size from the same dough

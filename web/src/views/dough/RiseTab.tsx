@@ -1,10 +1,15 @@
+import { useState } from "react";
 import { Button } from "../../ui/Button";
 import { hoursSaid } from "../../ui/time";
+import { useUnits } from "../../ui/units";
 import { useNow } from "../../ui/useNow";
 import { RiseCurve } from "./RiseCurve";
 import { stageName } from "./riseScale";
 import { SeenRow } from "./SeenRow";
-import { awaited, clockAt, type Batch, type DoughReference } from "./types";
+import { pieceSaid } from "./PiecesPanel";
+import { wayOf } from "./PieceRow";
+import { riseOf, stepsOf, withSteps } from "./wayShown";
+import { awaited, clockAt, type Batch, type DoughInput, type DoughReference, type RiseStep } from "./types";
 import type { Desk } from "./useDoughDesk";
 
 const HOUR_MS = 3_600_000;
@@ -14,7 +19,10 @@ const MOST_LOOKS = 20;
 /** How far the dough has risen: windows in words, the curve, doses, and what the cook saw. */
 export function RiseTab({ desk, told, things }: { desk: Desk; told: Batch; things: DoughReference }) {
   const { draft, batch, saved } = desk;
-  const { rise } = told;
+  const units = useUnits();
+  const [chosen, setShown] = useState<number | null>(null);
+  const shown = told.ways.some((w) => w.piece === chosen) ? chosen : null;
+  const rise = riseOf(told, shown);
   const nowMin = useNow(30);
   const mixedAt = draft.mixedAt ? new Date(draft.mixedAt) : null;
   // Not mixed yet, but planned for a supper: the curve goes by that clock.
@@ -23,23 +31,26 @@ export function RiseTab({ desk, told, things }: { desk: Desk; told: Batch; thing
   const nowH = mixedAt ? nowMin / 60 - mixedAt.getTime() / HOUR_MS : null;
   return (
     <>
-      <Windows desk={desk} told={told} clockFrom={clockFrom} />
+      <WayTabs told={told} dough={draft.dough} ways={things.ways} shown={shown} onShow={setShown} />
+      <Windows steps={stepsOf(draft.dough, shown)} windows={rise.windows} clockFrom={clockFrom} />
       <RiseCurve
-        told={told}
-        steps={draft.dough.steps}
+        told={{ ...told, rise }}
+        steps={stepsOf(draft.dough, shown)}
         things={things}
         mixedAt={clockFrom}
         nowH={nowH}
         onDrag={desk.setDragging}
         onSteps={(steps) => {
-          desk.rework({ ...draft.dough, steps });
+          desk.rework(withSteps(draft.dough, shown, steps));
         }}
       />
+      {rise.doubt ? <p className="font-semibold text-brick">{units.say(rise.doubt)}</p> : null}
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <p className={rise.windows.at(-1)?.word === "ripe" ? "" : "font-semibold text-brick"}>
           {rise.say}{" "}
           <span className="font-normal text-ash">
-            Times ±{Math.round((Math.exp(rise.spread) - 1) * 100)} %.
+            Times ±{Math.round((Math.exp(rise.spread) - 1) * 100)} %. Until it is divided it wants a container
+            of {units.volume(told.container_l)}.
           </span>
         </p>
         <Button
@@ -58,9 +69,16 @@ export function RiseTab({ desk, told, things }: { desk: Desk; told: Batch; thing
 }
 
 /** When each stage worth waiting for is ready, by the clock where there is one. */
-function Windows({ desk, told, clockFrom }: { desk: Desk; told: Batch; clockFrom: Date | null }) {
-  const { windows } = told.rise;
-  const total = desk.draft.dough.steps.reduce((sum, s) => sum + s.hours, 0);
+function Windows({
+  steps,
+  windows,
+  clockFrom,
+}: {
+  steps: readonly RiseStep[];
+  windows: Batch["rise"]["windows"];
+  clockFrom: Date | null;
+}) {
+  const total = steps.reduce((sum, s) => sum + s.hours, 0);
   const at = (hours: number) =>
     clockFrom ? clockAt(new Date(clockFrom.getTime() + hours * HOUR_MS), total > 20) : hoursSaid(hours);
   return (
@@ -83,6 +101,50 @@ function Windows({ desk, told, clockFrom }: { desk: Desk; told: Batch; clockFrom
           {w === windows.at(-1) && w.too_far_h != null ? `, too far ${at(w.too_far_h)}` : ""}
           {clockFrom ? "" : " after mixing"}
         </p>
+      ))}
+    </div>
+  );
+}
+
+/** Whose rise is shown, where pieces go ways of their own after the bulk. */
+function WayTabs({
+  told,
+  dough,
+  ways,
+  shown,
+  onShow,
+}: {
+  told: Batch;
+  dough: DoughInput;
+  ways: DoughReference["ways"];
+  shown: number | null;
+  onShow: (piece: number | null) => void;
+}) {
+  const units = useUnits();
+  if (!told.ways.length) return null;
+  const named = told.ways.flatMap((w) => {
+    const piece = dough.formula.pieces[w.piece];
+    if (!piece) return [];
+    const when = wayOf(piece, ways)?.name ?? "hours of its own";
+    return [
+      { piece: w.piece, name: `${pieceSaid(piece, units.mass)}, ${when}`, word: w.rise.windows.at(-1)?.word },
+    ];
+  });
+  return (
+    <div role="group" aria-label="Whose rise is shown" className="flex flex-wrap gap-1.5">
+      {[{ piece: null, name: "the rest", word: told.rise.windows.at(-1)?.word }, ...named].map((one) => (
+        <button
+          key={String(one.piece)}
+          type="button"
+          aria-pressed={shown === one.piece}
+          className={`quiet ${shown === one.piece ? "font-bold !shadow-[inset_0_0_0_2px_var(--brick)]" : ""}`}
+          onClick={() => {
+            onShow(one.piece);
+          }}
+        >
+          {one.name}
+          {one.word && one.word !== "ripe" ? <span className="text-brick"> ({one.word})</span> : null}
+        </button>
       ))}
     </div>
   );

@@ -22,7 +22,7 @@ export function StepForm({
   const { temp } = useUnits();
   return (
     <>
-      <div role="group" aria-label="Place" className="flex gap-1.5">
+      <div role="group" aria-label="Place" className="grid grid-cols-3 gap-1.5">
         {PLACES.map((p) => (
           <button
             key={p.place}

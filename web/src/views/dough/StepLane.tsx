@@ -30,20 +30,42 @@ export function StepLane({
 }) {
   let began = 0;
   return (
-    <div className="relative h-[46px]" role="group" aria-label="Where the dough spends its time">
+    <div className="relative h-[62px]" role="group" aria-label="Where the dough spends its time">
       {steps.map((step, i) => {
         const from = left + (began / total) * width;
         const wide = (step.hours / total) * width;
         began += step.hours;
         const cold = step.temp_c <= 12;
         const warm = step.temp_c >= 25;
+        // Too narrow to be read: its name stands under it, and is what is opened.
+        const narrow = wide <= 26;
         const name = PLACES.find((p) => p.place === step.place)?.name ?? step.place;
+        const ground = cold
+          ? "bg-[color-mix(in_srgb,var(--air)_28%,var(--panel))]"
+          : warm
+            ? "bg-[color-mix(in_srgb,var(--brick)_26%,var(--panel))]"
+            : "bg-well";
         return (
           <div key={i}>
             <Popover.Root>
+              {narrow ? (
+                <span
+                  aria-hidden
+                  className={`absolute top-0 h-10 border-r-2 border-panel ${ground}`}
+                  style={{ left: from, width: wide }}
+                />
+              ) : null}
               <Popover.Trigger
-                className={`absolute top-0 flex h-10 flex-col justify-center overflow-hidden border-r-2 border-panel text-left leading-tight ${cold ? "bg-[color-mix(in_srgb,var(--air)_28%,var(--panel))]" : warm ? "bg-[color-mix(in_srgb,var(--brick)_26%,var(--panel))]" : "bg-well"} ${wide > 40 ? "px-1.5" : "px-0"}`}
-                style={{ left: from, width: wide }}
+                className={`absolute flex flex-col justify-center overflow-hidden text-left leading-tight ${narrow ? "z-10" : `top-0 h-10 border-r-2 border-panel ${ground}`} ${wide > 40 ? "px-1.5" : "px-0"}`}
+                style={
+                  narrow
+                    ? {
+                        left: Math.max(left - 8, Math.min(from + wide / 2 - 34, left + width - 68)),
+                        top: 42,
+                        width: 68,
+                      }
+                    : { left: from, width: wide }
+                }
                 aria-label={`${name} ${temp(step.temp_c)} ${hoursSaid(step.hours)}, ${STAGES.find((s) => s.stage === step.stage)?.name ?? ""}: set`}
                 data-step={i}
               >
@@ -57,9 +79,13 @@ export function StepLane({
                       {wide > 150 ? `, ${STAGES.find((s) => s.stage === step.stage)?.name ?? ""}` : ""}
                     </span>
                   </>
-                ) : wide > 26 ? (
+                ) : narrow ? (
+                  <span className="w-full text-center text-[12px] whitespace-nowrap text-air underline decoration-dotted">
+                    {name.split(",")[0]} {hoursSaid(step.hours)}
+                  </span>
+                ) : (
                   <span className="w-full text-center text-[12px]">{hoursSaid(step.hours)}</span>
-                ) : null}
+                )}
               </Popover.Trigger>
               <Popover.Portal>
                 <Popover.Content

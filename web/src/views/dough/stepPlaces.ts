@@ -4,6 +4,8 @@ export const PLACES = [
   { place: "room", name: "room" },
   { place: "fridge", name: "fridge" },
   { place: "warm", name: "warm spot" },
+  { place: "oven", name: "oven, light on" },
+  { place: "freezer", name: "freezer" },
 ] as const;
 export const STAGES = [
   { stage: "bulk", name: "as one" },

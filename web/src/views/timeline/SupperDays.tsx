@@ -1,5 +1,6 @@
 import { dayAndClock, minuteOf } from "../../ui/time";
 import type { DoughReference } from "../../ui/dough";
+import { Later } from "./Later";
 import { Agenda } from "./Agenda";
 import { Conditions } from "./Conditions";
 import { Ribbon } from "./Ribbon";
@@ -68,6 +69,7 @@ export function SupperDays({ desk, shown, things }: { desk: Desk; shown: Told; t
               steps.free(step.key);
             }}
           />
+          <Later later={shown.result.later} />
         </section>
         <Side
           conditions={<Conditions words={words} result={shown.result} problem={refusal} onWords={desk.say} />}

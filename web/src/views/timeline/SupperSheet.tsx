@@ -1,5 +1,6 @@
 import { clock, day } from "../../ui/time";
 import { useUnits } from "../../ui/units";
+import { Later } from "./Later";
 import { everyMin, lines } from "./Agenda";
 import type { Told } from "./types";
 
@@ -38,6 +39,7 @@ export function SupperSheet({ told, title }: { told: Told; title: string }) {
           ))}
         </div>
         <div>
+          <Later later={told.result.later} />
           <h2 className="text-[13pt] font-bold">To buy or have</h2>
           <ul className="mb-2">
             {told.lists.shopping.map((item) => (
