@@ -104,6 +104,16 @@ class OwnWays(TestCase):
         beside = batch(BatchInput(dough=dough(Piece(count=4, mass_g=250), Piece(count=1, mass_g=120, way=FROZEN), bowl_limit_g=20000)))
         self.assertAlmostEqual(alone.rise.windows[-1].ratio_at_end, beside.rise.windows[-1].ratio_at_end, delta=0.03)
 
+    def test_later_is_so_many_hours_after_the_rest_whatever_the_programme(self) -> None:
+        for steps in (ROOM_THEN_COLD, (RiseStep(hours=3, temp_c=22), RiseStep(hours=2, temp_c=22, stage="balls")), (RiseStep(hours=12, temp_c=21),)):
+            offered = {way.key: way.steps for way in batch(BatchInput(dough=dough(steps=steps))).offered_ways}
+            rest_h = sum(step.hours for step in steps if step.stage != "bulk") or 2.0
+            self.assertEqual(sum(step.hours for step in offered["tomorrow"]), rest_h + 24)
+            self.assertEqual(sum(step.hours for step in offered["later_today"]), rest_h + 5)
+            for way in offered.values():
+                # Each is one that a piece may take.
+                self.assertTrue(batch(BatchInput(dough=dough(Piece(count=1, mass_g=250, way=tuple(way)), steps=steps))).ways)
+
     def test_a_way_begins_when_the_dough_is_divided(self) -> None:
         with self.assertRaisesRegex(ValidationError, "when the dough is divided"):
             Piece(count=2, mass_g=250, way=(RiseStep(hours=20, temp_c=4),))

@@ -2,7 +2,7 @@
 
 from django.http import HttpRequest
 from mattone_engine import ENGINE_VERSION
-from mattone_engine.days.asked import PLACE_C, programmes, usual_ways
+from mattone_engine.days.asked import PLACE_C, programmes
 from mattone_engine.dough.batch import stage_marks
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.lines import USUAL_HYDRATION
@@ -147,15 +147,7 @@ class MarksOut(Schema):
     best: float
 
 
-class UsualWayOut(Schema):
-    key: str
-    name: str
-    steps: list[RiseStep]
-
-
 class DoughReferenceOut(Schema):
-    # Ways of pieces that are not baked with the rest.
-    ways: list[UsualWayOut]
     ingredients: list[IngredientOut]
     programmes: list[ProgrammeOut]
     toppings: list[ToppingOut]
@@ -186,5 +178,4 @@ def dough_reference(request: HttpRequest) -> DoughReferenceOut:
         preferments=USUAL_HYDRATION,
         marks=[MarksOut(stage=stage, ready=ready, best=best) for stage, (ready, best) in stage_marks().items()],
         place_c=PLACE_C,
-        ways=[UsualWayOut(key=key, name=way.name, steps=list(way.steps)) for key, way in usual_ways().items()],
     )

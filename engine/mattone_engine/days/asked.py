@@ -67,24 +67,6 @@ def programmes() -> dict[str, Programme]:
     return {key: Programme(row["name"], row["about"], tuple(ProgrammeStep(**s) for s in row["steps"])) for key, row in rows.items()}
 
 
-@dataclass(frozen=True)
-class UsualWay:
-    """Where pieces go that leave the rest when the dough is divided."""
-
-    name: str
-    steps: tuple[RiseStep, ...]
-
-
-@cache
-def usual_ways() -> dict[str, UsualWay]:
-    """Ways for pieces of their own, by key, in the order they are offered."""
-    rows = tomllib.loads(files("mattone_engine.days").joinpath("ways.toml").read_text(encoding="utf-8"))
-    return {
-        key: UsualWay(row["name"], tuple(RiseStep(hours=s["hours"], temp_c=PLACE_C[s["place"]], stage="balls", place=s["place"]) for s in row["steps"]))
-        for key, row in rows.items()
-    }
-
-
 class Absence(StrictModel):
     """Nobody is there from one local time to another."""
 

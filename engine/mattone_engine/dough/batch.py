@@ -12,6 +12,7 @@ from mattone_engine.dough.formula import FormulaResult, formula
 from mattone_engine.dough.formula_warnings import Warning
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.lines import FormulaInput, Line, Piece, shares, usual_lines
+from mattone_engine.dough.own_ways import OfferedWay, offered_ways
 from mattone_engine.dough.rise import FermentInput, RiseStep, Seen, constants
 from mattone_engine.dough.water import WaterInput, WaterResult, water_temperature
 from mattone_engine.errors import InputError
@@ -67,6 +68,8 @@ class BatchResult(StrictModel):
     rise: FermentResult
     water: WaterResult
     ways: list[Way]
+    # What pieces may do that are not baked with the rest.
+    offered_ways: list[OfferedWay]
     # What the dough needs to stand in until it is divided, as high as it may rise, l.
     container_l: float
     # What can hurt someone, to be shown with the dough.
@@ -95,7 +98,14 @@ def batch(request: BatchInput) -> BatchResult:
     worked = worked.model_copy(update={"warnings": [*worked.warnings, *way_warnings(dough)]})
     water = water_temperature(dough.water.model_copy(update={"water_g": max(1.0, _mix_water_g(worked)), "preferment_c": _preferment_c(dough)}))
     return BatchResult(
-        dough=dough, formula=worked, rise=rise, water=water, ways=ways(dough, worked), container_l=container_l(dough, worked, rise), cautions=cautions(dough)
+        dough=dough,
+        formula=worked,
+        rise=rise,
+        water=water,
+        ways=ways(dough, worked),
+        offered_ways=offered_ways(dough.steps),
+        container_l=container_l(dough, worked, rise),
+        cautions=cautions(dough),
     )
 
 

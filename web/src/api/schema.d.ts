@@ -1895,6 +1895,8 @@ export interface components {
             container_l: number;
             dough: components["schemas"]["DoughInput"];
             formula: components["schemas"]["FormulaResult"];
+            /** Offered Ways */
+            offered_ways: components["schemas"]["OfferedWay"][];
             rise: components["schemas"]["FermentResult"];
             water: components["schemas"]["WaterResult"];
             /** Ways */
@@ -2769,8 +2771,6 @@ export interface components {
             toppings: components["schemas"]["ToppingOut"][];
             /** Units */
             units: string[];
-            /** Ways */
-            ways: components["schemas"]["UsualWayOut"][];
         };
         /**
          * Effect
@@ -4157,6 +4157,18 @@ export interface components {
             kind: string;
             /** Text */
             text: string;
+        };
+        /**
+         * OfferedWay
+         * @description A way by name, with its places from the dividing on.
+         */
+        OfferedWay: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Steps */
+            steps: components["schemas"]["RiseStep"][];
         };
         /**
          * OneChange
@@ -6716,15 +6728,6 @@ export interface components {
             name: string;
             /** Problem */
             problem: string;
-        };
-        /** UsualWayOut */
-        UsualWayOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Steps */
-            steps: components["schemas"]["RiseStep"][];
         };
         /**
          * WantedCrust

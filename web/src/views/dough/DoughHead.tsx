@@ -67,7 +67,7 @@ export function DoughHead({
           dough={draft.dough}
           style={style}
           kitchen={kitchen}
-          ways={things.ways}
+          ways={desk.told?.offered_ways ?? []}
           onDough={desk.rework}
         />
         , with <PrefermentsPanel dough={draft.dough} things={things} onDough={desk.rework} />,{" "}

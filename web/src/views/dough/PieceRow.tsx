@@ -1,7 +1,7 @@
 import { Figure } from "../../ui/Figure";
 import type { StyleLine } from "../../ui/styles";
 import { OUNCE_G, useUnits } from "../../ui/units";
-import type { DoughReference, Kitchen, Piece } from "./types";
+import type { Batch, Kitchen, Piece } from "./types";
 
 /** A ball of the style's usual mass. */
 export function ballOf(
@@ -24,7 +24,7 @@ export function PieceRow({
   at: number;
   style: StyleLine | undefined;
   kitchen: Kitchen;
-  ways: DoughReference["ways"];
+  ways: Batch["offered_ways"];
   onChange: (to: Partial<Piece>) => void;
   onLeaveOut: (() => void) | null;
 }) {
@@ -134,7 +134,7 @@ function WaySelect({
 }: {
   piece: Piece;
   at: number;
-  ways: DoughReference["ways"];
+  ways: Batch["offered_ways"];
   onChange: (to: Partial<Piece>) => void;
 }) {
   const own = piece.way ?? [];
@@ -161,7 +161,7 @@ function WaySelect({
 }
 
 /** The usual way these pieces go, if they go one. */
-export function wayOf(piece: Piece, ways: DoughReference["ways"]) {
+export function wayOf(piece: Piece, ways: Batch["offered_ways"]) {
   const own = piece.way ?? [];
   return ways.find(
     (w) =>

@@ -4,7 +4,7 @@ import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
 import { BowlAndScale } from "./BowlAndScale";
 import { ballOf, PieceRow } from "./PieceRow";
-import type { DoughInput, DoughReference, Kitchen, Piece } from "./types";
+import type { Batch, DoughInput, Kitchen, Piece } from "./types";
 
 /** "8 balls of 252 g", or a pan's filling; opens to be set. */
 export function pieceSaid(piece: Piece, mass: (g: number) => string): string {
@@ -26,7 +26,7 @@ export function PiecesPanel({
   dough: DoughInput;
   style: StyleLine | undefined;
   kitchen: Kitchen;
-  ways: DoughReference["ways"];
+  ways: Batch["offered_ways"];
   onDough: (dough: DoughInput) => void;
 }) {
   const units = useUnits();

@@ -31,7 +31,7 @@ export function RiseTab({ desk, told, things }: { desk: Desk; told: Batch; thing
   const nowH = mixedAt ? nowMin / 60 - mixedAt.getTime() / HOUR_MS : null;
   return (
     <>
-      <WayTabs told={told} dough={draft.dough} ways={things.ways} shown={shown} onShow={setShown} />
+      <WayTabs told={told} dough={draft.dough} ways={told.offered_ways} shown={shown} onShow={setShown} />
       <Windows steps={stepsOf(draft.dough, shown)} windows={rise.windows} clockFrom={clockFrom} />
       <RiseCurve
         told={{ ...told, rise }}
@@ -55,11 +55,15 @@ export function RiseTab({ desk, told, things }: { desk: Desk; told: Batch; thing
         </p>
         <Button
           className="ml-auto"
+          disabled={shown !== null}
           onClick={() => void batch.ask("solve", { dough: draft.dough, solve: "yeast" })}
         >
           Dose the yeast for this
         </Button>
-        <Button onClick={() => void batch.ask("solve", { dough: draft.dough, solve: "last" })}>
+        <Button
+          disabled={shown !== null}
+          onClick={() => void batch.ask("solve", { dough: draft.dough, solve: "last" })}
+        >
           Stretch the end
         </Button>
       </div>
@@ -116,7 +120,7 @@ function WayTabs({
 }: {
   told: Batch;
   dough: DoughInput;
-  ways: DoughReference["ways"];
+  ways: Batch["offered_ways"];
   shown: number | null;
   onShow: (piece: number | null) => void;
 }) {
