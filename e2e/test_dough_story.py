@@ -111,8 +111,13 @@ class DoughStory(StoryCase):
         before = self.share("water")
         wish.click()
         page.wait(lambda: self.share("water") > before + 3)
-        # So much yeast goes too far in a day: dosed for these hours it is ripe at the end.
-        page.wait(lambda: page.has_text("too far by the end"))
+        # So much yeast is past its best in a day: dosed for these hours it is ripe at the end, and old and new are told.
+        page.wait(lambda: page.has_text("past their best by the end"))
+        page.button("Dose the yeast for this").click()
+        page.wait(lambda: page.has_text("The balls are ripe at the end"))
+        self.assertRegex(page.one("[data-testid=dosed]").text, r"active dry yeast 1\.7 % to 0\.\d+ %")
+        self.link("put it back").click()
+        page.wait(lambda: page.has_text("past their best by the end"))
         page.button("Dose the yeast for this").click()
         page.wait(lambda: page.has_text("The balls are ripe at the end"))
         page.button("Save").click()

@@ -18,7 +18,8 @@ from mattone_engine.dough.formula import formula
 from mattone_engine.dough.ingredients import ML_CUP, ML_TSP, ingredients
 from mattone_engine.dough.lines import FormulaInput, Line, Piece, Preferment, shares
 from mattone_engine.dough.measures import household
-from mattone_engine.dough.read_text import CorrectedInput, Correction, ReadInput, corrected, read_line, read_text
+from mattone_engine.dough.read_line import read_line
+from mattone_engine.dough.read_text import CorrectedInput, Correction, ReadInput, corrected, read_text
 from mattone_engine.dough.rise import RiseStep
 from mattone_engine.dough.toppings import Pick, ToppingInput, topping_plan
 from mattone_engine.dough.water import WaterInput

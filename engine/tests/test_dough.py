@@ -42,7 +42,7 @@ class Formula(TestCase):
         self.assertAlmostEqual(sum(row.total_g for row in result.rows), result.dough_g, delta=1e-6 * result.dough_g)
         self.assertAlmostEqual(result.dough_g, count * mass * (1 + loss / 100), delta=1e-6 * result.dough_g)
         for row in result.rows:
-            self.assertAlmostEqual(row.mix_g + sum(row.preferment_g), row.total_g, delta=1e-6 * result.dough_g)
+            self.assertAlmostEqual(row.mix_g + row.slurry_g + sum(row.preferment_g), row.total_g, delta=1e-6 * result.dough_g)
         self.assertAlmostEqual(sum(p.mass_g for p in result.preferments), sum(sum(row.preferment_g) for row in result.rows), delta=1e-6 * result.dough_g)
         self.assertAlmostEqual(result.hydration_pct, water + 0.87 * milk, delta=1e-6)
 
@@ -250,7 +250,13 @@ class Pasted(TestCase):
 
     def test_what_is_not_understood_is_shown_at_its_line(self) -> None:
         result = read_text(ReadInput(text="500 g flour\nsome moonlight\nwater to taste"))
-        self.assertEqual([bool(r.problem) for r in result.readings], [False, True, True])
+        # A title or a wish weighs nothing: it is shown as left out, and nothing is made of it.
+        self.assertEqual([r.ingredient for r in result.readings], ["plain_flour", "", ""])
+        self.assertEqual(result.readings[1].unused, "some moonlight")
+        self.assertFalse(result.readings[1].sure)
+        self.assertIn("not of the dough", result.readings[2].note)
+        asked = read_text(ReadInput(text="500 g flour\n3 g moonlight\nwater"))
+        self.assertEqual([bool(r.problem) for r in asked.readings], [False, True, True])
         for text, words in (("", "nothing"), ("x" * 2_000_000, "characters long"), ("\n".join(["1 g salt"] * 70), "lines")):
             with self.assertRaisesRegex(InputError, words):
                 read_text(ReadInput(text=text))

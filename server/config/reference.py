@@ -7,6 +7,7 @@ from mattone_engine.dough.batch import stage_marks
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.lines import USUAL_HYDRATION
 from mattone_engine.dough.measures import GRAMS, MILLILITRES
+from mattone_engine.dough.read_line import PERCENT
 from mattone_engine.dough.rise import RiseStep
 from mattone_engine.dough.toppings import topping_kinds
 from mattone_engine.heat.colour import CHEESE_WORDS, WORDS, crust_ramp
@@ -174,7 +175,7 @@ def dough_reference(request: HttpRequest) -> DoughReferenceOut:
             for key, p in programmes().items()
         ],
         toppings=[ToppingOut(key=t.key, name=t.name, kind=t.kind, g_cm2=t.g_cm2, treat=t.treat) for t in topping_kinds().values()],
-        units=[*GRAMS, *MILLILITRES, "piece"],
+        units=[*GRAMS, *MILLILITRES, "piece", PERCENT],
         preferments=USUAL_HYDRATION,
         marks=[MarksOut(stage=stage, ready=ready, best=best) for stage, (ready, best) in stage_marks().items()],
         place_c=PLACE_C,

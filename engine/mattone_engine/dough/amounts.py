@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from mattone_engine.dough.measures import GRAMS, MILLILITRES, unit_of
 
 _NUMBER = r"(?:\d+\s+\d+/\d+|\d+/\d+|\d+(?:[.,]\d+)?)"
-_UNIT = r"(?P<unit>fl\.? ?oz\.?|fluid ounces?|[a-z]+\.?)"
+_UNIT = r"(?P<unit>fl\.? ?oz\.?|fluid ounces?|[^\W\d_]+\.?)"
 # No part of a word, of a longer number, or of a number with an exponent is one.
 _AMOUNT = re.compile(
     rf"(?<![\w.,/])(?:(?P<times>\d{{1,2}})\s*[x×]\s*)?(?P<first>{_NUMBER})(?:\s*(?:-|–|to)\s*(?P<second>{_NUMBER}))?\s*{_UNIT}?(?=[\s),;/+]|$)",
@@ -18,6 +18,16 @@ _AMOUNT = re.compile(
 WORDS = {"a": 1.0, "an": 1.0, "one": 1.0, "two": 2.0, "three": 3.0, "four": 4.0, "five": 5.0, "six": 6.0}
 WORDS |= {"half a": 0.5, "half an": 0.5, "a half": 0.5, "one and a half": 1.5, "two and a half": 2.5, "three and a half": 3.5}
 _IN_WORDS = re.compile(rf"(?<![\w.,/])(?P<word>{'|'.join(sorted(WORDS, key=len, reverse=True))}) +(?P<unit>[a-z]+\.?)")
+# How a spoon is filled, between its number and its name.
+_LEVEL = re.compile(r"(?<=\d )(?:level|heaped|heaping|rounded|scant|generous|small|large|good)\s+(?=tea|table|tsp|tbsp|cup|dessert)")
+# How warm: "at 30 C", "(105°F)", "100-110 f", "38 degrees".
+_WARM = re.compile(
+    r"\(?(?:\b(?:at|about|around|to|of|ca\.?)\s+)*(?<![\w.,/])(?P<first>\d{1,3})(?:\s*(?:-|–|to)\s*(?P<second>\d{1,3}))?\s*"
+    r"(?:(?P<sign>°|º|˚|degrees?|deg\.?)\s*(?P<scale>[cf]\b|celsius|fahrenheit)?|(?P<bare>[cf]\b|celsius|fahrenheit))\.?\)?"
+)
+_PERCENT = re.compile(r"(?<![\w.,/])(?P<value>\d+(?:[.,]\d+)?)\s*%(?!\s*protein)")
+# Measures that are a mass of one thing only, g: a stick of butter.
+_STICK_G = 113.398
 # What stands between two amounts that are one together.
 _JOINS = re.compile(r"\s*(?:plus|and|\+|&)?\s*")
 
@@ -29,6 +39,10 @@ class Amount:
     value: float
     unit: str
     sure: bool
+    # The word after the number where it is no unit.
+    word: str = ""
+    # Whether its point may part thousands: "1.500 g".
+    grouped: bool = False
 
 
 @dataclass(frozen=True)
@@ -38,6 +52,8 @@ class _Found:
     sure: bool
     start: int
     end: int
+    word: str = ""
+    grouped: bool = False
 
     @property
     def base(self) -> tuple[str, float]:
@@ -57,7 +73,27 @@ def amount_in(plain: str) -> Amount | None:
     alike = [one for one in found if one.base[0] == chosen.base[0] and one is not chosen]
     # Two masses of one thing: which is meant is not known, unless both are the same in other units.
     differs = any(abs(one.value * one.base[1] - chosen.value * chosen.base[1]) > 0.05 * chosen.value * chosen.base[1] for one in alike)
-    return Amount(chosen.value, chosen.unit, chosen.sure and not differs)
+    return Amount(chosen.value, chosen.unit, chosen.sure and not differs, chosen.word, chosen.grouped)
+
+
+def temperature_in(plain: str) -> tuple[float | None, str]:
+    """How warm a line in lower case wants its thing, C, and the line without that. A small number and a c are cups."""
+    for match in _WARM.finditer(plain):
+        low, high = float(match.group("first")), float(match.group("second") or match.group("first"))
+        mean = 0.5 * (low + high)
+        scale = (match.group("scale") or match.group("bare") or "")[:1]
+        if match.group("bare") and scale == "c" and mean <= 12.0:
+            continue
+        fahrenheit = scale == "f" or (not scale and mean > 60.0)
+        celsius = (mean - 32.0) / 1.8 if fahrenheit else mean
+        return round(celsius, 1), f"{plain[: match.start()]} {plain[match.end() :]}".strip()
+    return None, plain
+
+
+def percent_in(plain: str) -> float | None:
+    """The share of the flour that a line in lower case gives, %; None where it gives none."""
+    match = _PERCENT.search(plain)
+    return float(match.group("value").replace(",", ".")) if match else None
 
 
 def _spelled(plain: str) -> str:
@@ -67,12 +103,19 @@ def _spelled(plain: str) -> str:
         unit = unit_of(match.group("unit"))
         return f"{WORDS[match.group('word')]:g} {match.group('unit')}" if unit not in (None, "pinch") else match.group(0)
 
-    return _IN_WORDS.sub(figure, plain)
+    return _LEVEL.sub("", _IN_WORDS.sub(figure, plain))
 
 
 def without_amounts(plain: str) -> str:
     """A line's words that are no amount, in lower case."""
-    return _AMOUNT.sub(lambda match: " " if _read(plain, match) is not None else match.group(0), _spelled(plain)) if plain else plain
+    spelled = _spelled(plain)
+
+    def gone(match: re.Match[str]) -> str:
+        found = _read(spelled, match)
+        # A word after a number that is no unit is a word of the line.
+        return match.group(0) if found is None else f" {found.word} "
+
+    return _AMOUNT.sub(gone, spelled)
 
 
 def several_in(plain: str) -> list[str]:
@@ -93,7 +136,14 @@ def _read(plain: str, match: re.Match[str]) -> _Found | None:
     word = match.group("unit") or ""
     unit = "cup" if word in ("c", "c.") and first <= 12.0 else unit_of(word)
     value = (first if second is None else 0.5 * (first + second)) * float(match.group("times") or 1)
-    return _Found(value, unit or "piece", second is None, match.start(), match.end() if unit or not word else match.start("unit"))
+    sure = second is None
+    grouped = False
+    if unit == "g" and re.fullmatch(r"[1-9]\d{0,2}\.\d{3}", match.group("first")):
+        # "1.500 g" is a thousand and a half where a point parts thousands.
+        grouped = True
+    if word in ("stick", "sticks"):
+        value, unit = value * _STICK_G, "g"
+    return _Found(value, unit or "piece", sure, match.start(), match.end() if unit or not word else match.start("unit"), "" if unit else word, grouped)
 
 
 def _joined(plain: str, found: list[_Found]) -> list[_Found]:

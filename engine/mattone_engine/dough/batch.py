@@ -14,7 +14,7 @@ from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.lines import FormulaInput, Line, Piece, shares, usual_lines
 from mattone_engine.dough.own_ways import OfferedWay, offered_ways
 from mattone_engine.dough.rise import FermentInput, RiseStep, Seen, constants
-from mattone_engine.dough.water import WaterInput, WaterResult, water_temperature
+from mattone_engine.dough.water import LEAST_WAKE_G, WAKE_C, WAKE_G_G, WaterInput, WaterResult, water_temperature
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
 from mattone_engine.things import Dough
@@ -67,6 +67,8 @@ class BatchResult(StrictModel):
     formula: FormulaResult
     rise: FermentResult
     water: WaterResult
+    # How its yeast goes in: woken, crumbled, or dry into the flour; empty where nothing is to be said.
+    yeast_way: str
     ways: list[Way]
     # What pieces may do that are not baked with the rest.
     offered_ways: list[OfferedWay]
@@ -96,17 +98,44 @@ def batch(request: BatchInput) -> BatchResult:
     elif request.solve == "last":
         dough = dough.model_copy(update={"steps": (*dough.steps[:-1], dough.steps[-1].model_copy(update={"hours": round(rise.hours[-1], 2)}))})
     worked = worked.model_copy(update={"warnings": [*worked.warnings, *way_warnings(dough)]})
-    water = water_temperature(dough.water.model_copy(update={"water_g": max(1.0, _mix_water_g(worked)), "preferment_c": _preferment_c(dough)}))
+    woken_g = waking_g(worked)
+    poured = {"water_g": max(1.0, _mix_water_g(worked)), "woken_g": woken_g, "preferment_c": _preferment_c(dough)}
+    water = water_temperature(dough.water.model_copy(update=poured))
     return BatchResult(
         dough=dough,
         formula=worked,
         rise=rise,
         water=water,
+        yeast_way=yeast_way(worked, woken_g),
         ways=ways(dough, worked),
         offered_ways=offered_ways(dough.steps),
         container_l=container_l(dough, worked, rise),
         cautions=cautions(dough),
     )
+
+
+def waking_g(worked: FormulaResult) -> float:
+    """Of the mix's liquid, what its active dry yeast is woken in, g; none where it has none, or is stirred to be measured."""
+    yeast = next((row for row in worked.rows if row.ingredient == "active_dry_yeast" and row.mix_g > 0.0), None)
+    if yeast is None or worked.yeast_dilution is not None:
+        return 0.0
+    return min(0.4 * _mix_water_g(worked), max(LEAST_WAKE_G, WAKE_G_G * yeast.mix_g))
+
+
+def yeast_way(worked: FormulaResult, woken_g: float) -> str:
+    """How the yeast of the mix goes in."""
+    kinds = {row.ingredient for row in worked.rows if row.role == "yeast" and row.mix_g > 0.0}
+    liquid = next((row.name for row in worked.rows if row.role == "liquid" and row.mix_g > 0.0), "water")
+    if worked.yeast_dilution is not None or not kinds:
+        return ""
+    if woken_g > 0.0:
+        return (
+            f"Wake the active dry yeast in {{{woken_g:.0f} g}} of the {liquid} at {{{WAKE_C:g} C}}, 5 to 10 min, then add the rest. "
+            "No foam, and it is dead: take other yeast."
+        )
+    if "fresh_yeast" in kinds:
+        return f"Crumble the fresh yeast into the {liquid}."
+    return "The instant yeast goes into the flour, dry."
 
 
 # Density of a dough that has not risen, g/ml, and what a container wants over the dough.

@@ -31,6 +31,8 @@ class Window(StrictModel):
     ready_late_h: float | None
     ratio_at_end: float
     word: str
+    # Whether it ends well past its best, though it is usable.
+    past: bool = False
 
 
 class FermentResult(StrictModel):
@@ -96,7 +98,7 @@ class Believed:
 
 
 # How good a look at a volume is (share of it, and least), and how far a dough that is not as usual may be off (ln, one sigma).
-LOOK, LEAST_LOOK = 0.06, 0.05
+LOOK, LEAST_LOOK = 0.06, 0.1
 USUAL, FAR_OFF = 0.95, 0.9
 LN_SPEEDS = np.linspace(math.log(0.05), math.log(6.0), 41)
 # A reading from here is "at least": past this a volume says no more. Up to there it is "no more than": hardly moved.
@@ -129,14 +131,19 @@ def observed(request: FermentInput, yeast: float) -> Believed:
     weights /= weights.sum()
     mean = float(weights @ LN_SPEEDS)
     spread = math.sqrt(float(weights @ (LN_SPEEDS - mean) ** 2) + 0.02**2)
-    return Believed(math.exp(mean), min(constants().spread, 1.2816 * spread), _doubt(seen[-1], math.exp(mean), request.speed))
+    should = float(np.interp(seen[-1].at_h, coarse.t_h, coarse.ratio(yeast, request.speed)))
+    return Believed(math.exp(mean), min(constants().spread, 1.2816 * spread), _doubt(seen[-1], should, math.exp(mean), request.speed))
 
 
-def _doubt(last: Seen, speed: float, before: float) -> str | None:
-    """What a cook should think of a dough that is far off what it was taken for."""
-    if speed < 0.45 * before and last.ratio <= 1.25:
+# A dough that should stand there by now and has hardly moved is doubted.
+SHOULD_STAND_AT, HARDLY_MOVED = 1.6, 1.2
+
+
+def _doubt(last: Seen, should: float, speed: float, before: float) -> str | None:
+    """What a cook should think of a dough that is far off what it was taken for. should: where it would stand by now."""
+    if speed < 0.5 * before and last.ratio <= HARDLY_MOVED and should >= SHOULD_STAND_AT:
         return (
-            f"Hardly moved after {last.at_h:.0f} h: its yeast is dead, or the dough is colder than you think. Feel it; put it at {{26 C}} for an hour, "
+            f"Hardly moved after {last.at_h:.1f} h: its yeast is dead, or the dough is colder than you think. Feel it; put it at {{26 C}} for an hour, "
             "and if it still does not move, knead in fresh yeast."
         )
     if last.ratio >= AT_LEAST:
@@ -181,7 +188,12 @@ def _window(rise: Rise, stage: StageSpan, yeast: float, speed: float, spread: fl
         ready_late_h=reached(rise.alone(stage.from_h, yeast, speed * math.exp(-spread)), ready),
         ratio_at_end=round(at_end, 3),
         word=word,
+        past=word == "ripe" and at_end > PAST * best,
     )
+
+
+# Beyond its best volume by so much, a dough is past it.
+PAST = 1.25
 
 
 def _say(windows: list[Window], *, dosed: bool) -> str:
@@ -195,4 +207,7 @@ def _say(windows: list[Window], *, dosed: bool) -> str:
     early = next((w for w in windows[:-1] if w.word == "too far"), None)
     if early is not None:
         return f"{nearest}The {early.stage} goes too far before it is divided: divide sooner, or make it colder."
+    if last.past:
+        whose = "their" if last.stage == "balls" else "its"
+        return f"{name} {verb} past {whose} best by the end, at x{last.ratio_at_end:.1f}, and still good to use: less yeast, or sooner, is better."
     return f"{name} {verb} ripe at the end, at x{last.ratio_at_end:.1f}."

@@ -8,7 +8,7 @@ from mattone_engine import ENGINE_VERSION
 from mattone_engine.dough.formula_warnings import Warning, formula_warnings
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.lines import FormulaInput, Preferment, shares
-from mattone_engine.dough.measures import Dilution, dilution, household
+from mattone_engine.dough.measures import dilution, household
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import StrictModel
 
@@ -24,6 +24,8 @@ class Row(StrictModel):
     preferment_g: list[float]
     mix_g: float
     household: str
+    # Of a liquid: what comes with the stirred yeast, and is not weighed again.
+    slurry_g: float = 0.0
 
 
 class Part(StrictModel):
@@ -34,6 +36,17 @@ class Part(StrictModel):
     water_g: float
     yeast_g: float
     mass_g: float
+
+
+class Slurry(StrictModel):
+    """Yeast too small for the scale, for each mix: stir `yeast_g` into `liquid_g` of the recipe's own liquid, take `take_g` of it."""
+
+    yeast_g: float
+    liquid: str
+    liquid_g: float
+    take_g: float
+    # Of what is taken, how much is the liquid.
+    liquid_in_it_g: float
 
 
 class FormulaResult(StrictModel):
@@ -51,7 +64,7 @@ class FormulaResult(StrictModel):
     preferments: list[Part]
     pieces: list[float]
     batches: int
-    yeast_dilution: Dilution | None
+    yeast_dilution: Slurry | None
     warnings: list[Warning]
     engine: str
 
@@ -80,7 +93,10 @@ def formula(request: FormulaInput) -> FormulaResult:
         )
         for line in request.lines
     ]
-    yeast = [row for row in rows if row.role == "yeast" and row.mix_g > 0.0]
+    batches = max(1, math.ceil(dough_g / request.bowl_limit_g - 1e-9))
+    stirred = slurry(rows, batches, request.scale_g)
+    if stirred is not None:
+        rows = [_without_slurry(row, stirred, batches) for row in rows]
     return FormulaResult(
         flour_g=flour_g,
         dough_g=dough_g,
@@ -89,11 +105,35 @@ def formula(request: FormulaInput) -> FormulaResult:
         rows=rows,
         preferments=parts,
         pieces=[p.each_g for p in request.pieces],
-        batches=max(1, math.ceil(dough_g / request.bowl_limit_g - 1e-9)),
-        yeast_dilution=dilution(yeast[0].mix_g, request.scale_g) if yeast else None,
+        batches=batches,
+        yeast_dilution=stirred,
         warnings=formula_warnings(request),
         engine=ENGINE_VERSION,
     )
+
+
+def slurry(rows: list[Row], batches: int, scale_g: float) -> Slurry | None:
+    """How the yeast of one mix is measured where the scale cannot show it; in the dough's water, or the liquid it has."""
+    yeast = next((row for row in rows if row.role == "yeast" and row.mix_g > 0.0), None)
+    liquids = [row for row in rows if row.role == "liquid" and row.mix_g > 0.0]
+    if yeast is None or not liquids:
+        return None
+    usual = dilution(yeast.mix_g / batches, scale_g)
+    if usual is None:
+        return None
+    liquid = next((row for row in liquids if row.ingredient == "water"), liquids[0])
+    share = yeast.mix_g / batches / usual.yeast_g
+    # Never more liquid than the mix has.
+    liquid_g = min(usual.water_g, 0.9 * liquid.mix_g / batches / share)
+    inside_g = share * liquid_g
+    return Slurry(yeast_g=usual.yeast_g, liquid=liquid.name, liquid_g=liquid_g, take_g=inside_g + share * usual.yeast_g, liquid_in_it_g=inside_g)
+
+
+def _without_slurry(row: Row, stirred: Slurry, batches: int) -> Row:
+    if row.role != "liquid" or row.name != stirred.liquid:
+        return row
+    taken_g = stirred.liquid_in_it_g * batches
+    return row.model_copy(update={"mix_g": row.mix_g - taken_g, "slurry_g": taken_g})
 
 
 def _part(preferment: Preferment, flour_g: float) -> Part:
@@ -103,15 +143,16 @@ def _part(preferment: Preferment, flour_g: float) -> Part:
 
 
 def _taken(request: FormulaInput, parts: list[Part], flour_g: float) -> list[dict[str, float]]:
-    """What each preferment takes of each ingredient: flours in the order of the lines, water, the first yeast."""
+    """What each preferment takes of each ingredient: flours in the order of the lines, water and then other liquids, the first yeast."""
     known = ingredients()
     left = {line.ingredient: flour_g * line.pct / 100.0 for line in request.lines}
     flours = [line.ingredient for line in request.lines if known[line.ingredient].role == "flour"]
     yeasts = [line.ingredient for line in request.lines if known[line.ingredient].role == "yeast"]
+    liquids = ["water", *(line.ingredient for line in request.lines if known[line.ingredient].role == "liquid" and line.ingredient != "water")]
     found = []
     for i, part in enumerate(parts):
         amounts: dict[str, float] = {}
-        wants = [("flour", flours, part.flour_g), ("water", ["water"], part.water_g), ("yeast", yeasts, part.yeast_g)]
+        wants = [("flour", flours, part.flour_g), ("water", liquids, part.water_g), ("yeast", yeasts, part.yeast_g)]
         for noun, keys, need in wants:
             for key in keys:
                 take = min(left.get(key, 0.0), need)

@@ -23,11 +23,15 @@ USUAL_HYDRATION = {"poolish": 100.0, "biga": 50.0, "starter": 100.0, "paste": 40
 USUAL_LIMIT_G = 2500.0
 
 
+# No line of a formula is more than this of its flour, %.
+MOST_PCT = 150.0
+
+
 class Line(StrictModel):
     """An ingredient as % of all flour, whatever preferment it goes into. Locked: edits leave it alone."""
 
     ingredient: Annotated[str, Field(max_length=40)]
-    pct: Annotated[float, Field(ge=0, le=150)]
+    pct: Annotated[float, Field(ge=0, le=MOST_PCT)]
     locked: bool = False
 
 

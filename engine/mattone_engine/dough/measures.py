@@ -19,6 +19,7 @@ MILLILITRES = {
     "cup": ML_CUP,
     "fl oz": 29.5735,
     "pint": 2.0 * ML_CUP,
+    "quart": 4.0 * ML_CUP,
     "pinch": ML_TSP / 16.0,
 }
 # How a unit may be written.
@@ -27,14 +28,21 @@ SPELLED = {
     "ounce": "oz", "ounces": "oz", "pound": "lb", "pounds": "lb", "lbs": "lb",
     "millilitre": "ml", "millilitres": "ml", "milliliter": "ml", "milliliters": "ml", "litre": "l", "litres": "l", "liter": "l", "liters": "l",
     "teaspoon": "tsp", "teaspoons": "tsp", "tsps": "tsp", "tablespoon": "tbsp", "tablespoons": "tbsp", "tbsps": "tbsp", "tbs": "tbsp",
-    "cups": "cup", "fluid ounce": "fl oz", "fluid ounces": "fl oz", "floz": "fl oz", "pints": "pint", "pinches": "pinch",
+    "cups": "cup", "fluid ounce": "fl oz", "fluid ounces": "fl oz", "floz": "fl oz", "pints": "pint", "pinches": "pinch", "quarts": "quart", "qt": "quart",
+    "grammes": "g", "gramm": "g", "grammi": "g", "gramos": "g", "gms": "g", "kilogramme": "kg", "decilitre": "dl", "centilitre": "cl",
+    "el": "tbsp", "esslöffel": "tbsp", "cucchiaio": "tbsp", "cucchiai": "tbsp", "cucharada": "tbsp", "cucharadas": "tbsp",
+    "tl": "tsp", "teelöffel": "tsp", "cucchiaino": "tsp", "cucchiaini": "tsp", "cucharadita": "tsp", "cucharaditas": "tsp",
+    "tblsp": "tbsp", "tbl": "tbsp", "tbsps.": "tbsp", "prise": "pinch", "prisen": "pinch", "pizzico": "pinch", "pincée": "pinch", "pizca": "pinch",
 }  # fmt: skip
-PIECES = ("", "piece", "pieces", "packet", "packets", "sachet", "sachets", "envelope", "envelopes", "cube", "cubes", "large", "medium", "whole")
+PIECES = (
+    "", "piece", "pieces", "packet", "packets", "pkt", "sachet", "sachets", "envelope", "envelopes", "cube", "cubes", "large", "medium", "whole",
+    "würfel", "päckchen", "bustina", "bustine", "paquet", "sobre",
+)  # fmt: skip
 
 
 def unit_of(word: str) -> str | None:
     """The unit a word stands for: "g", "cup", "piece" …; None where it is none."""
-    plain = word.strip().lower().rstrip(".")
+    plain = word.strip().lower().replace(".", "")
     if plain in PIECES:
         return "piece"
     plain = SPELLED.get(plain, plain)

@@ -3,18 +3,17 @@
 from __future__ import annotations
 
 import re
-import tomllib
-import unicodedata
-from functools import cache
-from importlib.resources import files
+from collections.abc import Iterator
 from typing import Annotated, Any
 
 from pydantic import Field, model_validator
 
-from mattone_engine.dough.amounts import amount_in, several_in, without_amounts
+from mattone_engine.dough.amounts import amount_in, several_in
 from mattone_engine.dough.ingredients import Fill, ingredients
-from mattone_engine.dough.lines import Line, Shares, shares
-from mattone_engine.dough.measures import MILLILITRES, to_grams, unit_of
+from mattone_engine.dough.lines import MOST_PCT, Line, Preferment, Shares, shares
+from mattone_engine.dough.list_words import list_words, named_in, section_of
+from mattone_engine.dough.measures import MILLILITRES, to_grams
+from mattone_engine.dough.read_line import NO_GLUTEN, PERCENT, Reading, left_out, plain_of, read_line, weighed
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import StrictModel, control_in
 
@@ -30,29 +29,11 @@ def _seen(character: str) -> str:
 
 
 MOST_LINES = 60
-# No line of a formula is more than this of its flour, %.
-MOST_PCT = 150.0
-GLUTEN_FREE = "gluten_free_blend"
-_NO_GLUTEN = re.compile(r"(?<!not )(?<!isn't )(?:gluten[\s-]*free|free (?:from|of) gluten|without gluten|no gluten|\bgf\b)")
-# What lists begin their lines with.
-_BULLET = re.compile(r"^[\s\-*•·–\u2022]+|^\d+[.)]\s+")
-
-
-class Reading(StrictModel):
-    """How one line was read. `sure` is false where something was guessed; `problem` where it was not understood.
-
-    note: what to mind about the reading, as that a flour is without gluten. unused: words of it that nothing was made of.
-    """
-
-    text: str
-    amount: float | None
-    unit: str
-    ingredient: str
-    grams: float | None
-    sure: bool
-    problem: str
-    note: str = ""
-    unused: str = ""
+HEADING, ASIDE, SPONGE = "heading", "aside", "sponge"
+# A sponge with more water on its flour than this is a poolish, else a biga, %.
+LOOSE_PCT = 75.0
+# Doughs with more or less water are told, where cups may be to blame, %.
+LEAST_WATER_PCT, MOST_WATER_PCT, NO_DOUGH_PCT = 50.0, 85.0, 20.0
 
 
 class ReadInput(StrictModel):
@@ -75,6 +56,10 @@ class ReadResult(StrictModel):
 
     readings: list[Reading]
     lines: list[Line]
+    # What the list makes before the dough.
+    preferments: list[Preferment] = []
+    # What filling its cups another way would make of it; empty where that is nothing to mind.
+    minds: str = ""
     dough_g: float
     shares: Shares | None
     say: str
@@ -87,6 +72,7 @@ class Correction(StrictModel):
     ingredient: Annotated[str, Field(max_length=40)] = ""
     amount: Annotated[float, Field(ge=0, le=30000)] | None = None
     unit: Annotated[str, Field(max_length=20)] = "g"
+    part: Annotated[str, Field(max_length=12)] = ""
 
 
 class CorrectedInput(StrictModel):
@@ -103,13 +89,41 @@ def read_text(request: ReadInput) -> ReadResult:
         raise InputError("text", "There is nothing in it; paste a list of ingredients, one to a line.")
     if len(text) > LONGEST:
         raise InputError("text", f"This is {len(text):,} characters long; paste the list of ingredients alone, at most {LONGEST:,}.")
-    found = [part for line in text.splitlines() if line.strip() for part in several_in(line.strip())]
+    found = list(_parts(text))
     if len(found) > MOST_LINES:
         raise InputError("text", f"These are {len(found)} lines; paste the ingredients alone, at most {MOST_LINES}.")
-    readings = [read_line(line, request.fill) for line in found]
-    if any(_NO_GLUTEN.search(_plain(line)) for line in found):
+    readings = [_in_part(line, request.fill, part) for line, part in found]
+    if any(NO_GLUTEN.search(plain_of(line)) for line, _ in found):
         readings = [_minded(reading) for reading in readings]
-    return from_readings(readings)
+    return from_readings(readings, request.fill)
+
+
+def _parts(text: str) -> Iterator[tuple[str, str]]:
+    """Each thing a list speaks of as its own line, with the part it is of; headings as "heading"."""
+    part = ""
+    for line in (line.strip() for line in text.splitlines() if line.strip()):
+        plain = plain_of(line)
+        before, colon, after = plain.partition(":")
+        section = section_of(plain) if amount_in(plain) is None else None
+        if section is not None:
+            part = "" if section == "dough" else section
+            yield line, HEADING
+            continue
+        inline = section_of(f"{before}:") if colon and set(re.findall(r"[^\W_]+(?:-[^\W_]+)*", before)) & set(list_words().sections) else None
+        if inline is not None and named_in(after) and amount_in(after) is not None:
+            # A part in one line: "Poolish: 100 g flour, 100 g water".
+            part = "" if inline == "dough" else inline
+            line = line.partition(":")[2].strip()
+        for one in several_in(line):
+            yield one, part
+
+
+def _in_part(line: str, fill: Fill, part: str) -> Reading:
+    if part == HEADING:
+        return left_out(line)
+    if part == ASIDE:
+        return left_out(line, part=ASIDE, note="not of the dough")
+    return read_line(line, fill, part)
 
 
 def _minded(reading: Reading) -> Reading:
@@ -120,13 +134,11 @@ def _minded(reading: Reading) -> Reading:
     return reading.model_copy(update={"sure": False, "note": "this list speaks of gluten-free, and this is wheat: is it meant?"})
 
 
-def from_readings(readings: list[Reading]) -> ReadResult:
+def from_readings(readings: list[Reading], fill: Fill = "spooned") -> ReadResult:
     """The formula that these readings make, corrected ones included."""
     known = ingredients()
-    grams: dict[str, float] = {}
-    for reading in readings:
-        if reading.ingredient and reading.grams is not None and not reading.problem:
-            grams[reading.ingredient] = grams.get(reading.ingredient, 0.0) + reading.grams
+    readings = _of_the_flour(readings)
+    grams = _grams(readings)
     flour_g = sum(g for key, g in grams.items() if known[key].role == "flour")
     too_much = {key for key, g in grams.items() if flour_g > 0.0 and g > MOST_PCT / 100.0 * flour_g and known[key].role != "flour"}
     if too_much:
@@ -139,119 +151,91 @@ def from_readings(readings: list[Reading]) -> ReadResult:
     order = ("flour", "liquid", "salt", "yeast", "starter", "fat", "sugar", "malt", "inclusion")
     lines = [Line(ingredient=key, pct=100.0 * g / flour_g) for key, g in sorted(grams.items(), key=lambda item: order.index(known[item[0]].role))]
     say = f"{len(lines)} ingredients read" + (f", {missed} line{'s' if missed > 1 else ''} not understood" if missed else "") + "."
-    return ReadResult(readings=readings, lines=lines, dough_g=sum(grams.values()), shares=shares(lines), say=say)
+    held = shares(lines)
+    return ReadResult(
+        readings=readings, lines=lines, preferments=_preferments(readings, flour_g), dough_g=sum(grams.values()), shares=held, say=say,
+        minds=cup_minds(readings, fill, held.hydration_pct),
+    )  # fmt: skip
+
+
+def _grams(readings: list[Reading], part: str | None = None) -> dict[str, float]:
+    """Grams of each ingredient, of one part or of all."""
+    found: dict[str, float] = {}
+    for one in readings:
+        if one.ingredient and one.grams is not None and not one.problem and part in (None, one.part):
+            found[one.ingredient] = found.get(one.ingredient, 0.0) + one.grams
+    return found
+
+
+def _of_the_flour(readings: list[Reading]) -> list[Reading]:
+    """What is given in % of the flour, in grams: of the flour that is weighed, or of a kilogram where none is."""
+    known = ingredients()
+    in_pct = [one for one in readings if one.unit == PERCENT and one.amount is not None and one.ingredient]
+    if not in_pct:
+        return readings
+    flour_g = sum(g for key, g in _grams(readings).items() if known[key].role == "flour")
+    whole = sum(one.amount or 0.0 for one in in_pct if known[one.ingredient].role == "flour")
+    if flour_g <= 0.0:
+        flour_g = 1000.0 if abs(whole - 100.0) < 0.5 else 0.0
+
+    def in_grams(one: Reading) -> Reading:
+        if flour_g <= 0.0:
+            return one.model_copy(update={"problem": "of how much flour? Give the flour, or all of it in %", "sure": False})
+        return one.model_copy(update={"grams": (one.amount or 0.0) / 100.0 * flour_g})
+
+    return [in_grams(one) if one in in_pct else one for one in readings]
+
+
+def _preferments(readings: list[Reading], flour_g: float) -> list[Preferment]:
+    """What is made before, by the list's parts: flour and water of each, and its own yeast."""
+    known = ingredients()
+    found = []
+    for part in dict.fromkeys(one.part for one in readings if one.part not in ("", ASIDE)):
+        grams = _grams(readings, part)
+        flour = sum(g for key, g in grams.items() if known[key].role == "flour")
+        liquid = sum(g for key, g in grams.items() if known[key].role == "liquid")
+        if flour <= 0.0 or liquid <= 0.0:
+            continue
+        water_pct = 100.0 * liquid / flour
+        kind = part if part != SPONGE else "poolish" if water_pct >= LOOSE_PCT else "biga"
+        yeast = 100.0 * sum(g for key, g in grams.items() if known[key].role == "yeast") / flour
+        share = 100.0 * flour / flour_g
+        if share <= 60.0 and 40.0 <= water_pct <= 600.0 and yeast <= 3.0:
+            found.append(Preferment.model_validate({"kind": kind, "flour_pct": share, "hydration_pct": water_pct, "yeast_pct": yeast}))
+    return found[:4]
+
+
+def cup_minds(readings: list[Reading], fill: Fill, hydration_pct: float) -> str:
+    """What filling the cups another way would make of a dough that came out too wet or too dry; empty where nothing is to be said."""
+    known = ingredients()
+    cups = [one for one in readings if one.unit in MILLILITRES and one.grams and known[one.ingredient].role == "flour"]
+    if not cups or not hydration_pct > NO_DOUGH_PCT or LEAST_WATER_PCT <= hydration_pct <= MOST_WATER_PCT:
+        return ""
+    others: list[Fill] = ["spooned", "dipped"]
+    said = []
+    for other in (one for one in others if one != fill):
+        again = [one.model_copy(update={"grams": to_grams(one.ingredient, one.amount or 0.0, one.unit, other)}) if one in cups else one for one in readings]
+        grams = _grams(again)
+        flour_g = sum(g for key, g in grams.items() if known[key].role == "flour")
+        water = shares([Line(ingredient=key, pct=min(MOST_PCT, 100.0 * g / flour_g)) for key, g in grams.items()]).hydration_pct
+        said.append(f"with its cups {other} it would be {water:.0f} %")
+    return f"{hydration_pct:.0f} % water is {'wet' if hydration_pct > MOST_WATER_PCT else 'dry'} for a pizza dough; {' and '.join(said)}."
 
 
 def corrected(request: CorrectedInput) -> ReadResult:
     """The formula of lines as the cook put them right."""
-    return from_readings([_weighed(line.text, line.ingredient, line.amount, line.unit, request.fill, sure=True) for line in request.lines])
-
-
-def read_line(text: str, fill: Fill) -> Reading:
-    """One line: an amount, a unit, an ingredient, in whatever order English has them."""
-    plain = _plain(text)
-    if plain.endswith(":") and amount_in(plain) is None:
-        # A heading weighs nothing.
-        return Reading(text=text[:200], amount=None, unit="", ingredient="", grams=None, sure=True, problem="")
-    key = _ingredient(plain)
-    told = amount_in(plain)
-    amount, unit, sure = (told.value, told.unit, told.sure) if told is not None else (None, "", False)
-    if key and ingredients()[key].role == "flour":
-        if _NO_GLUTEN.search(plain) and ingredients()[key].gluten:
-            key = GLUTEN_FREE
-        elif ingredients()[key].gluten and (strange := _strange_flour(plain)):
-            result = _weighed(text, "", amount, unit, fill, sure=False)
-            return result.model_copy(update={"problem": f"which flour is {strange} flour? Choose it; wheat is not guessed"})
-        if key == GLUTEN_FREE:
-            result = _weighed(text, key, amount, unit, fill, sure=False)
-            return result.model_copy(update={"note": "without gluten: read as a gluten-free blend"})
-    unused = _unused(plain)
-    return _weighed(text, key, amount, unit, fill, sure=sure and not unused).model_copy(update={"unused": unused})
-
-
-def _unused(plain: str) -> str:
-    """Words of a line that are neither amount nor ingredient, nor say how it is used every day."""
-    named = _named(plain)
-    rest = without_amounts(plain).replace(named, " ", 1) if named else without_amounts(plain)
-    words = re.findall(r"[^\W\d_][^\W_]*(?:[-'][^\W_]+)*", rest)
-    return " ".join(word for word in words if word not in _everyday() and word not in _wheat_goes_by() and unit_of(word) is None)[:120]
-
-
-@cache
-def _everyday() -> frozenset[str]:
-    """Words that change nothing of how much of what it is."""
-    result = tomllib.loads(files("mattone_engine.dough").joinpath("flour_words.toml").read_text(encoding="utf-8"))
-    return frozenset(result["everyday"])
-
-
-@cache
-def _wheat_goes_by() -> frozenset[str]:
-    """Words before "flour" that leave it wheat flour."""
-    result = tomllib.loads(files("mattone_engine.dough").joinpath("flour_words.toml").read_text(encoding="utf-8"))
-    return frozenset(result["wheat"])
-
-
-def _strange_flour(plain: str) -> str:
-    """The word before "flour" where it is none that wheat flour goes by; empty where it is, or where a known flour is named."""
-    named = _named(plain)
-    if named != "flour":
-        return ""
-    before = re.findall(r"([^\s,;()]+)[\s-]+flour(?![a-z])", plain)
-    return next((word for word in before if re.fullmatch(r"[a-z-]+", word) and word not in _wheat_goes_by() and unit_of(word) is None), "")
-
-
-def _weighed(text: str, key: str, amount: float | None, unit: str, fill: Fill, *, sure: bool) -> Reading:
-    """A reading with its grams, or with what stops it."""
-
-    def result(grams: float | None, problem: str, *, certain: bool = False) -> Reading:
-        return Reading(text=text[:200], amount=amount, unit=unit, ingredient=key, grams=grams, sure=certain, problem=problem)
-
-    if not key:
-        return result(None, "which ingredient is this?")
-    if amount is None:
-        return result(None, "how much of it?")
-    try:
-        grams = to_grams(key, amount, unit, fill)
-    except InputError as error:
-        return result(None, error.message)
-    if not 0.0 < grams <= 30000.0:
-        return result(None, "that cannot be its mass")
-    by_volume = unit in MILLILITRES and ingredients()[key].role == "flour"
-    return result(grams, "", certain=sure and not by_volume)
-
-
-def _plain(text: str) -> str:
-    """Lower case, vulgar fractions spelled out ("1½" as "1 1/2"), bullets gone."""
-    spaced = re.sub(r"(?<=\d)(?=[¼½¾⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞])", " ", text)
-    spelled = unicodedata.normalize("NFKC", spaced).replace("\u2044", "/").lower()
-    return _BULLET.sub("", spelled).strip()
-
-
-def _ingredient(plain: str) -> str:
-    """The ingredient whose longest name stands in the line; empty where none does."""
-    return _names().get(_named(plain), "")
-
-
-def _named(plain: str) -> str:
-    """The longest name of an ingredient that stands in the line."""
-    return max(_any_name().findall(plain), key=len, default="")
-
-
-@cache
-def _names() -> dict[str, str]:
-    """Every name an ingredient goes by, and whose it is; of two that share one the first's."""
-    found: dict[str, str] = {}
-    for key, thing in ingredients().items():
-        for word in (thing.name, *thing.words):
-            found.setdefault(word, key)
-    return found
-
-
-@cache
-def _any_name() -> re.Pattern[str]:
-    """Any of them as a word of its own, the longest from each place on, over one another: sea salt flakes are flakes."""
-    longest_first = sorted(_names(), key=len, reverse=True)
-    return re.compile(rf"(?<![a-z])(?=({'|'.join(re.escape(word) for word in longest_first)})(?![a-z]))")
+    fill = request.fill
+    readings = []
+    for line in request.lines:
+        as_read = _in_part(line.text, fill, line.part)
+        if (as_read.ingredient, as_read.amount) == (line.ingredient, line.amount) and line.unit in (as_read.unit, "g"):
+            # Not touched: what was said of it still holds.
+            readings.append(as_read)
+        elif not line.ingredient and line.amount is None:
+            readings.append(left_out(line.text, part=line.part))
+        else:
+            readings.append(weighed(line.text, line.ingredient, line.amount, line.unit, fill, sure=True, part=line.part))
+    return from_readings(readings, fill)
 
 
 def as_text(lines: tuple[Line, ...] | list[Line], flour_g: float) -> str:

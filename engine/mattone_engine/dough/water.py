@@ -12,12 +12,18 @@ from mattone_engine.things.base import StrictModel
 FRICTION_K = {"none": 0.0, "hand": 2.0, "mixer": 11.0, "processor": 16.0}
 # Water above this kills yeast; below this it would have to be ice.
 HOTTEST_C, COLDEST_C = 50.0, 1.0
+# Active dry yeast wakes in water of WAKE_C, which has cooled to WOKEN_C when it foams; so many g for each g of it, at least LEAST_WAKE_G.
+WAKE_C, WOKEN_C = 38.0, 33.0
+WAKE_G_G, LEAST_WAKE_G = 10.0, 30.0
 # Latent heat of melting over the heat of water, K.
 ICE_K = 79.7
 
 
 class WaterInput(StrictModel):
-    """The JSON of `./mattone engine water`. friction_k in the stead of a way of mixing."""
+    """The JSON of `./mattone engine water`. friction_k in the stead of a way of mixing.
+
+    woken_g: of water_g, what the yeast is woken in; it is at woken_c when all is mixed.
+    """
 
     wanted_c: Annotated[float, Field(ge=5, le=40)] = 25.0
     flour_c: Annotated[float, Field(ge=-20, le=45)] = 21.0
@@ -27,10 +33,13 @@ class WaterInput(StrictModel):
     friction_k: Annotated[float, Field(ge=0, le=40)] | None = None
     water_g: Annotated[float, Field(gt=0, le=30000)] = 500.0
     tap_c: Annotated[float, Field(ge=1, le=40)] = 15.0
+    woken_g: Annotated[float, Field(ge=0, le=30000)] = 0.0
 
 
 class WaterResult(StrictModel):
-    """water_c as the rule gives it; ice_g of the water's mass where the tap is too warm; say tells what to do."""
+    """water_c as the rule gives it, of what is poured beside what the yeast is woken in.
+
+    ice_g of the water's mass where the tap is too warm; say tells what to do."""
 
     water_c: float
     friction_k: float
@@ -43,6 +52,9 @@ def water_temperature(request: WaterInput) -> WaterResult:
     friction = request.friction_k if request.friction_k is not None else FRICTION_K[request.mixing]
     others = [request.flour_c, request.room_c] + ([request.preferment_c] if request.preferment_c is not None else [])
     water_c = (len(others) + 1) * request.wanted_c - sum(others) - friction
+    poured_g = request.water_g - min(request.woken_g, 0.9 * request.water_g)
+    # The woken part is warm already: the rest makes up for it.
+    water_c = (water_c * request.water_g - WOKEN_C * (request.water_g - poured_g)) / poured_g
     ice_g = 0.0
     if water_c > HOTTEST_C:
         reach = (request.wanted_c * (len(others) + 1) - (water_c - HOTTEST_C)) / (len(others) + 1)
@@ -51,11 +63,11 @@ def water_temperature(request: WaterInput) -> WaterResult:
             f"or expect a dough near {{{reach:.0f} C}} and give it longer."
         )
     elif water_c < COLDEST_C:
-        ice_g = request.water_g * (request.tap_c - water_c) / (request.tap_c + ICE_K)
-        say = f"Colder than water can be: {{{min(ice_g, request.water_g):.0f} g}} of the water as ice, or cool the flour in the fridge, or mix by hand."
+        ice_g = poured_g * (request.tap_c - water_c) / (request.tap_c + ICE_K)
+        say = f"Colder than water can be: {{{min(ice_g, poured_g):.0f} g}} of the water as ice, or cool the flour in the fridge, or mix by hand."
     elif water_c < request.tap_c - 3.0:
-        ice_g = request.water_g * (request.tap_c - water_c) / (request.tap_c + ICE_K)
+        ice_g = poured_g * (request.tap_c - water_c) / (request.tap_c + ICE_K)
         say = f"Water at {{{water_c:.0f} C}}: from the fridge, or {{{ice_g:.0f} g}} of it as ice."
     else:
         say = f"Water at {{{water_c:.0f} C}}."
-    return WaterResult(water_c=water_c, friction_k=friction, ice_g=max(0.0, min(ice_g, request.water_g)), say=say)
+    return WaterResult(water_c=water_c, friction_k=friction, ice_g=max(0.0, min(ice_g, poured_g)), say=say)

@@ -90,7 +90,10 @@ class Reading(DoughCase):
         self.assertIn("characters long", self.refused(self.post("/api/dough/read", {"text": "flour " * 20_000}), 422, "text"))
         self.assertIn("larger than", self.refused(self.post("/api/dough/read", {"text": "x" * 2_000_000}), 413))
         told = self.post("/api/dough/read", {"text": "3 barrels of flour\na handful of nothing\n"}).json()
-        self.assertTrue(all(r["problem"] for r in told["readings"]))
+        self.assertTrue(told["readings"][0]["problem"])
+        # Words that are no ingredient and no amount are shown as left out.
+        self.assertEqual((told["readings"][1]["ingredient"], told["readings"][1]["unused"]), ("", "a handful of nothing"))
+        self.assertFalse(any(r["sure"] for r in told["readings"]))
 
     def test_conversions_go_both_ways(self) -> None:
         told = self.post("/api/dough/convert", {"ingredient": "instant_yeast", "amount": 7.0, "unit": "g"}).json()

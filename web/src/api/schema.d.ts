@@ -1901,6 +1901,8 @@ export interface components {
             water: components["schemas"]["WaterResult"];
             /** Ways */
             ways: components["schemas"]["Way"][];
+            /** Yeast Way */
+            yeast_way: string;
         };
         /**
          * Belief
@@ -2357,6 +2359,11 @@ export interface components {
              * @default
              */
             ingredient: string;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
             /** Text */
             text: string;
             /**
@@ -2485,18 +2492,6 @@ export interface components {
             one: string;
             /** Other */
             other: string;
-        };
-        /**
-         * Dilution
-         * @description Yeast too small for the scale: stir `yeast_g` into `water_g`, take `take_g` of it.
-         */
-        Dilution: {
-            /** Take G */
-            take_g: number;
-            /** Water G */
-            water_g: number;
-            /** Yeast G */
-            yeast_g: number;
         };
         /**
          * Document
@@ -2684,7 +2679,8 @@ export interface components {
              *       "room_c": 21,
              *       "tap_c": 15,
              *       "wanted_c": 25,
-             *       "water_g": 500
+             *       "water_g": 500,
+             *       "woken_g": 0
              *     }
              */
             water: components["schemas"]["WaterInput"];
@@ -3177,7 +3173,7 @@ export interface components {
             sum_pct: number;
             /** Warnings */
             warnings: components["schemas"]["Warning"][];
-            yeast_dilution: components["schemas"]["Dilution"] | null;
+            yeast_dilution: components["schemas"]["Slurry"] | null;
             /** Yeast Pct */
             yeast_pct: number;
         };
@@ -5094,6 +5090,16 @@ export interface components {
             dough_g: number;
             /** Lines */
             lines: components["schemas"]["Line"][];
+            /**
+             * Minds
+             * @default
+             */
+            minds: string;
+            /**
+             * Preferments
+             * @default []
+             */
+            preferments: components["schemas"]["Preferment"][];
             /** Readings */
             readings: components["schemas"]["Reading"][];
             /** Say */
@@ -5133,6 +5139,7 @@ export interface components {
          * @description How one line was read. `sure` is false where something was guessed; `problem` where it was not understood.
          *
          *     note: what to mind about the reading, as that a flour is without gluten. unused: words of it that nothing was made of.
+         *     part: what it is of: "" the dough, else a preferment's kind, or "aside". temp_c: how warm the recipe wants it.
          */
         Reading: {
             /** Amount */
@@ -5146,10 +5153,17 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
             /** Problem */
             problem: string;
             /** Sure */
             sure: boolean;
+            /** Temp C */
+            temp_c?: number | null;
             /** Text */
             text: string;
             /** Unit */
@@ -5360,6 +5374,11 @@ export interface components {
             preferment_g: number[];
             /** Role */
             role: string;
+            /**
+             * Slurry G
+             * @default 0
+             */
+            slurry_g: number;
             /** Total G */
             total_g: number;
         };
@@ -5604,6 +5623,22 @@ export interface components {
             plan_id?: number | null;
             sentence: components["schemas"]["Sentence"];
             spread: components["schemas"]["Spread"];
+        };
+        /**
+         * Slurry
+         * @description Yeast too small for the scale, for each mix: stir `yeast_g` into `liquid_g` of the recipe's own liquid, take `take_g` of it.
+         */
+        Slurry: {
+            /** Liquid */
+            liquid: string;
+            /** Liquid G */
+            liquid_g: number;
+            /** Liquid In It G */
+            liquid_in_it_g: number;
+            /** Take G */
+            take_g: number;
+            /** Yeast G */
+            yeast_g: number;
         };
         /**
          * Span
@@ -6758,6 +6793,8 @@ export interface components {
         /**
          * WaterInput
          * @description The JSON of `./mattone engine water`. friction_k in the stead of a way of mixing.
+         *
+         *     woken_g: of water_g, what the yeast is woken in; it is at woken_c when all is mixed.
          */
         WaterInput: {
             /**
@@ -6795,10 +6832,17 @@ export interface components {
              * @default 500
              */
             water_g: number;
+            /**
+             * Woken G
+             * @default 0
+             */
+            woken_g: number;
         };
         /**
          * WaterResult
-         * @description water_c as the rule gives it; ice_g of the water's mass where the tap is too warm; say tells what to do.
+         * @description water_c as the rule gives it, of what is poured beside what the yeast is woken in.
+         *
+         *     ice_g of the water's mass where the tap is too warm; say tells what to do.
          */
         WaterResult: {
             /** Friction K */
@@ -6828,6 +6872,11 @@ export interface components {
             best_h: number | null;
             /** From H */
             from_h: number;
+            /**
+             * Past
+             * @default false
+             */
+            past: boolean;
             /** Ratio At End */
             ratio_at_end: number;
             /** Ready Early H */

@@ -1,6 +1,7 @@
 import { hoursSaid } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { pieceSaid } from "./PiecesPanel";
+import { slurrySaid } from "./FormulaNotes";
 import { stageName } from "./riseScale";
 import { awaited, clockAt, type Batch, type DoughDraft } from "./types";
 
@@ -81,13 +82,24 @@ export function BatchSheet({ draft, told, title }: { draft: DoughDraft; told: Ba
           </li>
         ))}
       </ol>
-      {formula.yeast_dilution ? (
-        <p className="mt-3">
-          Yeast too small for the scale: stir {formula.yeast_dilution.yeast_g.toFixed(0)} g into{" "}
-          {formula.yeast_dilution.water_g.toFixed(0)} g of the water and use{" "}
-          {formula.yeast_dilution.take_g.toFixed(1)} g of it.
-        </p>
-      ) : null}
+      {formula.yeast_dilution ? <p className="mt-3">{slurrySaid(formula.yeast_dilution)}</p> : null}
+      {told.yeast_way ? <p className="mt-3">{units.say(told.yeast_way)}</p> : null}
+      <p className="mt-3">
+        {units.say(told.water.say)} The dough wants a container of {units.volume(told.container_l)} until it
+        is divided.
+      </p>
+      {told.ways.map((w) => {
+        const piece = draft.dough.formula.pieces[w.piece];
+        return piece ? (
+          <p key={w.piece} className="mt-3">
+            {pieceSaid(piece, units.mass)}: divided, then{" "}
+            {(piece.way ?? [])
+              .map((s) => `${s.place ?? "room"} at ${units.temp(s.temp_c)}, ${hoursSaid(s.hours)}`)
+              .join("; ")}
+            .
+          </p>
+        ) : null;
+      })}
       {told.cautions.length ? (
         <p className="mt-3 font-bold">{told.cautions.map((c) => units.say(c)).join(" ")}</p>
       ) : null}

@@ -1,7 +1,9 @@
 import { Button } from "../../ui/Button";
 import { Compared } from "./Compared";
+import { useUnits } from "../../ui/units";
 import { FillSelect } from "./FillSelect";
 import { ReadingRow } from "./ReadingRow";
+import { ofItsMass, withList } from "./fromList";
 import { usePasted } from "./usePasted";
 import type { Batch, DoughInput, DoughReference } from "./types";
 
@@ -21,6 +23,7 @@ export function PastePanel({
 }) {
   const { pasted, keep, problem, busy, read, change } = usePasted(owner);
   const told = pasted.told;
+  const units = useUnits();
   return (
     <div className="grid min-h-0 content-start gap-3 overflow-y-auto pr-1 lg:grid-cols-[12rem_1fr]">
       <div className="grid content-start gap-2">
@@ -100,24 +103,25 @@ export function PastePanel({
               ))}
             </tbody>
           </table>
+          {told.minds ? <p className="font-semibold text-brick">{told.minds}</p> : null}
           {told.shares ? <Compared shares={told.shares} now={now} /> : null}
           {told.lines.length ? (
-            <div className="flex gap-2">
+            <div className="flex flex-wrap gap-2">
               <Button
                 look="press"
                 className="!py-1"
                 onClick={() => {
-                  onDough({
-                    ...dough,
-                    formula: {
-                      ...dough.formula,
-                      preferments: [],
-                      lines: told.lines.map((l) => ({ ...l, pct: Math.round(l.pct * 1000) / 1000 })),
-                    },
-                  });
+                  onDough(withList(dough, told));
                 }}
               >
                 Use it, for these pieces
+              </Button>
+              <Button
+                onClick={() => {
+                  onDough(ofItsMass(withList(dough, told), told.dough_g));
+                }}
+              >
+                Use it as it is, {units.mass(told.dough_g)} in all
               </Button>
               <Button
                 onClick={() => {

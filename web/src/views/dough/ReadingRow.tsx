@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { NumberInput } from "../../ui/NumberInput";
 import { numberIn } from "../../ui/numbers";
+import { useUnits } from "../../ui/units";
 import { short } from "./shares";
 import type { DoughInput, DoughReference } from "./types";
 import type { Reading, Told } from "./usePasted";
@@ -21,6 +22,7 @@ export function ReadingRow({
   things: DoughReference;
   onChange: (to: Partial<Reading>) => void;
 }) {
+  const units = useUnits();
   return (
     <tr className="border-t border-line align-baseline" data-reading={i}>
       <td className="py-1 pr-2">
@@ -39,12 +41,20 @@ export function ReadingRow({
             </option>
           ))}
         </select>
-        <span className="block text-[12.5px] text-ash">“{r.text}”</span>
+        <span className="block text-[12.5px] text-ash">
+          “{r.text}”{r.part && r.part !== "aside" ? `, of the ${r.part.replace("_", " ")}` : ""}
+        </span>
         {r.unused ? <span className="block text-[12.5px] text-ash">not used: {r.unused}</span> : null}
-        {r.note ? <span className="block text-[13px] font-semibold text-brick">{r.note}</span> : null}
+        {r.note ? (
+          <span
+            className={`block text-[13px] ${r.part === "aside" ? "text-ash" : "font-semibold text-brick"}`}
+          >
+            {units.say(r.note)}
+          </span>
+        ) : null}
         {r.problem ? (
           <span className="block text-[13px] text-brick">{r.problem}</span>
-        ) : !r.sure ? (
+        ) : !r.sure && r.ingredient ? (
           <span className="block text-[12.5px] text-air">a guess; put it right if you know better</span>
         ) : null}
       </td>

@@ -6,6 +6,7 @@ import { useNow } from "../../ui/useNow";
 import { RiseCurve } from "./RiseCurve";
 import { stageName } from "./riseScale";
 import { SeenRow } from "./SeenRow";
+import { doseSaid } from "./doseSaid";
 import { pieceSaid } from "./PiecesPanel";
 import { wayOf } from "./PieceRow";
 import { riseOf, stepsOf, withSteps } from "./wayShown";
@@ -24,6 +25,12 @@ export function RiseTab({ desk, told, things }: { desk: Desk; told: Batch; thing
   const shown = told.ways.some((w) => w.piece === chosen) ? chosen : null;
   const rise = riseOf(told, shown);
   const nowMin = useNow(30);
+  const [dosed, setDosed] = useState<{ was: DoughInput; now: DoughInput } | null>(null);
+  const dose = async () => {
+    const was = draft.dough;
+    const answered = await batch.ask("solve", { dough: was, solve: "yeast" });
+    setDosed(answered ? { was, now: answered.dough } : null);
+  };
   const mixedAt = draft.mixedAt ? new Date(draft.mixedAt) : null;
   // Not mixed yet, but planned for a supper: the curve goes by that clock.
   const plannedAt = saved?.planned_at ? new Date(saved.planned_at) : null;
@@ -53,11 +60,7 @@ export function RiseTab({ desk, told, things }: { desk: Desk; told: Batch; thing
             of {units.volume(told.container_l)}.
           </span>
         </p>
-        <Button
-          className="ml-auto"
-          disabled={shown !== null}
-          onClick={() => void batch.ask("solve", { dough: draft.dough, solve: "yeast" })}
-        >
+        <Button className="ml-auto" disabled={shown !== null} onClick={() => void dose()}>
           Dose the yeast for this
         </Button>
         <Button
@@ -67,6 +70,20 @@ export function RiseTab({ desk, told, things }: { desk: Desk; told: Batch; thing
           Stretch the end
         </Button>
       </div>
+      {dosed && JSON.stringify(dosed.now.formula) === JSON.stringify(draft.dough.formula) ? (
+        <p role="status" data-testid="dosed">
+          {doseSaid(dosed.was, dosed.now, things.ingredients) || "The dose was right already"}.{" "}
+          <Button
+            look="link"
+            className="text-air"
+            onClick={() => {
+              desk.rework(dosed.was);
+            }}
+          >
+            put it back
+          </Button>
+        </p>
+      ) : null}
       <Looks desk={desk} told={told} mixedAt={mixedAt} plannedAt={plannedAt} nowH={nowH} />
     </>
   );

@@ -66,7 +66,7 @@ export function StepLane({
                       }
                     : { left: from, width: wide }
                 }
-                aria-label={`${name} ${temp(step.temp_c)} ${hoursSaid(step.hours)}, ${STAGES.find((s) => s.stage === step.stage)?.name ?? ""}: set`}
+                aria-label={`${narrow ? `${name.split(",")[0] ?? name} ${hoursSaid(step.hours)}, ${temp(step.temp_c)}` : `${name} ${temp(step.temp_c)} ${hoursSaid(step.hours)}`}, ${STAGES.find((s) => s.stage === step.stage)?.name ?? ""}: set`}
                 data-step={i}
               >
                 {wide > 74 ? (

@@ -53,6 +53,7 @@ export function WaterPanel({
       {units.say(told.water.say).includes(":") ? (
         <p className="text-[13px] leading-snug text-brick">{units.say(told.water.say)}</p>
       ) : null}
+      {told.yeast_way ? <p className="text-[13px] leading-snug">{units.say(told.yeast_way)}</p> : null}
       <div className="grid gap-x-6 sm:grid-cols-2">
         {field("dough wanted at", "wanted_c", 5, 40, 25)}
         {field("room", "room_c", -10, 45, 21)}

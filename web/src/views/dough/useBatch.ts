@@ -39,6 +39,7 @@ export function useBatch(dough: DoughInput | null, take: (dough: DoughInput) => 
       setProblem(null);
       queries.setQueryData(["batch", JSON.stringify(told.dough)], told);
       take(told.dough);
+      return told;
     } catch (error) {
       if (mine === turn.current && error instanceof Refusal) setProblem({ at, text: error.message });
     }

@@ -49,6 +49,7 @@ export function usePasted(owner: string) {
                 ingredient: r.ingredient,
                 amount: r.amount,
                 unit: r.unit || "g",
+                part: r.part ?? "",
               })),
             },
           }),
