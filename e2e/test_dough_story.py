@@ -194,7 +194,7 @@ class DoughStory(StoryCase):
             return page.one("[data-line=ball]").text
 
         first = ball()
-        self.type_in("What the dough stands at now", "1.15")
+        self.type_in("What the dough stands at now", "1.3")
         self.link("now").click()
         page.wait(lambda: page.has_text("slower than reckoned"))
         page.settled()
@@ -210,12 +210,12 @@ class DoughStory(StoryCase):
         self.assertLess(int(spread.group(1)), 27)
         self.type_in("What it stands at now, against its start", "9")
         page.wait(lambda: page.has_text("from 1 to 5 times"))
-        self.type_in("What it stands at now, against its start", "1.2")
+        self.type_in("What it stands at now, against its start", "1.35")
         page.wait(lambda: not page.has_text("from 1 to 5 times"))
         self.link("now").click()
         page.wait(lambda: page.has_text("you looked 2 times"))
         # Half an hour ago it was lower; said by the clock.
-        self.type_in("What it stands at now, against its start", "1.12")
+        self.type_in("What it stands at now, against its start", "1.28")
         self.type_in("When it stood so", f"{datetime.now() - timedelta(minutes=30):%H:%M}")
         self.link("then").click()
         page.wait(lambda: page.has_text("you looked 3 times"))

@@ -134,6 +134,7 @@ class Pan(Support):
 
     coating_limit_c = models.FloatField(null=True, blank=True)
     wall_cm = models.FloatField(default=3.0)
+    quantity = models.PositiveSmallIntegerField(default=1)
 
     @property
     def area_cm2(self) -> float:

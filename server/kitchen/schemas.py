@@ -43,6 +43,7 @@ class PanIn(SupportIn):
     thickness_mm: Annotated[float, Field(ge=0.3, le=12)]
     coating_limit_c: Annotated[float, Field(ge=150, le=400)] | None = None
     wall_cm: Annotated[float, Field(ge=0.5, le=12)] = 3.0
+    quantity: Annotated[int, Field(ge=1, le=12)] = 1
 
 
 class InstrumentIn(StrictModel):
@@ -76,6 +77,7 @@ class PanOut(SurfaceOut):
     area_cm2: float
     coating_limit_c: float | None
     wall_cm: float
+    quantity: int
 
 
 class InstrumentOut(Kept):

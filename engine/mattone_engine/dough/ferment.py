@@ -98,7 +98,7 @@ class Believed:
 
 
 # How good a look at a volume is (share of it, and least), and how far a dough that is not as usual may be off (ln, one sigma).
-LOOK, LEAST_LOOK = 0.06, 0.1
+LOOK, LEAST_LOOK = 0.06, 0.08
 USUAL, FAR_OFF = 0.95, 0.9
 LN_SPEEDS = np.linspace(math.log(0.05), math.log(6.0), 41)
 # A reading from here is "at least": past this a volume says no more. Up to there it is "no more than": hardly moved.

@@ -4362,6 +4362,11 @@ export interface components {
             kind: "cast_iron" | "dark_aluminium" | "bright_aluminium" | "blue_steel" | "thin_tray" | "perforated";
             /** Name */
             name: string;
+            /**
+             * Quantity
+             * @default 1
+             */
+            quantity: number;
             /** Thickness Mm */
             thickness_mm: number;
             /**
@@ -4397,6 +4402,8 @@ export interface components {
             mass_kg: number;
             /** Name */
             name: string;
+            /** Quantity */
+            quantity: number;
             /** Thickness Mm */
             thickness_mm: number;
             /** Version */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { crustColour, crustWord, inkOn } from "./crust";
 import { plain } from "./Figure";
-import { fahrenheit, unitsOf } from "./units";
+import { fahrenheit, shownIn, unitsOf } from "./units";
 
 const metric = unitsOf("metric", () => undefined);
 const us = unitsOf("us", () => undefined);
@@ -22,6 +22,33 @@ describe("units", () => {
     expect(us.temp(0)).toBe("32 °F");
     expect(us.tempDifference(0)).toBe("0 °F");
     expect(fahrenheit(-40)).toBe(-40);
+  });
+});
+
+describe("a kept number", () => {
+  it("is what it was after being shown and typed in any unit", () => {
+    for (const system of ["metric", "us"] as const)
+      for (const unit of ["°C", "K", "mm", "cm", "kg", "g", "l", "m", "g/cm²", "cm²", "kW", ""])
+        for (const value of [-40, 0, 0.35, 37, 216, 1900]) {
+          const { shown, kept } = shownIn(system, unit);
+          expect(kept(shown(value))).toBeCloseTo(value, 9);
+        }
+  });
+
+  it("goes by the units of its system, and keeps those there is no other for", () => {
+    const units = ["°C", "K", "mm", "kg", "l", "m", "g/cm²", "cm²", "kW"].map((u) => shownIn("us", u).unit);
+    expect(units).toEqual(["°F", "°F", "in", "lb", "qt", "ft", "g/in²", "in²", "kW"]);
+    expect(shownIn("us", "g/cm²").shown(0.4)).toBeCloseTo(2.58, 2);
+    expect(shownIn("us", "°C").shown(204.4444)).toBeCloseTo(400, 3);
+    expect(shownIn("metric", "K").unit).toBe("°C");
+  });
+
+  it("is told in grams where an ounce is too coarse", () => {
+    expect(us.mass(3.16)).toBe("3.16 g");
+    expect(us.mass(500)).toBe("17.6 oz");
+    expect(metric.mass(0.42)).toBe("0.42 g");
+    expect(metric.mass(500)).toBe("500 g");
+    expect(us.volume(2.84)).toBe("3.0 qt");
   });
 });
 

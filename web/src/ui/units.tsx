@@ -3,6 +3,8 @@ import { createContext, useContext, useState, type ReactNode } from "react";
 export type System = "metric" | "us";
 
 export interface Units {
+  /** How a number kept in this unit is shown and typed here. */
+  as: (unit: string) => Shown;
   system: System;
   toggle: () => void;
   /** A temperature with its unit. */
@@ -20,10 +22,40 @@ export interface Units {
 /** Grams in an ounce. */
 export const OUNCE_G = 28.3495;
 const QUART_L = 0.946353;
+/** What weighs less is told in grams, whatever the units: no kitchen scale shows a tenth of an ounce truly. */
+export const SMALL_G = 15;
 export const POUND_G = 453.592;
 
 export function fahrenheit(celsius: number): number {
   return (celsius * 9) / 5 + 32;
+}
+
+/** A number as it is kept, and as a cook who measures in inches, pounds and Fahrenheit reads and types it. */
+export interface Shown {
+  unit: string;
+  shown: (kept: number) => number;
+  kept: (shown: number) => number;
+}
+
+const scaled = (unit: string, by: number): Shown => ({ unit, shown: (v) => v * by, kept: (v) => v / by });
+const AMERICAN: Record<string, Shown> = {
+  "°C": { unit: "°F", shown: fahrenheit, kept: (f) => ((f - 32) * 5) / 9 },
+  K: scaled("°F", 1.8),
+  mm: scaled("in", 1 / 25.4),
+  cm: scaled("in", 1 / 2.54),
+  kg: scaled("lb", 1000 / POUND_G),
+  g: scaled("oz", 1 / OUNCE_G),
+  l: scaled("qt", 1 / QUART_L),
+  m: scaled("ft", 1 / 0.3048),
+  "g/cm²": scaled("g/in²", 2.54 ** 2),
+  "cm²": scaled("in²", 1 / 2.54 ** 2),
+};
+const KELVIN: Shown = { unit: "°C", shown: (v) => v, kept: (v) => v };
+
+/** How a number that is kept in this unit is shown in a system; units nobody has another for stay. */
+export function shownIn(system: System, unit: string): Shown {
+  const same = unit === "K" ? KELVIN : { ...KELVIN, unit };
+  return system === "us" ? (AMERICAN[unit] ?? same) : same;
 }
 
 export function unitsOf(system: System, toggle: () => void): Units {
@@ -35,7 +67,10 @@ export function unitsOf(system: System, toggle: () => void): Units {
   const length = (mm: number) =>
     us ? `${(mm / 25.4).toFixed(mm < 25.4 ? 2 : 1)} in` : `${String(Math.round(mm * 10) / 10)} mm`;
   const size = (cm: number) => (us ? `${(cm / 2.54).toFixed(0)} in` : `${String(Math.round(cm))} cm`);
-  const mass = (g: number) => (us ? `${(g / OUNCE_G).toFixed(1)} oz` : `${String(Math.round(g))} g`);
+  const mass = (g: number) =>
+    us && g >= SMALL_G
+      ? `${(g / OUNCE_G).toFixed(1)} oz`
+      : `${g >= SMALL_G ? String(Math.round(g)) : String(Number(g.toPrecision(g < 1 ? 2 : 3)))} g`;
   const volume = (l: number) => {
     const [value, unit] = us ? [l / QUART_L, "qt"] : [l, "l"];
     return `${value < 10 ? value.toFixed(1) : String(Math.round(value))} ${unit}`;
@@ -53,7 +88,18 @@ export function unitsOf(system: System, toggle: () => void): Units {
       /\{(-?[\d.]+) (C|K|mm|cm|g|l)\}/g,
       (whole, value: string, unit: string) => shown[unit]?.(Number(value)) ?? whole,
     );
-  return { system, toggle, temp, tempDifference, length, size, mass, volume, say };
+  return {
+    system,
+    as: (unit) => shownIn(system, unit),
+    toggle,
+    temp,
+    tempDifference,
+    length,
+    size,
+    mass,
+    volume,
+    say,
+  };
 }
 
 const Context = createContext<Units>(unitsOf("metric", () => undefined));

@@ -1,5 +1,6 @@
 import { Figure } from "../../ui/Figure";
-import { OUNCE_G, useUnits } from "../../ui/units";
+import { UnitFigure } from "../../ui/UnitFigure";
+import { useUnits } from "../../ui/units";
 import type { DoughInput } from "./types";
 
 /** What the dough is made with: its bowl, what is lost in it, and the scale. */
@@ -11,26 +12,19 @@ export function BowlAndScale({
   onDough: (dough: DoughInput) => void;
 }) {
   const us = useUnits().system === "us";
-  const perUnit = us ? OUNCE_G : 1;
   return (
     <>
       <p className="flex items-baseline justify-between">
         the bowl or mixer holds
-        <Figure
+        <UnitFigure
           label="What the bowl holds"
-          value={(dough.formula.bowl_limit_g ?? 2500) / perUnit}
+          value={dough.formula.bowl_limit_g ?? 2500}
           digits={0}
           step={us ? 5 : 100}
-          unit={us ? "oz" : "g"}
-          bounds={us ? [8, 700] : [200, 20000]}
-          onChange={(value) => {
-            onDough({
-              ...dough,
-              formula: {
-                ...dough.formula,
-                bowl_limit_g: Math.max(200, Math.min(20000, value * perUnit)),
-              },
-            });
+          kept="g"
+          bounds={[200, 20000]}
+          onChange={(bowl_limit_g) => {
+            onDough({ ...dough, formula: { ...dough.formula, bowl_limit_g } });
           }}
         />
       </p>

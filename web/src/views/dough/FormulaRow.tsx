@@ -1,5 +1,5 @@
 import { Figure } from "../../ui/Figure";
-import { OUNCE_G } from "../../ui/units";
+import { OUNCE_G, SMALL_G } from "../../ui/units";
 import type { Batch, Change, DoughReference } from "./types";
 
 /** Kinds of ingredient one of which can stand for another. */
@@ -64,7 +64,10 @@ export function FormulaRow({
   onHold: () => void;
   onLeaveOut: () => void;
 }) {
-  const { us, hold, waterC, wrong, onBegin, onChange } = edits;
+  const { hold, waterC, wrong, onBegin, onChange } = edits;
+  // A tenth of an ounce is no measure of yeast: what is small is weighed in grams everywhere.
+  const small = row.total_g < SMALL_G;
+  const us = edits.us && !small;
   const grams = (value: number) => (us ? value / OUNCE_G : value);
   const digits = (value: number) => (us ? (value < 3 ? 3 : 2) : value < 10 ? 2 : value < 100 ? 1 : 0);
   return (
@@ -115,7 +118,8 @@ export function FormulaRow({
           value={grams(row.total_g)}
           digits={digits(row.total_g)}
           step={us ? 0.1 : row.total_g < 10 ? 0.1 : row.total_g < 100 ? 1 : 10}
-          wide="w-[5rem] text-[18px] font-bold"
+          wide={edits.us && small ? "w-[4rem] text-[18px] font-bold" : "w-[5rem] text-[18px] font-bold"}
+          {...(edits.us && small ? { unit: "g" } : {})}
           disabled={locked}
           problem={wrong(`${row.ingredient} mass`)}
           onBegin={onBegin}

@@ -1,4 +1,5 @@
 import { Figure } from "../../ui/Figure";
+import { UnitFigure } from "../../ui/UnitFigure";
 import type { StyleLine } from "../../ui/styles";
 import { OUNCE_G, useUnits } from "../../ui/units";
 import type { Batch, Kitchen, Piece } from "./types";
@@ -31,6 +32,7 @@ export function PieceRow({
   const units = useUnits();
   const us = units.system === "us";
   const perUnit = us ? OUNCE_G : 1;
+  const area = units.as("cm²");
   const usualLoading = style ? style.mass_g / ((Math.PI * style.diameter_cm ** 2) / 4) : 0.5;
   return (
     <div className="flex flex-wrap items-baseline gap-2 border-b border-line pb-2">
@@ -56,6 +58,7 @@ export function PieceRow({
               name: pan.name,
               mass_g: null,
               area_cm2: pan.area_cm2,
+              count: Math.max(pan.quantity, piece.count ?? 1),
               loading_g_cm2: Number(usualLoading.toFixed(2)),
             });
           else
@@ -91,19 +94,19 @@ export function PieceRow({
         />
       ) : (
         <>
-          <Figure
+          <UnitFigure
             label={`Loading of piece ${String(i + 1)}`}
             value={piece.loading_g_cm2 ?? 0.5}
             digits={2}
-            step={0.01}
-            unit="g/cm²"
+            step={us ? 0.1 : 0.01}
+            kept="g/cm²"
             bounds={[0.08, 1.5]}
             onChange={(value) => {
               onChange({ loading_g_cm2: Math.max(0.08, Math.min(1.5, value)) });
             }}
           />
           <span className="text-ash">
-            on {Math.round(piece.area_cm2 ?? 0)} cm²,{" "}
+            on {Math.round(area.shown(piece.area_cm2 ?? 0))} {area.unit},{" "}
             {units.mass((piece.area_cm2 ?? 0) * (piece.loading_g_cm2 ?? 0))}
           </span>
         </>

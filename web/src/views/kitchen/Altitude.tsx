@@ -2,6 +2,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client } from "../../api/client";
 import { NumberInput } from "../../ui/NumberInput";
+import { useUnits } from "../../ui/units";
 import { isNumber, numberIn } from "../../ui/numbers";
 import type { Kitchen } from "./things";
 
@@ -23,23 +24,31 @@ export function Altitude({ kitchen, onDone }: { kitchen: Kitchen; onDone: () => 
       await onDone();
     },
   });
-  const shown = text ?? String(Math.round(kitchen.altitude_m));
-  const right = isNumber(shown, BOUNDS);
+  const { unit, shown: asShown, kept } = useUnits().as("m");
+  const shown = text ?? String(Math.round(asShown(kitchen.altitude_m)));
+  const bounds = [Math.round(asShown(BOUNDS[0])), Math.round(asShown(BOUNDS[1]))] as const;
+  const right = isNumber(shown, bounds);
   return (
     <label className="relative">
       It stands{" "}
       <NumberInput
-        label="metres above the sea"
+        label={`${unit === "m" ? "metres" : "feet"} above the sea`}
         className="w-14 border-b border-ash bg-transparent text-center font-semibold text-soot"
         text={shown}
-        said={right ? null : "Give metres from −450 to 5000."}
+        said={
+          right
+            ? null
+            : `Give ${unit === "m" ? "metres" : "feet"} from ${String(bounds[0]).replace("-", "−")} to ${String(bounds[1])}.`
+        }
         onText={setText}
         onBlur={() => {
           const number = numberIn(shown);
-          if (right && number !== null && number !== kitchen.altitude_m && text !== null) save.mutate(number);
+          if (!right || number === null || text === null) return;
+          const metres = Math.max(BOUNDS[0], Math.min(BOUNDS[1], kept(number)));
+          if (metres !== kitchen.altitude_m) save.mutate(metres);
         }}
       />{" "}
-      m above the sea.
+      {unit} above the sea.
       {save.error ? (
         <span role="alert" className="ml-2 text-brick">
           {save.error.message}

@@ -1,7 +1,12 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { server } from "../../api/queries";
 import { useUndo } from "../../app/Undo";
 import { hearthKind, type Kinds } from "../../ui/kinds";
 import { CalibratePanel } from "./CalibratePanel";
 import { EditPanel } from "./EditPanel";
+import { useKept } from "../../ui/useKept";
+import type { Typed } from "./useEdited";
 import { LivePanel } from "./LivePanel";
 import { add, valuesOf, type Hearth, type Instrument, type Kitchen, type Thing, type Values } from "./things";
 import type { Chosen as ChosenThing, Shelves } from "./useShelves";
@@ -29,20 +34,42 @@ export function Chosen({
 }) {
   const offerUndo = useUndo();
   const { noun } = chosen;
-  const { adding, changing, retiring, began, settled } = shelves;
+  const { adding, changing, retiring } = shelves;
   const values = valuesOf(noun, open);
+  const session = useQuery(server.session);
+  const [draft, keep, , began] = useKept<Typed>(
+    `thing ${session.data ?? ""} ${noun} ${String(chosen.id)}`,
+    open.version,
+  );
+  const settled = () => {
+    keep(null);
+    shelves.settled();
+  };
+  const heading = useRef<HTMLHeadingElement>(null);
+  useEffect(() => {
+    // On a narrow page the form lies below the shelves: it is gone to.
+    if (!window.matchMedia("(max-width: 1023px)").matches) return;
+    heading.current?.scrollIntoView({ block: "start" });
+    heading.current?.focus({ preventScroll: true });
+  }, [noun, chosen.id]);
   return (
     <>
+      <h2 ref={heading} tabIndex={-1} className="scroll-mt-14 text-[17px] font-bold">
+        {open.name}
+        {draft ? (
+          <span className="ml-2 text-[13px] font-normal text-brick">changed, not kept yet</span>
+        ) : null}
+      </h2>
       <EditPanel
-        key={`${noun}${String(chosen.id)}.${String(began ?? open.version)}`}
+        key={`${noun}${String(chosen.id)}`}
         noun={noun}
         kinds={kinds}
         values={values}
         busy={changing.isPending}
         problem={changing.error}
-        onTouch={() => {
-          shelves.setBegan(began ?? open.version);
-        }}
+        draft={draft}
+        keep={keep}
+        onForget={settled}
         onBoth={(mine) => {
           adding.mutate({ noun, values: named(mine, "mine") }, { onSuccess: settled });
         }}

@@ -3,10 +3,13 @@ import { Refusal } from "../../api/client";
 import { useUnits } from "../../ui/units";
 import { Conflict } from "../../ui/Conflict";
 import type { Kinds } from "../../ui/kinds";
+import { useState } from "react";
+import { plain } from "../../ui/Figure";
+import { numberIn } from "../../ui/numbers";
 import { NumberInput } from "../../ui/NumberInput";
 import { kindsOf, type NumberField } from "./fields";
 import { valuesOf, type Noun, type Thing, type Values } from "./things";
-import { useEdited } from "./useEdited";
+import { useEdited, type Typed } from "./useEdited";
 
 /** Everything that is known of one thing, to be changed; wrong figures are told at their field. */
 export function EditPanel({
@@ -15,7 +18,9 @@ export function EditPanel({
   values,
   busy,
   problem,
-  onTouch,
+  draft,
+  keep,
+  onForget,
   onBoth,
   onMine,
   onTheirs,
@@ -28,8 +33,10 @@ export function EditPanel({
   values: Values;
   busy: boolean;
   problem: Error | null;
-  /** The first edit: from now on the form keeps to what it began from. */
-  onTouch: () => void;
+  /** What was typed and not saved yet; null: it is as it is saved. */
+  draft: Typed | null;
+  keep: (typed: Typed) => void;
+  onForget: () => void;
   /** Another window changed it: keep both, mine in its place, or the other; see Conflict. */
   onBoth: (mine: Values) => void;
   onMine: (mine: Values, theirs: Thing) => void;
@@ -39,7 +46,7 @@ export function EditPanel({
   onRetire: () => void;
 }) {
   const units = useUnits();
-  const { kept, set, numbers, switches, notNumbers, edited } = useEdited(noun, kinds, values, onTouch);
+  const { kept, set, numbers, switches, notNumbers, edited } = useEdited(noun, kinds, values, draft, keep);
   const wrongAt = problem instanceof Refusal ? problem.path : "";
   const theirs = problem instanceof Refusal && problem.conflict ? (problem.now as Thing) : null;
   const told = (key: string) => {
@@ -89,7 +96,7 @@ export function EditPanel({
       </label>
       {numbers.map((field) => (
         <NumberRow
-          key={field.key}
+          key={`${field.key} ${units.system}`}
           field={field}
           value={String(kept[field.key] ?? "")}
           problem={told(field.key)}
@@ -136,6 +143,7 @@ export function EditPanel({
         <Button type="submit" look="press" disabled={busy || theirs !== null}>
           Keep
         </Button>
+        {draft ? <Button onClick={onForget}>As it was</Button> : null}
         <Button onClick={onDuplicate}>Duplicate</Button>
         <Button onClick={onRetire}>Retire</Button>
       </div>
@@ -155,7 +163,11 @@ function NumberRow({
   problem: string | null;
   onChange: (value: string) => void;
 }) {
-  const { key, name, unit, open } = field;
+  const { key, name, open } = field;
+  const { unit, shown, kept } = useUnits().as(field.unit);
+  const [typed, setTyped] = useState<string | null>(null);
+  const number = numberIn(value);
+  const text = typed ?? (number === null || Number.isNaN(number) ? value : plain(shown(number), 2));
   return (
     <label className="grid gap-0.5">
       <span className="flex items-baseline justify-between gap-2">
@@ -165,9 +177,16 @@ function NumberRow({
             label={`${name}${unit ? `, ${unit}` : ""}`}
             className="field w-20 px-2 py-1 text-right"
             placeholder={open ? (key === "coating_limit_c" ? "bare" : "usual") : undefined}
-            text={value}
+            text={text}
             said={problem !== null}
-            onText={onChange}
+            onText={(next) => {
+              setTyped(next);
+              const said = numberIn(next);
+              onChange(said === null || Number.isNaN(said) ? next : String(Number(kept(said).toFixed(4))));
+            }}
+            onBlur={() => {
+              setTyped(null);
+            }}
           />{" "}
           <span className="inline-block w-6">{unit}</span>
         </span>

@@ -1,12 +1,12 @@
 import { hearthKind, type Kinds } from "../../ui/kinds";
 import type { useUnits } from "../../ui/units";
-import type { Hearth, Instrument, Noun, Surface, Thing } from "./things";
+import type { Hearth, Instrument, Noun, Pan, Surface, Thing } from "./things";
 
 /** A thing in one line. */
 export function about(noun: Noun, thing: Thing, kinds: Kinds, units: ReturnType<typeof useUnits>): string {
   if (noun === "hearths") return aboutHearth(thing as Hearth, kinds, units);
   if (noun === "instruments") return USES[(thing as Instrument).kind] ?? "";
-  return aboutSupport(thing as Surface, units);
+  return aboutSupport(noun, thing as Surface, kinds, units);
 }
 
 const USES: Record<string, string> = {
@@ -28,8 +28,15 @@ function aboutHearth(h: Hearth, kinds: Kinds, units: ReturnType<typeof useUnits>
   return `to ${units.temp(h.max_setpoint_c ?? 250)}${lies}${known}; ${String(h.levels ?? 5)} levels`;
 }
 
-function aboutSupport(s: Surface, units: ReturnType<typeof useUnits>): string {
+function aboutSupport(noun: Noun, s: Surface, kinds: Kinds, units: ReturnType<typeof useUnits>): string {
   const weight =
     units.system === "us" ? `${(s.mass_kg * 2.2046).toFixed(1)} lb` : `${s.mass_kg.toFixed(1)} kg`;
-  return `${units.size(s.width_cm)} by ${units.size(s.depth_cm)}, ${units.length(s.thickness_mm)}, ${weight}`;
+  const pan = noun === "pans" ? (s as Pan) : null;
+  const round = pan !== null && kinds.pans.find((k) => k.key === pan.kind)?.round === true;
+  const size =
+    round && s.width_cm === s.depth_cm
+      ? `${units.size(s.width_cm)} across`
+      : `${units.size(s.width_cm)} by ${units.size(s.depth_cm)}`;
+  const many = pan !== null && pan.quantity > 1 ? `${String(pan.quantity)} of them, ` : "";
+  return `${many}${size}, ${units.length(s.thickness_mm)}, ${weight}`;
 }

@@ -47,9 +47,13 @@ const SUPPORT: readonly NumberField[] = [
 ];
 const PAN: readonly NumberField[] = [
   ...SUPPORT,
+  { key: "quantity", name: "how many of them", unit: "" },
   { key: "wall_cm", name: "height of its wall", unit: "cm" },
   { key: "coating_limit_c", name: "coated, stands up to", unit: "°C", open: true },
 ];
+
+// A round has one size, an oval two.
+const ROUND: Record<string, string> = { width_cm: "diameter", depth_cm: "across it (an oval)" };
 
 export const OVEN_SWITCHES: readonly (readonly [string, string])[] = [
   ["top_element_usable", "the top element works with the door shut"],
@@ -58,9 +62,9 @@ export const OVEN_SWITCHES: readonly (readonly [string, string])[] = [
 ];
 
 /** What is asked of a thing of this noun; of a hearth, by its kind. */
-export function numbersOf(noun: Noun, hearth: HearthKind | undefined): readonly NumberField[] {
+export function numbersOf(noun: Noun, hearth: HearthKind | undefined, round = false): readonly NumberField[] {
   if (noun === "surfaces") return SUPPORT;
-  if (noun === "pans") return PAN;
+  if (noun === "pans") return round ? PAN.map((f) => ({ ...f, name: ROUND[f.key] ?? f.name })) : PAN;
   if (noun === "instruments") return [];
   if (hearth?.heat === "burner") return HOB;
   if (hearth?.heat === "fire") return hearth.racks ? [...FIRE, ...RACK.slice(0, 2)] : FIRE;

@@ -49,6 +49,7 @@ const SAID = {
     "depth_cm",
     "coating_limit_c",
     "wall_cm",
+    "quantity",
   ] satisfies (keyof PanIn)[],
   instruments: ["name", "kind"] satisfies (keyof InstrumentIn)[],
 } as const;

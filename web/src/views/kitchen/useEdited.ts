@@ -1,24 +1,40 @@
-import { useState } from "react";
 import { hearthKind, type Kinds } from "../../ui/kinds";
 import { numberIn } from "../../ui/numbers";
 import { numbersOf, switchesOf } from "./fields";
 import type { Noun, Values } from "./things";
 
+/** A thing's figures as texts, all in the units they are kept in. */
+function typedOf(values: Values): Typed {
+  const start: Typed = {};
+  for (const [key, value] of Object.entries(values))
+    start[key] = typeof value === "boolean" ? value : value === null ? "" : String(value);
+  return start;
+}
+
 /** A thing's figures as they are being typed, and what they come to. */
-export function useEdited(noun: Noun, kinds: Kinds, values: Values, onTouch: () => void) {
-  const [kept, setKept] = useState<Record<string, string | boolean>>(() => {
-    const start: Record<string, string | boolean> = {};
-    for (const [key, value] of Object.entries(values))
-      start[key] = typeof value === "boolean" ? value : value === null ? "" : String(value);
-    return start;
-  });
+export type Typed = Record<string, string | boolean>;
+
+export function useEdited(
+  noun: Noun,
+  kinds: Kinds,
+  values: Values,
+  draft: Typed | null,
+  keep: (typed: Typed) => void,
+) {
+  const kept = draft ?? typedOf(values);
   const kind = String(kept["kind"] ?? "");
   const heat = noun === "hearths" ? hearthKind(kinds, kind) : undefined;
-  const numbers = numbersOf(noun, heat);
+  const numbers = numbersOf(
+    noun,
+    heat,
+    noun === "pans" && kinds.pans.find((k) => k.key === kind)?.round === true,
+  );
   const switches = switchesOf(noun, heat);
   const set = (key: string, value: string | boolean) => {
-    onTouch();
-    setKept({ ...kept, [key]: value });
+    // A round is as deep as it is wide, until its cook says that it is an oval.
+    const round = noun === "pans" && kinds.pans.find((k) => k.key === kind)?.round === true;
+    const both = round && key === "width_cm" && kept["depth_cm"] === kept["width_cm"];
+    keep({ ...kept, [key]: value, ...(both ? { depth_cm: value } : {}) });
   };
   const numberOf = (key: string) => numberIn(String(kept[key] ?? ""));
   const notNumbers = numbers.filter(({ key, open }) => {

@@ -14,8 +14,6 @@ export function useShelves() {
   const queries = useQueryClient();
   const offerUndo = useUndo();
   const [chosen, setChosen] = useState<Chosen | null>(null);
-  // The version the open form's edits began from; null: untouched, it follows what is saved.
-  const [began, setBegan] = useState<number | null>(null);
   const again = async () => {
     await queries.invalidateQueries({ queryKey: server.kitchen.queryKey });
     await queries.invalidateQueries({ queryKey: server.match.queryKey });
@@ -47,14 +45,13 @@ export function useShelves() {
     },
   });
   const settled = () => {
-    setBegan(null);
     changing.reset();
   };
   const choose = (next: Chosen) => {
     setChosen(next);
     settled();
   };
-  return { chosen, choose, began, setBegan, settled, again, adding, changing, retiring };
+  return { chosen, choose, settled, again, adding, changing, retiring };
 }
 
 export type Shelves = ReturnType<typeof useShelves>;

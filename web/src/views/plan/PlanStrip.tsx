@@ -1,5 +1,6 @@
 import type { Reference } from "../../ui/crust";
 import { Strip } from "../../ui/Strip";
+import { TempFigure } from "../../ui/TempFigure";
 import { useUnits } from "../../ui/units";
 import { DeckReading, Stepper } from "./Corner";
 import { flagsOf } from "./flags";
@@ -78,8 +79,24 @@ function Corner({ desk }: { desk: Laid }) {
   return (
     <div className="grid gap-1.5">
       <span>
-        {played.result.fire ? "launch at" : "dial at"} <b>{units.temp(controls.setpoint_c)}</b>
-        <Stepper label={played.result.fire ? "launch temperature" : "dial"} onStep={desk.hotter} />
+        {played.result.fire ? "launch at" : "dial at"}{" "}
+        <TempFigure
+          label={played.result.fire ? "Launch temperature" : "The dial"}
+          value={controls.setpoint_c}
+          digits={0}
+          wide="w-12 font-bold"
+          bounds={desk.dialBounds}
+          onChange={desk.setDial}
+        />
+        <Stepper
+          label={played.result.fire ? "launch temperature" : "dial"}
+          onStep={(steps) => {
+            // Whole tens of Fahrenheit, fives of Celsius: what dials are marked in.
+            const by = units.system === "us" ? 10 : 5;
+            const { shown, kept } = units.as("°C");
+            desk.setDial(kept(Math.round(shown(controls.setpoint_c)) + steps * by));
+          }}
+        />
       </span>
       <span className="flex flex-wrap gap-1.5">
         <Handlings

@@ -2,6 +2,8 @@ import { useShortcut } from "../../app/useShortcut";
 import { highestLevel } from "./facts";
 import type { Controls, Draft, Preview, Sentence } from "./types";
 
+const LEAST_DIAL_C = 100;
+
 /** What a cook changes on the desk: the sentence, the hearth's controls. */
 export function usePlanControls(
   draft: Draft | null,
@@ -21,6 +23,9 @@ export function usePlanControls(
   const control = (next: Partial<Controls>) => {
     if (draft && controls) setDraft({ ...draft, controls: { ...controls, ...next } });
   };
+  const fire = played?.result.fire;
+  const coolest = fire?.lowest_c ?? LEAST_DIAL_C;
+  const hottest = fire?.hottest_c ?? hearth?.max_setpoint_c ?? 275;
   return {
     controls,
     change,
@@ -44,14 +49,10 @@ export function usePlanControls(
     preheat: (minutes: number) => {
       control({ preheat_min: Math.max(5, Math.min(150, minutes)) });
     },
-    /** The dial, or over a fire its launch temperature, so many steps of 5 further. */
-    hotter: (steps: number) => {
-      if (!controls || !played) return;
-      const { fire } = played.result;
-      const most = fire?.hottest_c ?? hearth?.max_setpoint_c ?? 275;
-      control({
-        setpoint_c: Math.max(fire?.lowest_c ?? 100, Math.min(most, controls.setpoint_c + steps * 5)),
-      });
+    dialBounds: [coolest, hottest] as const,
+    /** The dial, or over a fire its launch temperature, to any degree it can be set to. */
+    setDial: (celsius: number) => {
+      control({ setpoint_c: Math.max(coolest, Math.min(hottest, celsius)) });
     },
   };
 }

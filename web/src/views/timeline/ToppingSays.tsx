@@ -15,6 +15,7 @@ export function ToppingSays({
   planned: boolean;
 }) {
   const units = useUnits();
+  const perArea = units.as("g/cm²");
   return (
     <>
       {told?.toppings ? (
@@ -22,7 +23,7 @@ export function ToppingSays({
           {told.toppings.halves
             .map(
               (h) =>
-                `${h.half === "whole" ? "" : `${h.half}: `}${h.load_g_cm2.toFixed(2)} g/cm², ${h.water_pct.toFixed(0)} % water`,
+                `${h.half === "whole" ? "" : `${h.half}: `}${perArea.shown(h.load_g_cm2).toFixed(2)} ${perArea.unit}, ${h.water_pct.toFixed(0)} % water`,
             )
             .join(" · ")}
         </p>
