@@ -13,6 +13,7 @@ from bench.engine_times import (
     cost_growth,
     first_call_s,
     formula_and_rise_time,
+    list_time,
     look_time,
     memory_mb,
     plan_time,
@@ -29,6 +30,8 @@ TAP_MS, OPEN_MS = 100.0, 1000.0
 # With a long logbook: what a new entry takes until every prediction follows, and the book to open, ms.
 WEIGHED_MS, BOOK_MS = 300.0, 150.0
 PHOTO_S, PHOTO_MB = 2.0, 600.0
+# A list read, and a drag of the dough answered, ms on the yardstick they were set by.
+LIST_MS, DRAG_MS, YARDSTICK_MS = 20.0, 45.0, 52.0
 
 
 def main() -> int:
@@ -68,6 +71,7 @@ def main() -> int:
     note(f"the board cold, 13 styles x 12 rigs ({cells} sensible cells)", cold, 9.0)
     note("a look at a bake answered in the engine", look_time())
     note("formula and rise curve in the engine", formula_and_rise_time())
+    note("a list of 40 lines read", list_time(), LIST_MS / YARDSTICK_MS)
     note("a timeline of 5 days and 8 pizzas", timeline_time())
     with serving() as base:
         note("a full plan request through HTTP", http_plan_time(base, "preview"), 3.0)
@@ -84,7 +88,7 @@ def main() -> int:
         bar("a photo of 12 megapixels until it is measured, s", measured_s, PHOTO_S)
         bar("memory for it, MB", photo_mb, PHOTO_MB)
         note("the board through HTTP when nothing changed", board_again_time(base))
-        note("formula, rise and water of a drag through HTTP", dough_drag_time(base))
+        note("formula, rise and water of a drag through HTTP", dough_drag_time(base), DRAG_MS / YARDSTICK_MS)
         note("5 days and 8 pizzas through HTTP", timeline_drag_time(base, possible=True))
         note("an impossible wish with its offers through HTTP", timeline_drag_time(base, possible=False))
         note("a reading sent until it is in the stream", live_lag_time(base))

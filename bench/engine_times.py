@@ -16,6 +16,7 @@ from mattone_engine.days.timeline import timeline
 from mattone_engine.dough.ferment import ferment
 from mattone_engine.dough.formula import formula
 from mattone_engine.dough.lines import FormulaInput, Piece, usual_lines
+from mattone_engine.dough.read_text import ReadInput, read_text
 from mattone_engine.dough.rise import FermentInput, RiseStep
 from mattone_engine.heat.launch import heat_up, preheated
 from mattone_engine.heat.layout import build_columns
@@ -138,6 +139,14 @@ def formula_and_rise_time() -> Told:
     ask = FormulaInput(lines=usual_lines(styles()["new_york"]), pieces=(Piece(count=8, mass_g=250.0),))
     steps = (RiseStep(hours=1, temp_c=21), RiseStep(hours=46, temp_c=4, stage="balls"), RiseStep(hours=2, temp_c=21, stage="balls"))
     return timed(lambda: (formula(ask), ferment(FermentInput(steps=steps))), 9)
+
+
+def list_time() -> Told:
+    """A list of forty lines as people write them, read."""
+    kinds = ("2 1/2 cups bread flour", "325 g water at 30 C", "1 tsp fine sea salt", "a packet of instant yeast", "2 tbsp olvie oil", "1 splash of luck")
+    text = "\n".join(f"{line} " for _ in range(7) for line in kinds)
+    text = "\n".join(text.splitlines()[:40])
+    return timed(lambda: read_text(ReadInput(text=text)), 9)
 
 
 def look_time() -> Told:

@@ -6,7 +6,7 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from demo.loading import demo_log
-from e2e.browser import PASTE
+from e2e.browser import PASTE, resize
 from e2e.story import StoryCase
 
 
@@ -35,6 +35,46 @@ class KitchenStory(StoryCase):
         self.driver.refresh()
         page.one("[data-thing='30 mm firebrick']")
         page.wait(lambda: page.has_text("Does not fit the kitchen oven"))
+        self.assertEqual([line for line in self.console() if "422" not in line], [])
+
+    def test_a_cook_of_fahrenheit_and_inches_types_in_them_and_loses_no_edit(self) -> None:
+        page = self.signed_in()
+        page.press("1")
+        page.one("[data-thing='kitchen oven']").click()
+        dial = page.one("input[aria-label='dial goes to, °C']")
+        self.assertEqual(dial.get_attribute("value"), "275")
+        page.texted("button", lambda text: text.startswith("°C g")).click()
+        dial = page.one("input[aria-label='dial goes to, °F']")
+        self.assertEqual(dial.get_attribute("value"), "527")
+        dial.send_keys(Keys.BACKSPACE * 4, "400")
+        # Another thing is looked at, and the page reloaded: what was typed is there.
+        page.one("[data-thing='thin tray']").click()
+        page.one("input[aria-label='width, in']")
+        self.driver.refresh()
+        page.one("[data-thing='kitchen oven']").click()
+        page.wait(lambda: page.one("input[aria-label='dial goes to, °F']").get_attribute("value") == "400")
+        self.assertTrue(page.has_text("changed, not kept yet"))
+        page.button("Keep").click()
+        page.wait(lambda: "to 400 °F" in page.one("[data-thing='kitchen oven']").text)
+        self.assertFalse(page.has_text("changed, not kept yet"))
+        # What is refused is said in the same units.
+        dial = page.one("input[aria-label='dial goes to, °F']")
+        dial.send_keys(Keys.BACKSPACE * 4, "4000", Keys.ENTER)
+        page.wait(lambda: page.has_text("is too high; give 1022 °F or less"))
+        page.button("As it was").click()
+        page.wait(lambda: page.one("input[aria-label='dial goes to, °F']").get_attribute("value") == "400")
+        # A round has one size, an oval two; and there can be two of it.
+        page.one("[data-thing='cast-iron pan']").click()
+        across = page.one("input[aria-label='diameter, in']")
+        across.send_keys(Keys.BACKSPACE * 6, "12")
+        self.assertEqual(page.one("input[aria-label='across it (an oval), in']").get_attribute("value"), "12")
+        many = page.one("input[aria-label='how many of them']")
+        many.send_keys(Keys.BACKSPACE * 2, "2", Keys.ENTER)
+        page.wait(lambda: "2 of them, 12 in across" in page.one("[data-thing='cast-iron pan']").text)
+        # On a phone the form is gone to.
+        resize(self.driver, 390, 844)
+        page.one("[data-thing='hob']").click()
+        page.wait(lambda: self.driver.switch_to.active_element.text.startswith("hob"))
         self.assertEqual([line for line in self.console() if "422" not in line], [])
 
     def test_from_the_board_to_a_plan_by_keyboard(self) -> None:

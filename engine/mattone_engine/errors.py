@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from pydantic import ValidationError
@@ -28,9 +29,18 @@ def first_input_error(error: ValidationError, skip: tuple[str, ...] = ()) -> Inp
     return InputError(".".join(parts), plain_message(item))
 
 
+# "lines.2.pct: more than the flour": what a check of a whole object begins with.
+_NAMED = re.compile(r"^(?P<path>[a-z][a-z0-9_]*(?:\.[a-z0-9_]+)*): ")
+# Units by the end of a field's name, as a page turns them into its cook's own.
+_UNITS = {"c": "C", "k": "K", "mm": "mm", "cm": "cm", "g": "g", "l": "l"}
+
+
 def place_of(item: Any) -> list[str]:
     """The path of a Pydantic complaint, part by part."""
     parts = [str(part) for part in item["loc"]]
+    if item["type"] == "value_error" and (named := _NAMED.match(str(item.get("ctx", {}).get("error", "")))):
+        # A check of a whole object names the field it is about.
+        parts += named.group("path").split(".")
     # Text is checked for a whole object at once; the field is told beside.
     return [*parts, item["ctx"]["field"]] if item["type"] == "control_character" else parts
 
@@ -39,15 +49,22 @@ def plain_message(item: object) -> str:
     """A Pydantic complaint in words a cook can act on."""
     assert isinstance(item, dict)
     kind, context, given = item["type"], item.get("ctx", {}), item.get("input")
-    shown = repr(given) if isinstance(given, (int, float, str)) else "this"
+    place = place_of(item)
+    unit = _UNITS.get(place[-1].rpartition("_")[2]) if place and "_" in place[-1] else None
+
+    def measured(value: float) -> str:
+        return f"{{{value:g} {unit}}}" if unit else f"{value:g}"
+
+    number = given if isinstance(given, (int, float)) and not isinstance(given, bool) and unit else None
+    shown = measured(number) if number is not None else repr(given) if isinstance(given, (int, float, str)) else "this"
     if len(shown) > 40:
         shown = shown[:37] + "..."
     if kind in ("greater_than_equal", "greater_than"):
         limit = context.get("ge", context.get("gt"))
-        return f"{shown} is too low; give {limit:g} or more."
+        return f"{shown} is too low; give {measured(limit)} or more."
     if kind in ("less_than_equal", "less_than"):
         limit = context.get("le", context.get("lt"))
-        return f"{shown} is too high; give {limit:g} or less."
+        return f"{shown} is too high; give {measured(limit)} or less."
     if kind == "missing":
         return "is missing; give a value."
     if kind == "extra_forbidden":
@@ -55,7 +72,7 @@ def plain_message(item: object) -> str:
     if kind == "finite_number":
         return "must be an ordinary number, not NaN or infinity."
     if kind == "literal_error":
-        return f"{shown} is not known; choose {context['expected']}."
+        return f"{shown} is not known; choose {str(context['expected']).replace('_', ' ')}."
     if kind in ("float_type", "int_type", "float_parsing", "int_parsing", "int_from_float"):
         return f"{shown} is not a number of the kind wanted; give a plain {'whole ' if 'int' in kind else ''}number."
     if kind == "too_long":
@@ -69,6 +86,7 @@ def plain_message(item: object) -> str:
     if kind == "string_too_short":
         return "is empty; give a few characters."
     if kind == "value_error":
-        return str(context.get("error", item["msg"]))
+        text = _NAMED.sub("", str(context.get("error", item["msg"])))
+        return text[:1].upper() + text[1:]
     message = str(item["msg"])
     return message if message.endswith(".") else message + "."

@@ -134,7 +134,7 @@ class Minds(TestCase):
     def test_how_warm_a_recipe_wants_its_water_is_kept_and_told(self) -> None:
         one = read_text(ReadInput(text="500 g flour\n300 g water at 105 F")).readings[1]
         self.assertEqual((one.temp_c, one.grams, one.sure), (40.6, 300.0, True))
-        self.assertIn("{41 C}", one.note)
+        self.assertIn("{40.6 C}", one.note)
         hot = read_text(ReadInput(text="500 g flour\n300 g water (60°C)")).readings[1]
         self.assertIn("kills yeast", hot.note)
         # Of nothing but a liquid.

@@ -72,7 +72,7 @@ class ReadingIn(StrictModel):
     @model_validator(mode="after")
     def says_something(self) -> ReadingIn:
         if self.deck_c is None and self.air_c is None:
-            raise ValueError("a reading needs deck_c, air_c or both.")
+            raise ValueError("a reading needs the deck's or the air's temperature, or both.")
         return self
 
 

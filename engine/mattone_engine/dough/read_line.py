@@ -153,7 +153,7 @@ def _note(name: str, key: str, temp_c: float | None, plain: str, spelled: str) -
     if key and ingredients()[key].role == "liquid" and (temp_c is not None or "boiling" in plain):
         warm = temp_c if temp_c is not None else BOILING_C
         hot = f"; over {{{HOTTEST_C:g} C}} it kills yeast: scald flour with it, or let it cool first" if warm > HOTTEST_C else ""
-        return f"wanted at {{{warm:.0f} C}}{hot}"
+        return f"wanted at {{{warm:g} C}}{hot}"
     return ""
 
 

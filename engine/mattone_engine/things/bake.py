@@ -61,9 +61,9 @@ class Event(StrictModel):
         if self.do == "move" and self.level is None:
             raise ValueError('a "move" needs the level it goes to; add "level".')
         if self.do == "setpoint" and self.setpoint_c is None:
-            raise ValueError('a "setpoint" needs its temperature; add "setpoint_c".')
+            raise ValueError('a "setpoint" needs its temperature; give it.')
         if self.do == "hob_on" and self.power_kw is None:
-            raise ValueError('a "hob_on" needs the power of the burner; add "power_kw".')
+            raise ValueError("lighting the hob needs the power of the burner; give it.")
         if self.do in ("add_topping", "add_cheese", "flip", "lift", "flame_down", "flame_up") and self.at_s < 0:
             raise ValueError(f'"{self.do}" is for a base that bakes first; give a time after launch.')
         return self
@@ -139,7 +139,7 @@ def refuse_impossible(request: SimulateInput) -> None:
         raise ValueError("dough needs something to stand on; give a surface or a pan.")
     if request.dough.area_cm2 > hearth.room_cm2:
         raise ValueError(
-            f"a base of {request.dough.area_cm2:g} cm2 does not fit {an(kind)} with {hearth.room_cm2:g} cm2 of rack; make it smaller or give rack_cm2."
+            f"a base of {request.dough.area_cm2:g} cm2 does not fit {an(kind)} with {hearth.room_cm2:g} cm2 of rack; make it smaller or give its rack's own size."
         )
     if hearth.is_flame:
         regulated = [e.do for e in request.events if e.do.startswith(("top_element", "fan", "setpoint"))]
@@ -147,7 +147,7 @@ def refuse_impossible(request: SimulateInput) -> None:
             what = regulated[0] if regulated else "fan"
             raise ValueError(f"{an(kind)} has no {what.replace('_', ' ')}; leave it out.")
         if request.overhead is not None:
-            raise ValueError(f"{an(kind)} has no rack for a second deck; leave overhead out, or give its dome_c.")
+            raise ValueError(f"{an(kind)} has no rack for a second deck; leave overhead out, or give its dome's temperature.")
     if request.overhead is not None and not hearth.level < request.overhead.level <= hearth.levels:
         raise ValueError(f"the second deck is on level {request.overhead.level}; it must lie above level {hearth.level} and within {hearth.levels}.")
     if not hearth.is_flame and any(e.do.startswith("flame") for e in request.events):
@@ -164,17 +164,17 @@ def refuse_impossible(request: SimulateInput) -> None:
             if event.level > highest:
                 raise ValueError(f"an event moves to level {event.level}, but the second deck lies on level {request.overhead.level}.")
         if event.do == "top_element_on" and hearth.top_element_kw <= 0:
-            raise ValueError("an event switches on a top element, but the hearth has none (top_element_kw is 0).")
+            raise ValueError("an event switches on a top element, but the hearth has none (its power is 0).")
         if event.do == "hob_on" and request.pan is None:
             carrier = request.surface.traits.word if request.surface else "base"
             raise ValueError(f"{an(carrier)} does not belong on a hob; a hob start needs a metal pan.")
     added = [e for e in request.events if e.do in ("add_topping", "add_cheese")]
     if len(added) > 1:
-        raise ValueError("the toppings can be added once; keep one add_topping or one add_cheese.")
+        raise ValueError("the toppings can be added once; keep one that adds toppings or one that adds cheese.")
     flips = [e.at_s for e in request.events if e.do == "flip"]
     if flips and request.pan is not None:
         raise ValueError("a base in a pan is not flipped; leave the flip out.")
     if flips and request.toppings.mass_g > 0 and not any(e.do == "add_topping" and e.at_s >= max(flips) for e in added):
-        raise ValueError("a base is flipped bare; add_topping after the flip.")
+        raise ValueError("a base is flipped bare; add the toppings after the flip.")
     if request.surface is not None and request.surface.bars and not hearth.is_flame:
         raise ValueError(f"{an(kind)} has no grate over a fire; choose another surface.")

@@ -10,6 +10,7 @@ from django.test import Client, TestCase
 from config.api import api
 from config.tests.test_ownership import operations
 from demo.loading import load_demo
+from house.tests.test_messages import faults
 
 BODIES = (
     "", "null", "[]", '"text"', "3", "{", "{}", '{"name": null}', '{"name": {"deep": [1, 2]}}', '{"name": 1e400}',
@@ -38,6 +39,8 @@ class Nonsense(TestCase):
                 with self.subTest(method=method, path=path, body=body[:40]):
                     # Whole requests with one bad leaf, which do reach the handlers, are in test_fuzz.
                     self.assertLess(response.status_code, 500)
+                    if response.status_code >= 400:
+                        self.assertEqual(faults(response.json()["error"]["message"]), "", response.content[:200])
                     if response.status_code >= 400:
                         self.assertTrue(response.json()["error"]["message"])
                     elif body[:1] != "{":

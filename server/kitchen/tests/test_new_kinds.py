@@ -103,7 +103,7 @@ class NewKinds(TestCase):
             return folder / package.rpartition(".")[2]
 
         known = (kinds, programmes, styles)
-        for module in ("things.capabilities", "things.style", "days.supper"):
+        for module in ("things.capabilities", "things.style", "days.asked"):
             self.enterContext(patch(f"mattone_engine.{module}.files", found))
         for one in known:
             one.cache_clear()

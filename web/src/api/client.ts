@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { sayHere } from "../ui/said";
 import { heardTime } from "../ui/clock";
 import type { components, paths } from "./schema";
 
@@ -12,7 +13,7 @@ export class Refusal extends Error {
     message: string,
     readonly now: unknown = null,
   ) {
-    super(message);
+    super(sayHere(message));
   }
 
   /** It was changed in another window meanwhile. */

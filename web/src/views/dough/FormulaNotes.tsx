@@ -4,7 +4,7 @@ import type { Batch, DoughInput } from "./types";
 /** How yeast too small for the scale is measured, and that its liquid is the recipe's. */
 export function slurrySaid(slurry: NonNullable<Batch["formula"]["yeast_dilution"]>): string {
   const { yeast_g, liquid_g, take_g, liquid_in_it_g, liquid } = slurry;
-  return `Too little yeast for the scale: stir ${yeast_g.toFixed(yeast_g < 1 ? 1 : 0)} g into ${liquid_g.toFixed(0)} g of ${liquid} and use ${take_g.toFixed(1)} g of it; its ${liquid_in_it_g.toFixed(1)} g of ${liquid} are off the ${liquid} above already.`;
+  return `Too little yeast for the scale: stir ${yeast_g.toFixed(yeast_g < 1 ? 1 : 0)} g into ${liquid_g.toFixed(0)} g of ${liquid} and use ${take_g.toFixed(1)} g of it, with ${liquid_in_it_g.toFixed(1)} g of the recipe's ${liquid} in it`;
 }
 
 /** What stands under the formula: what is made before, a dilution, several mixes, what to mind. */
@@ -28,7 +28,7 @@ export function FormulaNotes({ dough, told }: { dough: DoughInput; told: Batch }
         </ul>
       ) : null}
       {formula.yeast_dilution ? (
-        <p className="text-[13px] text-ash">{slurrySaid(formula.yeast_dilution)}</p>
+        <p className="text-[13px] text-ash">{slurrySaid(formula.yeast_dilution)}: pour so much less.</p>
       ) : null}
       {formula.batches > 1 ? (
         <p className="font-semibold text-brick">

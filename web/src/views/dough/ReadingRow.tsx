@@ -23,6 +23,16 @@ export function ReadingRow({
   onChange: (to: Partial<Reading>) => void;
 }) {
   const units = useUnits();
+  if (!r.ingredient && r.sure && !r.note && !r.problem)
+    return (
+      <tr className="border-t border-line" data-reading={i}>
+        <td colSpan={6} className="pt-2 font-semibold">
+          {r.text}
+        </td>
+      </tr>
+    );
+  // How warm a recipe wants its water is no warning.
+  const mild = r.part === "aside" || /^wanted at [^;]*$|^put by/.test(r.note ?? "");
   return (
     <tr className="border-t border-line align-baseline" data-reading={i}>
       <td className="py-1 pr-2">
@@ -47,7 +57,7 @@ export function ReadingRow({
         {r.unused ? <span className="block text-[12.5px] text-ash">not used: {r.unused}</span> : null}
         {r.note ? (
           <span
-            className={`block text-[13px] ${r.part === "aside" ? "text-ash" : "font-semibold text-brick"}`}
+            className={`block text-[13px] ${mild ? "text-ash" : "font-semibold text-brick"}`}
           >
             {units.say(r.note)}
           </span>

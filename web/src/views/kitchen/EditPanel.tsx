@@ -172,7 +172,7 @@ function NumberRow({
     <label className="grid gap-0.5">
       <span className="flex items-baseline justify-between gap-2">
         <span className="text-ash">{name}</span>
-        <span>
+        <span className="whitespace-nowrap">
           <NumberInput
             label={`${name}${unit ? `, ${unit}` : ""}`}
             className="field w-20 px-2 py-1 text-right"
