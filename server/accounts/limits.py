@@ -7,7 +7,7 @@ from mattone_engine.errors import InputError
 
 from accounts.ownership import Owned
 
-HEARTHS, SURFACES, PANS, INSTRUMENTS = 40, 60, 60, 40
+HEARTHS, SURFACES, PANS, INSTRUMENTS, TOOLS = 40, 60, 60, 40, 40
 STYLES = 20
 PLANS = DOUGHS = SUPPERS = 300
 BAKES = 2000

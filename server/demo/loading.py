@@ -14,7 +14,7 @@ from django.http import HttpRequest
 from dough.models import DOUGH, Dough
 from dough.schemas import StartAsk
 from dough.services import start as start_dough
-from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface
+from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface, Tool
 from plans.api import kept
 from plans.models import Plan
 from plans.schemas import PlanIn, Sentence
@@ -45,6 +45,8 @@ def load_demo() -> tuple[User, bool]:
     hearths = {row["name"]: Hearth.objects.create(owner=cook, **row) for row in data["hearth"]}
     for row in data["instrument"]:
         Instrument.objects.create(owner=cook, **row)
+    for row in data["tool"]:
+        Tool.objects.create(owner=cook, **row)
     surfaces = {row["name"]: Surface.objects.create(owner=cook, **row) for row in data["surface"]}
     pans = {row["name"]: Pan.objects.create(owner=cook, **row) for row in data["pan"]}
     request = HttpRequest()

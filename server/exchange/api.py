@@ -19,8 +19,8 @@ from documents.reading import readable
 from dough.models import DOUGH, Dough
 from exchange.document import ID_PARTS, Document, DoughDocument, KitchenDocument, PlanDocument, RigWords, read_document
 from kitchen.api import kitchen_of
-from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface
-from kitchen.schemas import HearthIn, InstrumentIn, PanIn, SurfaceIn
+from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface, Tool
+from kitchen.schemas import HearthIn, InstrumentIn, PanIn, SurfaceIn, ToolIn
 from plans.api import stored as stored_plan
 from plans.models import Plan
 from plans.schemas import RigNames, Sentence
@@ -30,6 +30,7 @@ from work.answers import answers_in_slices
 
 MOST: tuple[tuple[type[Owned], int], ...] = (
     (Hearth, limits.HEARTHS), (Surface, limits.SURFACES), (Pan, limits.PANS), (Instrument, limits.INSTRUMENTS),
+    (Tool, limits.TOOLS),
     (OwnStyle, limits.STYLES), (Plan, limits.PLANS), (Dough, limits.DOUGHS),
 )  # fmt: skip
 
@@ -40,6 +41,7 @@ SHELVES: tuple[tuple[str, type[Versioned], type[Any]], ...] = (
     ("surfaces", Surface, SurfaceIn),
     ("pans", Pan, PanIn),
     ("instruments", Instrument, InstrumentIn),
+    ("tools", Tool, ToolIn),
 )
 
 

@@ -12,7 +12,7 @@ from mattone_engine.things.base import JsonObject, StrictModel, Text
 from pydantic import Field, ValidationError
 
 from accounts import limits
-from kitchen.schemas import HearthIn, InstrumentIn, KitchenIn, PanIn, SurfaceIn
+from kitchen.schemas import HearthIn, InstrumentIn, KitchenIn, PanIn, SurfaceIn, ToolIn
 from plans.models import OLDER_PAPER_C
 from plans.schemas import PlanName, Sentence
 
@@ -56,6 +56,7 @@ class KitchenDocument(KitchenIn):
     surfaces: Annotated[list[SurfaceIn], Field(max_length=limits.SURFACES)] = []
     pans: Annotated[list[PanIn], Field(max_length=limits.PANS)] = []
     instruments: Annotated[list[InstrumentIn], Field(max_length=limits.INSTRUMENTS)] = []
+    tools: Annotated[list[ToolIn], Field(max_length=limits.TOOLS)] = []
 
 
 class Document(StrictModel):

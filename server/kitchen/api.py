@@ -10,7 +10,7 @@ from ninja import Router
 
 from accounts import limits
 from accounts.ownership import Version, cook_id, update_versioned
-from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface
+from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface, Tool
 from kitchen.rigs import RigsOut, all_rigs
 from kitchen.schemas import (
     CatalogueOut,
@@ -25,6 +25,8 @@ from kitchen.schemas import (
     PanOut,
     SurfaceIn,
     SurfaceOut,
+    ToolIn,
+    ToolOut,
 )
 from kitchen.shelves import shelf
 from kitchen.starter import STARTER
@@ -41,7 +43,7 @@ def kitchen_of(request: HttpRequest) -> Kitchen:
 def whole(request: HttpRequest) -> KitchenOut:
     kitchen = kitchen_of(request)
     hearths = list(Hearth.objects.for_cook(request).prefetch_related("calibrations"))
-    surfaces, pans, instruments = (list(model.objects.for_cook(request)) for model in (Surface, Pan, Instrument))
+    surfaces, pans, instruments, tools = (list(model.objects.for_cook(request)) for model in (Surface, Pan, Instrument, Tool))
     notes = [
         NoteOut(noun=noun, id=row.pk, text=text)
         for noun, rows in (("surfaces", surfaces), ("pans", pans))
@@ -64,6 +66,7 @@ def whole(request: HttpRequest) -> KitchenOut:
         surfaces=[SurfaceOut.from_orm(row) for row in surfaces],
         pans=[PanOut.from_orm(row) for row in pans],
         instruments=[InstrumentOut.from_orm(row) for row in instruments],
+        tools=[ToolOut.from_orm(row) for row in tools],
     )
 
 
@@ -91,6 +94,7 @@ def read_catalogue(request: HttpRequest) -> CatalogueOut:
         surfaces=[SurfaceIn.model_validate(row) for row in rows["surface"]],
         pans=[PanIn.model_validate(row) for row in rows["pan"]],
         instruments=[InstrumentIn.model_validate(row) for row in rows["instrument"]],
+        tools=[ToolIn.model_validate(row) for row in rows["tool"]],
     )
 
 
@@ -119,4 +123,5 @@ def add_starter(request: HttpRequest) -> KitchenOut:
 shelf(router, "hearths", Hearth, HearthIn, HearthOut, limits.HEARTHS, hearth_out)
 shelf(router, "surfaces", Surface, SurfaceIn, SurfaceOut, limits.SURFACES)
 shelf(router, "pans", Pan, PanIn, PanOut, limits.PANS)
+shelf(router, "tools", Tool, ToolIn, ToolOut, limits.TOOLS)
 shelf(router, "instruments", Instrument, InstrumentIn, InstrumentOut, limits.INSTRUMENTS)

@@ -150,6 +150,20 @@ class Pan(Support):
         verbose_name = "pan"
 
 
+class Tool(Versioned):
+    """What dough is made in and slid on; see engine `things.tools`. Of its measures it has the one of its kind."""
+
+    name = models.CharField(max_length=60)
+    kind = models.CharField(max_length=24)
+    volume_l = models.FloatField(null=True, blank=True)
+    holds_g = models.FloatField(null=True, blank=True)
+    limit_c = models.FloatField(null=True, blank=True)
+
+    class Meta:
+        verbose_name = "tool"
+        ordering = ["id"]
+
+
 class Instrument(Versioned):
     """What the cook measures with. A wireless one writes to Mattone by itself; see the app `live`."""
 

@@ -8,6 +8,7 @@ from mattone_engine.things.base import ONE_LINE, StrictModel
 from mattone_engine.things.capabilities import OwnedSurfaceKind, PanKind
 from mattone_engine.things.hearth import HearthLimits
 from mattone_engine.things.instruments import InstrumentKind
+from mattone_engine.things.tools import Tool
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
@@ -51,6 +52,10 @@ class InstrumentIn(StrictModel):
     kind: InstrumentKind
 
 
+class ToolIn(Tool):
+    name: Name
+
+
 class Kept(Schema):
     """version counts the changes; send it back with the next one."""
 
@@ -85,6 +90,14 @@ class InstrumentOut(Kept):
     kind: str
 
 
+class ToolOut(Kept):
+    name: str
+    kind: str
+    volume_l: float | None
+    holds_g: float | None
+    limit_c: float | None
+
+
 class NoteOut(Schema):
     """Something to mind about a thing of the kitchen."""
 
@@ -100,6 +113,7 @@ class CatalogueOut(Schema):
     surfaces: list[SurfaceIn]
     pans: list[PanIn]
     instruments: list[InstrumentIn]
+    tools: list[ToolIn]
 
 
 class KitchenOut(Schema):
@@ -113,3 +127,4 @@ class KitchenOut(Schema):
     surfaces: list[SurfaceOut]
     pans: list[PanOut]
     instruments: list[InstrumentOut]
+    tools: list[ToolOut]

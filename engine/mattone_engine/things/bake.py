@@ -139,7 +139,7 @@ def refuse_impossible(request: SimulateInput) -> None:
         raise ValueError("dough needs something to stand on; give a surface or a pan.")
     if request.dough.area_cm2 > hearth.room_cm2:
         raise ValueError(
-            f"a base of {request.dough.area_cm2:g} cm2 does not fit {an(kind)} with {hearth.room_cm2:g} cm2 of rack; make it smaller or give its rack's own size."
+            f"a base of {request.dough.area_cm2:g} cm2 does not fit {an(kind)} with {hearth.room_cm2:g} cm2 of rack; make it smaller or give the rack's size."
         )
     if hearth.is_flame:
         regulated = [e.do for e in request.events if e.do.startswith(("top_element", "fan", "setpoint"))]

@@ -45,6 +45,8 @@ class Furnished(TestCase):
             "plan_id": owner.get("/api/plans").json()[0]["id"],
             "instrument_id": next(i["id"] for i in kitchen["instruments"] if i["kind"] == "wireless"),
         }
+        tub = {"name": "tub", "kind": "container", "volume_l": 3.0}
+        self.ids["tool_id"] = owner.post("/api/kitchen/tools", tub, content_type="application/json").json()["id"]
         self.ids["dough_id"] = owner.get("/api/dough").json()[0]["id"]
         self.ids["supper_id"] = owner.get("/api/timeline").json()[0]["id"]
         start = {"plan_id": self.ids["plan_id"], "heat_on_at": timezone.now().isoformat()}
@@ -66,6 +68,7 @@ class Furnished(TestCase):
         deck = {"name": "mine", "kind": "stone", "thickness_mm": 15.0, "width_cm": 30.0, "depth_cm": 30.0}
         self.bodies: dict[str, Any] = {
             "hearths": {k: v for k, v in self.hearth.items() if k not in ("id", "version", "calibrated")},
+            "tools": {"name": "mine", "kind": "container", "volume_l": 3.0},
             "instruments": {"name": "mine", "kind": "scale"},
             "tokens": {"instrument_id": self.ids["instrument_id"]},
             "styles": style,
@@ -106,7 +109,7 @@ class Furnished(TestCase):
             return json.dumps(self.bodies[f"{method} logbook"])
         for word in (
             "events", "answer", "bakes", "timeline/preview", "oven", "start", "effect", "timeline", "dough",
-            "preview", "sketch", "row", "calibrat", "hearths", "surfaces", "pans", "instruments", "plans", "tokens", "styles", "import", "readings",
+            "preview", "sketch", "row", "calibrat", "hearths", "surfaces", "pans", "instruments", "tools", "plans", "tokens", "styles", "import", "readings",
         ):  # fmt: skip
             if word in path:
                 return json.dumps(self.bodies[word])

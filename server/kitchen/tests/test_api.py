@@ -22,7 +22,8 @@ class KitchenApi(TestCase):
         return self.client.generic(method, f"/api/kitchen{path}", json.dumps(body), "application/json")
 
     def test_things_are_added_changed_retired_and_brought_back(self) -> None:
-        for noun, body in (("hearths", OVEN), ("surfaces", STONE), ("pans", TRAY), ("instruments", {"name": "probe", "kind": "oven_probe"})):
+        instrument, tool = {"name": "probe", "kind": "oven_probe"}, {"name": "tub", "kind": "container", "volume_l": 3.0}
+        for noun, body in (("hearths", OVEN), ("surfaces", STONE), ("pans", TRAY), ("instruments", instrument), ("tools", tool)):
             with self.subTest(noun):
                 made = self.send("POST", f"/{noun}", body)
                 self.assertEqual(made.status_code, 201)
@@ -40,6 +41,15 @@ class KitchenApi(TestCase):
                 # Told twice, it is still there once.
                 self.assertEqual(self.send("POST", path + "/restore").json(), again)
                 self.assertEqual(self.client.get("/api/kitchen").json()[noun], [again])
+
+    def test_a_tool_is_known_by_the_measure_of_its_kind(self) -> None:
+        for kind, name in (("container", "volume_l"), ("mixer", "holds_g"), ("processor", "holds_g"), ("parchment", "limit_c")):
+            refused = self.send("POST", "/tools", {"name": "thing", "kind": kind}).json()["error"]
+            self.assertEqual(refused["path"], name)
+            self.assertIn("Give ", refused["message"])
+            self.assertEqual(self.send("POST", "/tools", {"name": "thing", "kind": kind, name: 210.0 if name != "volume_l" else 3.0}).status_code, 201)
+        too_hot = self.send("POST", "/tools", {"name": "paper", "kind": "parchment", "limit_c": 600.0}).json()["error"]
+        self.assertIn("{260 C}", too_hot["message"])
 
     def test_two_windows_changing_one_hearth_do_not_overwrite_each_other(self) -> None:
         made = self.send("POST", "/hearths", OVEN).json()

@@ -82,7 +82,9 @@ export function BatchSheet({ draft, told, title }: { draft: DoughDraft; told: Ba
           </li>
         ))}
       </ol>
-      {formula.yeast_dilution ? <p className="mt-3">{slurrySaid(formula.yeast_dilution)}; the table has it taken off already.</p> : null}
+      {formula.yeast_dilution ? (
+        <p className="mt-3">{slurrySaid(formula.yeast_dilution)}; the table has it taken off already.</p>
+      ) : null}
       {told.yeast_way ? <p className="mt-3">{units.say(told.yeast_way)}</p> : null}
       <p className="mt-3">
         {units.say(told.water.say)} The dough wants a container of {units.volume(told.container_l)} until it

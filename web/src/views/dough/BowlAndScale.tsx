@@ -1,17 +1,21 @@
 import { Figure } from "../../ui/Figure";
 import { UnitFigure } from "../../ui/UnitFigure";
 import { useUnits } from "../../ui/units";
-import type { DoughInput } from "./types";
+import { Button } from "../../ui/Button";
+import type { DoughInput, Kitchen } from "./types";
 
 /** What the dough is made with: its bowl, what is lost in it, and the scale. */
 export function BowlAndScale({
   dough,
+  tools,
   onDough,
 }: {
   dough: DoughInput;
+  tools: Kitchen["tools"];
   onDough: (dough: DoughInput) => void;
 }) {
-  const us = useUnits().system === "us";
+  const units = useUnits();
+  const us = units.system === "us";
   return (
     <>
       <p className="flex items-baseline justify-between">
@@ -28,6 +32,25 @@ export function BowlAndScale({
           }}
         />
       </p>
+      {tools
+        .filter((t) => t.holds_g != null)
+        .map((t) => (
+          <Button
+            key={t.id}
+            look="link"
+            className="justify-self-start text-air"
+            onClick={() => {
+              const mixing = t.kind === "processor" ? "processor" : "mixer";
+              onDough({
+                ...dough,
+                formula: { ...dough.formula, bowl_limit_g: t.holds_g ?? 2500 },
+                water: { ...dough.water, mixing, friction_k: null } as DoughInput["water"],
+              });
+            }}
+          >
+            in the {t.name}, {units.mass(t.holds_g ?? 0)} at once
+          </Button>
+        ))}
       <p className="flex items-baseline justify-between">
         lost in the bowl
         <Figure

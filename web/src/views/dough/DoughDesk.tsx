@@ -72,7 +72,7 @@ export function DoughDesk(props: {
             ))}
           </Tabs.List>
           <Tabs.Content value="rise" className="grid content-start gap-1.5 pt-2">
-            <RiseTab desk={desk} told={told} things={things} />
+            <RiseTab desk={desk} told={told} things={things} kitchen={kitchen} />
           </Tabs.Content>
           <Tabs.Content value="paste" className="min-h-0 pt-3">
             <PastePanel owner={owner} dough={draft.dough} now={told} things={things} onDough={desk.rework} />

@@ -75,7 +75,7 @@ export function PiecesPanel({
       >
         another size from the same dough
       </Button>
-      <BowlAndScale dough={dough} onDough={onDough} />
+      <BowlAndScale dough={dough} tools={kitchen.tools} onDough={onDough} />
     </FoldDown>
   );
 }

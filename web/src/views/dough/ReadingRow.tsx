@@ -56,9 +56,7 @@ export function ReadingRow({
         </span>
         {r.unused ? <span className="block text-[12.5px] text-ash">not used: {r.unused}</span> : null}
         {r.note ? (
-          <span
-            className={`block text-[13px] ${mild ? "text-ash" : "font-semibold text-brick"}`}
-          >
+          <span className={`block text-[13px] ${mild ? "text-ash" : "font-semibold text-brick"}`}>
             {units.say(r.note)}
           </span>
         ) : null}

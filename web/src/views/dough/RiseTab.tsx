@@ -6,11 +6,20 @@ import { useNow } from "../../ui/useNow";
 import { RiseCurve } from "./RiseCurve";
 import { stageName } from "./riseScale";
 import { SeenRow } from "./SeenRow";
+import { containerSaid } from "./containerSaid";
 import { doseSaid } from "./doseSaid";
 import { pieceSaid } from "./PiecesPanel";
 import { wayOf } from "./PieceRow";
 import { riseOf, stepsOf, withSteps } from "./wayShown";
-import { awaited, clockAt, type Batch, type DoughInput, type DoughReference, type RiseStep } from "./types";
+import {
+  awaited,
+  clockAt,
+  type Batch,
+  type DoughInput,
+  type DoughReference,
+  type Kitchen,
+  type RiseStep,
+} from "./types";
 import type { Desk } from "./useDoughDesk";
 
 const HOUR_MS = 3_600_000;
@@ -18,7 +27,17 @@ const HOUR_MS = 3_600_000;
 const MOST_LOOKS = 20;
 
 /** How far the dough has risen: windows in words, the curve, doses, and what the cook saw. */
-export function RiseTab({ desk, told, things }: { desk: Desk; told: Batch; things: DoughReference }) {
+export function RiseTab({
+  desk,
+  told,
+  things,
+  kitchen,
+}: {
+  desk: Desk;
+  told: Batch;
+  things: DoughReference;
+  kitchen: Kitchen;
+}) {
   const { draft, batch, saved } = desk;
   const units = useUnits();
   const [chosen, setShown] = useState<number | null>(null);
@@ -57,7 +76,8 @@ export function RiseTab({ desk, told, things }: { desk: Desk; told: Batch; thing
           {rise.say}{" "}
           <span className="font-normal text-ash">
             Times ±{Math.round((Math.exp(rise.spread) - 1) * 100)} %. Until it is divided it wants a container
-            of {units.volume(told.container_l)}.
+            of {units.volume(told.container_l)}
+            {containerSaid(told.container_l, kitchen.tools)}.
           </span>
         </p>
         <Button className="ml-auto" disabled={shown !== null} onClick={() => void dose()}>

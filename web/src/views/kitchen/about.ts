@@ -1,12 +1,19 @@
 import { hearthKind, type Kinds } from "../../ui/kinds";
 import type { useUnits } from "../../ui/units";
-import type { Hearth, Instrument, Noun, Pan, Surface, Thing } from "./things";
+import type { Hearth, Instrument, Noun, Pan, Surface, Thing, Tool } from "./things";
 
 /** A thing in one line. */
 export function about(noun: Noun, thing: Thing, kinds: Kinds, units: ReturnType<typeof useUnits>): string {
   if (noun === "hearths") return aboutHearth(thing as Hearth, kinds, units);
+  if (noun === "tools") return aboutTool(thing as Tool, units);
   if (noun === "instruments") return USES[(thing as Instrument).kind] ?? "";
   return aboutSupport(noun, thing as Surface, kinds, units);
+}
+
+function aboutTool(t: Tool, units: ReturnType<typeof useUnits>): string {
+  if (t.kind === "container") return `holds ${units.volume(t.volume_l ?? 0)}`;
+  if (t.kind === "parchment") return `to ${units.temp(t.limit_c ?? 0)}`;
+  return `takes ${units.mass(t.holds_g ?? 0)} of dough at once`;
 }
 
 const USES: Record<string, string> = {

@@ -9,9 +9,17 @@ const INSTRUMENTS: readonly (readonly [string, string])[] = [
   ["wireless", "wireless thermometer"],
 ];
 
+const TOOLS: readonly (readonly [string, string])[] = [
+  ["container", "bowl or container"],
+  ["mixer", "mixer"],
+  ["processor", "food processor"],
+  ["parchment", "baking paper"],
+];
+
 /** The kinds of a noun to choose from, with their words. */
 export function kindsOf(noun: Noun, kinds: Kinds): readonly (readonly [string, string])[] {
   if (noun === "instruments") return INSTRUMENTS;
+  if (noun === "tools") return TOOLS;
   if (noun === "pans") return kinds.pans.map((k) => [k.key, k.round ? `${k.word}, round` : k.word]);
   return kinds[noun].map((k) => [k.key, k.word]);
 }
@@ -61,11 +69,25 @@ export const OVEN_SWITCHES: readonly (readonly [string, string])[] = [
   ["fan_can_be_off", "the fan can be switched off"],
 ];
 
+const VOLUME: NumberField = { key: "volume_l", name: "holds, to the brim", unit: "l" };
+const HOLDS: NumberField = { key: "holds_g", name: "dough it takes at once", unit: "g" };
+const TOOL: Record<string, NumberField> = {
+  mixer: HOLDS,
+  processor: HOLDS,
+  parchment: { key: "limit_c", name: "limit printed on it", unit: "°C" },
+};
+
 /** What is asked of a thing of this noun; of a hearth, by its kind. */
-export function numbersOf(noun: Noun, hearth: HearthKind | undefined, round = false): readonly NumberField[] {
+export function numbersOf(
+  noun: Noun,
+  hearth: HearthKind | undefined,
+  round = false,
+  kind = "",
+): readonly NumberField[] {
   if (noun === "surfaces") return SUPPORT;
   if (noun === "pans") return round ? PAN.map((f) => ({ ...f, name: ROUND[f.key] ?? f.name })) : PAN;
   if (noun === "instruments") return [];
+  if (noun === "tools") return [TOOL[kind] ?? VOLUME];
   if (hearth?.heat === "burner") return HOB;
   if (hearth?.heat === "fire") return hearth.racks ? [...FIRE, ...RACK.slice(0, 2)] : FIRE;
   return [...OVEN, ...RACK];

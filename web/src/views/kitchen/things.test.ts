@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { HearthKind, Kinds } from "../../ui/kinds";
 import { kindsOf, numbersOf, switchesOf } from "./fields";
-import { valuesOf, type Thing } from "./things";
+import { valuesOf, type Thing, type Noun } from "./things";
 import { joined, type Reading } from "./useLive";
 
 const kind = (heat: string, racks: boolean) => ({ key: "k", word: "k", heat, top: "", racks }) as HearthKind;
@@ -42,14 +42,15 @@ describe("what is sent back of a thing", () => {
   });
 
   it("holds every number that the form asks about", () => {
-    const whole = (noun: "hearths" | "surfaces" | "pans" | "instruments", kind?: HearthKind) => {
+    const whole = (noun: Noun, kind?: HearthKind, tool = "") => {
       const keys = [
-        ...numbersOf(noun, kind).map((n) => n.key),
+        ...numbersOf(noun, kind, false, tool).map((n) => n.key),
         ...switchesOf(noun, kind).map(([key]) => key),
       ];
       const thing = Object.fromEntries([...keys, "name", "kind"].map((key) => [key, 1])) as unknown as Thing;
       expect(Object.keys(valuesOf(noun, thing)).sort()).toEqual(Object.keys(thing).sort());
     };
+    for (const tool of ["container", "mixer", "processor", "parchment"]) whole("tools", undefined, tool);
     for (const noun of ["surfaces", "pans", "instruments"] as const) whole(noun);
     for (const kind of HEARTHS) whole("hearths", kind);
   });

@@ -5,20 +5,23 @@ export type Hearth = Schemas["HearthOut"];
 export type Surface = Schemas["SurfaceOut"];
 export type Pan = Schemas["PanOut"];
 export type Instrument = Schemas["InstrumentOut"];
-export type Thing = Hearth | Surface | Pan | Instrument;
-export type Noun = "hearths" | "surfaces" | "pans" | "instruments";
+export type Tool = Schemas["ToolOut"];
+export type Thing = Hearth | Surface | Pan | Instrument | Tool;
+export type Noun = "hearths" | "surfaces" | "pans" | "instruments" | "tools";
 export type HearthIn = Schemas["HearthIn"];
 export type SurfaceIn = Schemas["SurfaceIn"];
 export type PanIn = Schemas["PanIn"];
 export type InstrumentIn = Schemas["InstrumentIn"];
 export type SupportIn = SurfaceIn | PanIn;
-export type Values = HearthIn | SupportIn | InstrumentIn;
+export type ToolIn = Schemas["ToolIn"];
+export type Values = HearthIn | SupportIn | InstrumentIn | ToolIn;
 
 export const NOUNS: readonly (readonly [Noun, string, string])[] = [
   ["hearths", "Hearths", "hearth"],
   ["surfaces", "Surfaces", "surface"],
   ["pans", "Pans and trays", "pan"],
   ["instruments", "Instruments", "instrument"],
+  ["tools", "Bowls, mixers, paper", "tool"],
 ];
 
 /** What a cook may say of a thing. Whatever else the server tells of it is worked out, and never sent back. */
@@ -51,6 +54,7 @@ const SAID = {
     "wall_cm",
     "quantity",
   ] satisfies (keyof PanIn)[],
+  tools: ["name", "kind", "volume_l", "holds_g", "limit_c"] satisfies (keyof ToolIn)[],
   instruments: ["name", "kind"] satisfies (keyof InstrumentIn)[],
 } as const;
 

@@ -28,6 +28,7 @@ export function useEdited(
     noun,
     heat,
     noun === "pans" && kinds.pans.find((k) => k.key === kind)?.round === true,
+    kind,
   );
   const switches = switchesOf(noun, heat);
   const set = (key: string, value: string | boolean) => {
@@ -43,6 +44,8 @@ export function useEdited(
   });
   const edited = (): Values => {
     const next: Record<string, unknown> = { ...values, name: kept["name"], kind };
+    // A tool is known by the one measure of its kind.
+    if (noun === "tools") Object.assign(next, { volume_l: null, holds_g: null, limit_c: null });
     for (const { key } of numbers) next[key] = numberOf(key);
     for (const [key] of switches) next[key] = kept[key];
     // What this kind has not is not sent along from the kind it was.

@@ -172,6 +172,8 @@ function Paper({
   sentence: Sentence;
   onChange: (change: Partial<Sentence>, fresh: boolean) => void;
 }) {
+  // The limit of the paper that is owned.
+  const paper = useQuery(server.kitchen).data?.tools.find((t) => t.kind === "parchment");
   return (
     <div className="mt-2 grid gap-1 border-t border-line px-3 pt-3 pb-1">
       <label className="flex items-center gap-2">
@@ -179,7 +181,11 @@ function Paper({
           type="checkbox"
           checked={sentence.parchment ?? false}
           onChange={(e) => {
-            onChange({ parchment: e.target.checked }, true);
+            const limit = e.target.checked ? paper?.limit_c : null;
+            onChange(
+              { parchment: e.target.checked, ...(limit == null ? {} : { parchment_limit_c: limit }) },
+              true,
+            );
           }}
         />
         on parchment
