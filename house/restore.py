@@ -48,7 +48,7 @@ def dump(cluster: Cluster, file: Path, media: Path = MEDIA) -> None:
 def restore(cluster: Cluster, file: Path, migrate: Callable[[dict[str, str]], None], media: Path = MEDIA) -> None:
     """The dump into a database and a folder of its own, brought up to this version, then put in the place of the others.
 
-    What was there is kept under another name. Anything that goes wrong leaves it in its place. A dump of before 0.10 is a database alone.
+    What was there is kept under another name. Anything that goes wrong leaves it in its place. A dump of before there were photos is a database alone.
     """
     if not file.is_file():
         stop(f"there is no file {file}.", "Give the file that `./mattone db dump FILE` wrote.")

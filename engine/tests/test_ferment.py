@@ -151,6 +151,18 @@ class Solved(TestCase):
                 self.assertGreater(last.too_far_h or 1000.0, last.to_h)
                 self.assertTrue(0.005 < result.yeast_pct < 3.0)
 
+    @settings(max_examples=40, deadline=None)
+    @given(bulk_h=st.floats(0.5, 20), bulk_c=st.floats(3, 30), rest_h=st.floats(0.5, 40), rest_c=st.floats(3, 28), last=st.sampled_from(["balls", "pan"]))
+    def test_a_dose_ends_ripe_or_says_that_no_dose_does(self, bulk_h: float, bulk_c: float, rest_h: float, rest_c: float, last: str) -> None:
+        steps = (RiseStep(hours=bulk_h, temp_c=bulk_c), RiseStep(hours=rest_h, temp_c=rest_c, stage=last))  # type: ignore[arg-type]
+        try:
+            found = ferment(FermentInput(steps=steps, solve="yeast"))
+        except InputError as refused:
+            self.assertRegex(refused.message, "too slow|goes too far")
+            return
+        well = found.windows[-1].word == "ripe" and all(w.word != "too far" for w in found.windows)
+        self.assertNotEqual(well, found.say.startswith("No dose suits every stage"), found.say)
+
     def test_colder_days_want_about_what_is_usual(self) -> None:
         self.assertTrue(0.05 < ferment(FermentInput(steps=PROGRAMMES[2], solve="yeast")).yeast_pct < 0.5)
         # Overnight in a room the bulk binds: the dose lies between what it and the balls would like.
