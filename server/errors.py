@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import logging
+import re
 from typing import Any
 
 from django.core.exceptions import RequestDataTooBig, TooManyFieldsSent
@@ -30,13 +31,25 @@ def error_response(status: int, path: str, message: str, *, retry_after_s: int |
     return response
 
 
+# "lines.2.pct: more than the flour".
+_NAMED = re.compile(r"^(?P<path>[a-z][a-z0-9_]*(?:\.[a-z0-9_]+)*): ")
+
+
 def _validation(error: Any) -> HttpResponse:
     item = error.errors[0]
     # The first parts name where ninja found it ("body", the parameter), not the field.
     place = place_of(item)
     if place and place[0] in ("body", "path", "query"):
         place = place[2:] if place[0] == "body" else place[1:]
-    return error_response(422, ".".join(place), plain_message({"input": None} | item))
+    message = plain_message({"input": None} | item)
+    if item["type"] == "value_error" and (named := _NAMED.match(message)):
+        # A check of a whole object names the field it is about: that is the path's, not the cook's.
+        place = [*place, *named.group("path").split(".")]
+        message = message[named.end() :]
+        message = message[:1].upper() + message[1:]
+    elif item["type"] == "literal_error":
+        message = message.replace("_", " ")
+    return error_response(422, ".".join(place), message)
 
 
 def _http(error: HttpError) -> HttpResponse:

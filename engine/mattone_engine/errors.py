@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from typing import Any
 
 from pydantic import ValidationError
@@ -29,8 +28,6 @@ def first_input_error(error: ValidationError, skip: tuple[str, ...] = ()) -> Inp
     return InputError(".".join(parts), plain_message(item))
 
 
-# "lines.2.pct: more than the flour": what a check of a whole object begins with.
-_NAMED = re.compile(r"^(?P<path>[a-z][a-z0-9_]*(?:\.[a-z0-9_]+)*): ")
 # Units by the end of a field's name, as a page turns them into its cook's own.
 _UNITS = {"c": "C", "k": "K", "mm": "mm", "cm": "cm", "g": "g", "l": "l"}
 
@@ -38,9 +35,6 @@ _UNITS = {"c": "C", "k": "K", "mm": "mm", "cm": "cm", "g": "g", "l": "l"}
 def place_of(item: Any) -> list[str]:
     """The path of a Pydantic complaint, part by part."""
     parts = [str(part) for part in item["loc"]]
-    if item["type"] == "value_error" and (named := _NAMED.match(str(item.get("ctx", {}).get("error", "")))):
-        # A check of a whole object names the field it is about.
-        parts += named.group("path").split(".")
     # Text is checked for a whole object at once; the field is told beside.
     return [*parts, item["ctx"]["field"]] if item["type"] == "control_character" else parts
 
@@ -72,7 +66,7 @@ def plain_message(item: object) -> str:
     if kind == "finite_number":
         return "must be an ordinary number, not NaN or infinity."
     if kind == "literal_error":
-        return f"{shown} is not known; choose {str(context['expected']).replace('_', ' ')}."
+        return f"{shown} is not known; choose {context['expected']}."
     if kind in ("float_type", "int_type", "float_parsing", "int_parsing", "int_from_float"):
         return f"{shown} is not a number of the kind wanted; give a plain {'whole ' if 'int' in kind else ''}number."
     if kind == "too_long":
@@ -86,7 +80,6 @@ def plain_message(item: object) -> str:
     if kind == "string_too_short":
         return "is empty; give a few characters."
     if kind == "value_error":
-        text = _NAMED.sub("", str(context.get("error", item["msg"])))
-        return text[:1].upper() + text[1:]
+        return str(context.get("error", item["msg"]))
     message = str(item["msg"])
     return message if message.endswith(".") else message + "."
