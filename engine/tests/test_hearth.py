@@ -14,12 +14,12 @@ from mattone_engine.heat.environment import (
     disk_view_factor,
     enclosed_emissivity,
     level_height_m,
-    pressure_pa,
     steady_cavity,
     top_view,
 )
 from mattone_engine.heat.preheat import preheat
 from mattone_engine.things import Event, Hearth, Surface
+from mattone_engine.things.air import pressure_pa
 from mattone_engine.things.capabilities import kinds
 
 BUILDS = {kind: row.build for kind, row in kinds().hearths.items() if row.build is not None}
