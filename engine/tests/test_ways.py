@@ -200,6 +200,13 @@ class Sightings(TestCase):
         self.assertIn("now", found.doubt)
         self.assertGreater(found.speed, 1.5)
 
+    def test_what_was_seen_last_counts_as_last_whenever_it_was_told(self) -> None:
+        looks = ((1.0, 1.0), (4.0, 5.0))
+        in_order, told_late = self.seen(*looks), self.seen(*reversed(looks))
+        self.assertEqual((in_order.doubt, in_order.speed), (told_late.doubt, told_late.speed))
+        assert in_order.doubt
+        self.assertIn("as far as it goes", in_order.doubt)
+
     def test_a_usual_look_raises_no_doubt(self) -> None:
         at = float(np.interp(4.0, (plain := ferment(self.request)).t_h, plain.ratio))
         for share in (0.9, 1.0, 1.12):

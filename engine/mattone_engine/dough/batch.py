@@ -152,14 +152,14 @@ def container_l(dough: DoughInput, worked: FormulaResult, rise: FermentResult) -
 def ways(dough: DoughInput, worked: FormulaResult) -> list[Way]:
     """How the pieces rise that go their own way after the bulk."""
     bulk = tuple(step for step in dough.steps if step.stage == "bulk")
+    bulk_h = sum(step.hours for step in bulk)
+    seen = tuple(one for one in dough.seen if one.at_h <= bulk_h)
     found = []
     for i, piece in enumerate(dough.formula.pieces):
         if not piece.way:
             continue
-        bulk_h = sum(step.hours for step in bulk)
-        own = dough.model_copy(update={"steps": (*bulk, *piece.way), "seen": tuple(one for one in dough.seen if one.at_h <= bulk_h)})
-        asked = rise_of(own, worked).model_copy(update={"ball_g": min(6000.0, piece.each_g)})
-        found.append(Way(piece=i, rise=ferment(FermentInput.model_validate(dict(asked)))))
+        asked = rise_of(dough.model_copy(update={"steps": (*bulk, *piece.way), "seen": seen}), worked)
+        found.append(Way(piece=i, rise=ferment(asked.model_copy(update={"ball_g": min(6000.0, piece.each_g)}))))
     return found
 
 

@@ -114,7 +114,8 @@ def observed(request: FermentInput, yeast: float) -> Believed:
     sigma = constants().spread / 1.2816
     off = LN_SPEEDS - math.log(request.speed)
     weights = USUAL * np.exp(-0.5 * (off / sigma) ** 2) / sigma + (1.0 - USUAL) * np.exp(-0.5 * (off / FAR_OFF) ** 2) / FAR_OFF
-    seen = [one for one in request.seen if one.at_h > 0.05]
+    # By when it was seen, whenever it was told.
+    seen = sorted((one for one in request.seen if one.at_h > 0.05), key=lambda one: one.at_h)
     if not seen:
         return Believed(request.speed, constants().spread, None)
     coarse = Rise(request, most_points=300)

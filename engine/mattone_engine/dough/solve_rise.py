@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 
 import numpy as np
 from scipy.optimize import minimize_scalar
@@ -19,25 +18,11 @@ WORN_AIM = 0.8
 POINTS = 700
 
 
-@dataclass(frozen=True)
-class LastStage:
-    """The volume over its start of the last stage at its end, and the one at which it is best."""
-
-    ratio: float
-    best: float
-
-
-def last_stage(request: FermentInput) -> LastStage:
-    """How the last stage of this dough ends against its best."""
+def falls_short(request: FermentInput) -> bool:
+    """Whether the last stage of this dough ends before its best."""
     rise, yeast = Rise(request, most_points=POINTS), dose(request)
     stage = rise.stages[-1]
-    return LastStage(rise.at_end(stage, yeast, request.speed), rise.marks(stage, yeast, request.speed)[1])
-
-
-def falls_short(request: FermentInput) -> bool:
-    """Whether the last stage ends before its best."""
-    ends = last_stage(request)
-    return ends.ratio < ends.best
+    return rise.at_end(stage, yeast, request.speed) < rise.marks(stage, yeast, request.speed)[1]
 
 
 def solved(request: FermentInput) -> FermentInput:
