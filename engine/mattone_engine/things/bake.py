@@ -63,7 +63,7 @@ class Event(StrictModel):
         if self.do == "setpoint" and self.setpoint_c is None:
             raise ValueError('a "setpoint" needs its temperature; give it.')
         if self.do == "hob_on" and self.power_kw is None:
-            raise ValueError("lighting the hob needs the power of the burner; give it.")
+            raise ValueError("power_kw: lighting the hob needs the power of the burner; give it.")
         if self.do in ("add_topping", "add_cheese", "flip", "lift", "flame_down", "flame_up") and self.at_s < 0:
             raise ValueError(f'"{self.do}" is for a base that bakes first; give a time after launch.')
         return self
