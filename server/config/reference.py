@@ -2,13 +2,13 @@
 
 from django.http import HttpRequest
 from mattone_engine import ENGINE_VERSION
-from mattone_engine.days.asked import PLACE_C, programmes
+from mattone_engine.days.asked import programmes
 from mattone_engine.dough.batch import stage_marks
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.lines import USUAL_HYDRATION
 from mattone_engine.dough.measures import GRAMS, MILLILITRES
 from mattone_engine.dough.read_line import PERCENT
-from mattone_engine.dough.rise import RiseStep
+from mattone_engine.dough.rise import PLACE_C, RiseStep
 from mattone_engine.dough.toppings import topping_kinds
 from mattone_engine.heat.colour import CHEESE_WORDS, WORDS, crust_ramp
 from mattone_engine.styles import styles

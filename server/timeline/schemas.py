@@ -5,9 +5,10 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Annotated, Literal
 
-from mattone_engine.days.asked import PLACE_C, Absence, Clock, Fixed, LocalTime, TimelineInput, programmes
+from mattone_engine.days.asked import Absence, Clock, Fixed, LocalTime, TimelineInput, programmes
 from mattone_engine.days.lists import Lists
 from mattone_engine.days.placed import TimelineResult
+from mattone_engine.dough.rise import PLACE_C
 from mattone_engine.dough.toppings import Pick, ToppingResult
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import OneOf

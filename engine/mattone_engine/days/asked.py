@@ -10,7 +10,7 @@ from typing import Annotated, Literal, cast
 
 from pydantic import Field, StringConstraints
 
-from mattone_engine.dough.rise import RiseStep, Seen
+from mattone_engine.dough.rise import PLACE_C, RiseStep, Seen
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import OneOf
 from mattone_engine.things.dough import Shape
@@ -21,8 +21,6 @@ Clock = Annotated[str, StringConstraints(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")]
 LocalTime = Annotated[str, Field(max_length=40)]
 
 
-# How warm it usually is there, C.
-PLACE_C = {"room": 21.0, "fridge": 4.0, "warm": 28.0, "oven": 28.0, "freezer": -18.0}
 Place = Literal["room", "fridge", "warm", "oven", "freezer"]
 
 

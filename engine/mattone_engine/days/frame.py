@@ -41,7 +41,9 @@ class Frame:
 
     def after_serve(self, what: str) -> float:
         """Minutes after the serving time of what hangs on it: the first shaping, the heating, else the table itself."""
-        return self.shape_at if what == "first_shape" else next(at for task, at in self.made.bound if task.key == "heat") if what == "heat" else 0.0
+        if what == "first_shape":
+            return self.shape_at
+        return next(at for task, at in self.made.bound if task.key == "heat") if what == "heat" else 0.0
 
     def local(self, at: float) -> str:
         """A moment by the local clock, with its offset."""

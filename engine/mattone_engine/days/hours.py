@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from datetime import timedelta
 
-from mattone_engine.days.asked import MIX_MIN, PLACE_C, TimelineInput, programme_of
+from mattone_engine.days.asked import MIX_MIN, TimelineInput, programme_of
 from mattone_engine.days.clock import moment, zone
 from mattone_engine.days.tasks import border
 from mattone_engine.dough.ferment import ferment
-from mattone_engine.dough.rise import FermentInput, RiseStep
+from mattone_engine.dough.rise import PLACE_C, FermentInput, RiseStep
 from mattone_engine.dough.solve_rise import falls_short
 
 

@@ -81,10 +81,17 @@ def respelled(plain: str) -> tuple[str, str]:
 def section_of(plain: str) -> str | None:
     """The part of a list that a heading in lower case begins: paste, poolish, biga, sponge, starter, dough, or aside; None where it is none."""
     known = list_words()
-    words = re.findall(r"[^\W_]+(?:-[^\W_]+)*", plain)
-    parts = [known.sections[word] for word in words if word in known.sections]
+    named = part_named(plain)
     if plain.rstrip().endswith(":"):
-        return next((part for part in parts if part != "dough"), "dough")
-    if parts and all(word in known.sections or word in known.beside for word in words):
-        return next((part for part in parts if part != "dough"), "dough")
-    return None
+        return named or "dough"
+    return named if all(word in known.sections or word in known.beside for word in _words(plain)) else None
+
+
+def part_named(plain: str) -> str | None:
+    """The part that words in lower case name, another before the dough itself; None where they name none."""
+    parts = [list_words().sections[word] for word in _words(plain) if word in list_words().sections]
+    return next((part for part in parts if part != "dough"), parts[0] if parts else None)
+
+
+def _words(plain: str) -> list[str]:
+    return re.findall(r"[^\W_]+(?:-[^\W_]+)*", plain)

@@ -54,6 +54,8 @@ class Reading(StrictModel):
     unused: str = ""
     part: str = ""
     temp_c: float | None = None
+    # Whether the note warns, or only tells.
+    warns: bool = False
 
 
 def plain_of(text: str) -> str:
@@ -80,17 +82,16 @@ def read_line(text: str, fill: Fill, part: str = "") -> Reading:
         return left_out(text)
     temp_c, plain = temperature_in(whole)
     name = named_in(plain)
-    told = amount_in(plain)
+    told, percent = amount_in(plain), percent_in(plain)
     spelled = ""
     if not name and told is not None:
         plain, spelled = respelled(plain)
         name, told = named_in(plain), amount_in(plain)
-    if not name and told is None and percent_in(plain) is None:
+    if not name and told is None and percent is None:
         return left_out(text, unused=whole, sure=False)
     if _PUT_BY.search(plain):
         return left_out(text, note="put by, not of the dough")
     key = ingredient_of(name)
-    percent = percent_in(plain) if told is None else None
     amount, unit, sure = (told.value, told.unit, told.sure) if told is not None else (percent, PERCENT, True) if percent is not None else (None, "", False)
     if told is not None and told.grouped and key and ingredients()[key].role in ("flour", "liquid"):
         # Nobody weighs milligrams of flour.
@@ -99,7 +100,8 @@ def read_line(text: str, fill: Fill, part: str = "") -> Reading:
     sure = sure and not spelled and not re.match(r"\s*-\d", text) and not _ABOUT_A_SPOON.search(plain)
     if key and ingredients()[key].role == "flour" and (asked := _flour(text, plain, name, amount, unit, fill, part)) is not None:
         return asked
-    unused, note = _unused(plain, name), _note(name, key, temp_c, plain, spelled)
+    unused = _unused(plain, name)
+    note, warns = _note(name, key, temp_c, plain, spelled)
     sure = sure and not unused and not another_in(plain, name) and name not in _ANY_YEAST
     found = weighed(text, key, amount, unit, fill, sure=sure, part=part)
     strange = told.word if told is not None and unit == "piece" and key and ingredients()[key].g_piece is None and told.word not in name.split() else ""
@@ -107,6 +109,7 @@ def read_line(text: str, fill: Fill, part: str = "") -> Reading:
         update={
             "unused": unused,
             "note": note,
+            "warns": warns,
             "temp_c": temp_c if key and ingredients()[key].role == "liquid" else None,
             "problem": f"how much is a {strange}?" if strange and found.problem else found.problem,
         }
@@ -125,7 +128,7 @@ def _flour(text: str, plain: str, name: str, amount: float | None, unit: str, fi
         return None
     known = key != GLUTEN_FREE and not _unused(plain, name)
     note = "without gluten" if key != GLUTEN_FREE else "without gluten: read as a gluten-free blend"
-    return weighed(text, key, amount, unit, fill, sure=known, part=part).model_copy(update={"note": note, "unused": _unused(plain, name)})
+    return weighed(text, key, amount, unit, fill, sure=known, part=part).model_copy(update={"note": note, "warns": True, "unused": _unused(plain, name)})
 
 
 def _strange_flour(plain: str, name: str) -> str:
@@ -144,17 +147,17 @@ def _unused(plain: str, name: str) -> str:
     return " ".join(word for word in words if word.rstrip("'") not in known.everyday and word not in known.wheat and unit_of(word) is None)[:120]
 
 
-def _note(name: str, key: str, temp_c: float | None, plain: str, spelled: str) -> str:
-    """What to mind of a reading."""
+def _note(name: str, key: str, temp_c: float | None, plain: str, spelled: str) -> tuple[str, bool]:
+    """What to mind of a reading, and whether it warns."""
     if spelled:
-        return f"read as “{spelled}”"
+        return f"read as “{spelled}”", True
     if name in _ANY_YEAST and key:
-        return "which yeast is not said: taken as instant; fresh or active dry raises less"
+        return "which yeast is not said: taken as instant; fresh or active dry raises less", True
     if key and ingredients()[key].role == "liquid" and (temp_c is not None or "boiling" in plain):
         warm = temp_c if temp_c is not None else BOILING_C
         hot = f"; over {{{HOTTEST_C:g} C}} it kills yeast: scald flour with it, or let it cool first" if warm > HOTTEST_C else ""
-        return f"wanted at {{{warm:g} C}}{hot}"
-    return ""
+        return f"wanted at {{{warm:g} C}}{hot}", bool(hot)
+    return "", False
 
 
 def weighed(text: str, key: str, amount: float | None, unit: str, fill: Fill, *, sure: bool, part: str = "") -> Reading:

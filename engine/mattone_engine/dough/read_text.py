@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 from typing import Annotated, Any
 
@@ -11,7 +10,7 @@ from pydantic import Field, model_validator
 from mattone_engine.dough.amounts import amount_in, several_in
 from mattone_engine.dough.ingredients import Fill, ingredients
 from mattone_engine.dough.lines import MOST_PCT, Line, Preferment, Shares, shares
-from mattone_engine.dough.list_words import list_words, named_in, section_of
+from mattone_engine.dough.list_words import named_in, part_named, section_of
 from mattone_engine.dough.measures import MILLILITRES, to_grams
 from mattone_engine.dough.read_line import NO_GLUTEN, PERCENT, Reading, left_out, plain_of, read_line, weighed
 from mattone_engine.errors import InputError
@@ -109,7 +108,7 @@ def _parts(text: str) -> Iterator[tuple[str, str]]:
             part = "" if section == "dough" else section
             yield line, HEADING
             continue
-        inline = section_of(f"{before}:") if colon and set(re.findall(r"[^\W_]+(?:-[^\W_]+)*", before)) & set(list_words().sections) else None
+        inline = part_named(before) if colon else None
         if inline is not None and named_in(after) and amount_in(after) is not None:
             # A part in one line: "Poolish: 100 g flour, 100 g water".
             part = "" if inline == "dough" else inline
@@ -131,7 +130,7 @@ def _minded(reading: Reading) -> Reading:
     thing = ingredients().get(reading.ingredient)
     if thing is None or thing.role != "flour" or not thing.gluten:
         return reading
-    return reading.model_copy(update={"sure": False, "note": "this list speaks of gluten-free, and this is wheat: is it meant?"})
+    return reading.model_copy(update={"sure": False, "warns": True, "note": "this list speaks of gluten-free, and this is wheat: is it meant?"})
 
 
 def from_readings(readings: list[Reading], fill: Fill = "spooned") -> ReadResult:

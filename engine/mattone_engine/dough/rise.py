@@ -20,6 +20,8 @@ STEP_H = 0.02
 
 
 LONGEST_H = 240.0
+# How warm it usually is in each place, C.
+PLACE_C = {"room": 21.0, "fridge": 4.0, "warm": 28.0, "oven": 28.0, "freezer": -18.0}
 
 
 @dataclass(frozen=True)

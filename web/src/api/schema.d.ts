@@ -5244,6 +5244,11 @@ export interface components {
              * @default
              */
             unused: string;
+            /**
+             * Warns
+             * @default false
+             */
+            warns: boolean;
         };
         /**
          * ReadingIn

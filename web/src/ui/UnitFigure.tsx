@@ -8,21 +8,18 @@ export function UnitFigure({
   value,
   bounds,
   onChange,
-  suffix = "",
   ...rest
 }: Omit<ComponentProps<typeof Figure>, "unit" | "bounds"> & {
   /** The unit it is kept in. */
   kept: string;
   bounds: readonly [number, number];
-  /** What stands after the unit. */
-  suffix?: string;
 }) {
   const { unit, shown, kept } = useUnits().as(keptIn);
   return (
     <Figure
       {...rest}
       value={shown(value)}
-      unit={`${unit}${suffix}`}
+      unit={unit}
       bounds={[shown(bounds[0]), shown(bounds[1])]}
       onChange={(typed) => {
         onChange(Math.max(bounds[0], Math.min(bounds[1], kept(typed))));

@@ -1,7 +1,6 @@
-import { unitsOf } from "./units";
+import { keptSystem, unitsOf } from "./units";
 
 /** A sentence of the server in this browser's units, where no view is at hand to ask. */
 export function sayHere(text: string): string {
-  const us = typeof localStorage !== "undefined" && localStorage.getItem("units") === "us";
-  return unitsOf(us ? "us" : "metric", () => undefined).say(text);
+  return unitsOf(keptSystem(), () => undefined).say(text);
 }

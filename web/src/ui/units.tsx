@@ -104,10 +104,13 @@ export function unitsOf(system: System, toggle: () => void): Units {
 
 const Context = createContext<Units>(unitsOf("metric", () => undefined));
 
+/** The system this browser keeps. */
+export function keptSystem(): System {
+  return typeof localStorage !== "undefined" && localStorage.getItem("units") === "us" ? "us" : "metric";
+}
+
 export function UnitsProvider({ children }: { children: ReactNode }) {
-  const [system, setSystem] = useState<System>(() =>
-    localStorage.getItem("units") === "us" ? "us" : "metric",
-  );
+  const [system, setSystem] = useState<System>(keptSystem);
   const toggle = () => {
     setSystem((was) => {
       const now = was === "us" ? "metric" : "us";

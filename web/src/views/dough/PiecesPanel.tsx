@@ -3,12 +3,13 @@ import { FoldDown } from "../../ui/FoldDown";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
 import { BowlAndScale } from "./BowlAndScale";
+import { eachG } from "./lines";
 import { ballOf, PieceRow } from "./PieceRow";
 import type { Batch, DoughInput, Kitchen, Piece } from "./types";
 
 /** "8 balls of 252 g", or a pan's filling; opens to be set. */
 export function pieceSaid(piece: Piece, mass: (g: number) => string): string {
-  const each = piece.mass_g ?? (piece.area_cm2 ?? 0) * (piece.loading_g_cm2 ?? 0);
+  const each = eachG(piece);
   const count = piece.count ?? 1;
   if (piece.area_cm2 != null && piece.mass_g == null)
     return `${count > 1 ? `${String(count)} × ` : ""}${piece.name || "a pan"}, ${mass(each)}`;

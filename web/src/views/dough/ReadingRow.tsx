@@ -31,8 +31,6 @@ export function ReadingRow({
         </td>
       </tr>
     );
-  // How warm a recipe wants its water is no warning.
-  const mild = r.part === "aside" || /^wanted at [^;]*$|^put by/.test(r.note ?? "");
   return (
     <tr className="border-t border-line align-baseline" data-reading={i}>
       <td className="py-1 pr-2">
@@ -56,7 +54,7 @@ export function ReadingRow({
         </span>
         {r.unused ? <span className="block text-[12.5px] text-ash">not used: {r.unused}</span> : null}
         {r.note ? (
-          <span className={`block text-[13px] ${mild ? "text-ash" : "font-semibold text-brick"}`}>
+          <span className={`block text-[13px] ${r.warns ? "font-semibold text-brick" : "text-ash"}`}>
             {units.say(r.note)}
           </span>
         ) : null}

@@ -1,3 +1,4 @@
+import { eachG } from "./lines";
 import type { DoughInput } from "./types";
 import type { Told } from "./usePasted";
 
@@ -17,9 +18,7 @@ export function withList(dough: DoughInput, told: Pick<Told, "lines" | "preferme
 
 /** The same dough as large as its list makes it: its pieces as many, each larger or smaller. */
 export function ofItsMass(dough: DoughInput, doughG: number): DoughInput {
-  const each = (p: DoughInput["formula"]["pieces"][number]) =>
-    p.mass_g ?? (p.area_cm2 ?? 0) * (p.loading_g_cm2 ?? 0);
-  const now = dough.formula.pieces.reduce((sum, p) => sum + (p.count ?? 1) * each(p), 0);
+  const now = dough.formula.pieces.reduce((sum, p) => sum + (p.count ?? 1) * eachG(p), 0);
   const by = doughG / (1 + (dough.formula.bowl_loss_pct ?? 1.5) / 100) / now;
   return {
     ...dough,
@@ -28,7 +27,7 @@ export function ofItsMass(dough: DoughInput, doughG: number): DoughInput {
       // A pan filled otherwise than it usually is, is a mass of its own.
       pieces: dough.formula.pieces.map((p) => ({
         ...p,
-        mass_g: Math.round(each(p) * by * 10) / 10,
+        mass_g: Math.round(eachG(p) * by * 10) / 10,
         area_cm2: null,
         loading_g_cm2: null,
       })),

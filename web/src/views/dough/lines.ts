@@ -1,4 +1,4 @@
-import type { Line } from "./types";
+import type { Line, Piece } from "./types";
 
 /** How much of a kind of ingredient is usual, % of the flour. */
 const USUAL: Record<string, number> = {
@@ -39,6 +39,11 @@ export function without(
   const [before, left] = [flourOf(lines, isFlour), flourOf(rest, isFlour)];
   if (!isFlour(ingredient) || left <= 0) return rest;
   return rest.map((line) => (isFlour(line.ingredient) ? { ...line, pct: (line.pct * before) / left } : line));
+}
+
+/** Mass of one piece, g: as said, or what fills its area at its loading. */
+export function eachG(piece: Piece): number {
+  return piece.mass_g ?? (piece.area_cm2 ?? 0) * (piece.loading_g_cm2 ?? 0);
 }
 
 /** The lines with one held that was not, or let go. */

@@ -3,11 +3,6 @@ import { NumberInput } from "../../ui/NumberInput";
 import { numberIn } from "../../ui/numbers";
 import { useUnits } from "../../ui/units";
 
-const SCALES = {
-  cm: { metric: ["cm", 1, 0], us: ["in", 1 / 2.54, 0] },
-  C: { metric: ["°C", 1, 0], us: ["°F", 9 / 5, 32] },
-} as const;
-
 /** A length or temperature typed in the cook's own unit; kept as typed until it is one. */
 export function Measure({
   label,
@@ -17,20 +12,19 @@ export function Measure({
   onChange,
 }: {
   label: string;
-  unit: keyof typeof SCALES;
+  unit: "cm" | "C";
   /** In cm or C. */
   value: number;
   bounds: readonly [number, number];
   onChange: (value: number) => void;
 }) {
-  const { system } = useUnits();
-  const [name, factor, zero] = SCALES[unit][system];
-  const shown = (of: number) => String(Math.round((of * factor + zero) * 10) / 10);
+  const { unit: name, shown: inUnit, kept } = useUnits().as(unit === "C" ? "°C" : unit);
+  const shown = (of: number) => String(Math.round(inUnit(of) * 10) / 10);
   const [text, setText] = useState<string | null>(null);
   const inside = (typed: string): number | null => {
     const number = numberIn(typed);
     if (number === null || Number.isNaN(number)) return null;
-    const of = (number - zero) / factor;
+    const of = kept(number);
     return of >= bounds[0] - 0.05 && of <= bounds[1] + 0.05
       ? Math.min(bounds[1], Math.max(bounds[0], of))
       : null;
