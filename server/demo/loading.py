@@ -20,7 +20,7 @@ from plans.models import Plan
 from plans.schemas import PlanIn, Sentence
 from timeline.models import Supper
 from timeline.schemas import StartSupper, SupperWords
-from timeline.services import preview, start, stored
+from timeline.services import start, stored
 
 
 def demo_data() -> dict[str, Any]:
@@ -73,4 +73,4 @@ def _load_supper(request: HttpRequest, data: dict[str, Any]) -> None:
     dough = Dough.objects.create(owner_id=plan.owner_id, name=data["dough"], plan=plan, body=DOUGH.write(told))
     words = start(request, StartSupper(dough_id=dough.pk, time_zone=data["time_zone"]))
     words = SupperWords.model_validate({**dict(words), "picks": data["picks"], "absences": ()})
-    Supper.objects.create(owner_id=plan.owner_id, name=data["name"], **stored(preview(request, words), words))
+    Supper.objects.create(owner_id=plan.owner_id, name=data["name"], **stored(request, words))

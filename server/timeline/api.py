@@ -61,7 +61,7 @@ def next_step(request: HttpRequest) -> NextOut:
     best: tuple[str, NextOut] | None = None
     for row in Supper.objects.for_cook(request).filter(serve_at__gt=now - STILL_NEXT)[:20]:
         # One that cannot be read is told where it is listed; the next step is of those that can.
-        told, _ = readable("supper", lambda row=row: _next_of(row, now))  # type: ignore[misc]
+        told, _ = readable("supper", lambda row=row: _next_of(answered(request, row), now))  # type: ignore[misc]
         if told is not None and (best is None or told[0] < best[0]):
             best = told
     return best[1] if best else NextOut(supper_id=None, supper="", step_key="", step="", note="", at=None, serve_at=None, pizzas=0)
@@ -98,7 +98,7 @@ def _line(row: Supper) -> SupperLine:
 @router.post("", response={201: SupperOut})
 def save_supper(request: HttpRequest, body: SupperIn) -> Status[SupperOut]:
     refuse_more(Supper, request, SUPPERS)
-    row = Supper(owner_id=cook_id(request), name=body.name, **stored(preview(request, body), body))
+    row = Supper(owner_id=cook_id(request), name=body.name, **stored(request, body))
     mark_mixed(row)
     row.save()
     return Status(201, _out(row))
@@ -114,7 +114,7 @@ def open_supper(request: HttpRequest, supper_id: int) -> SupperOut:
 def replace_supper(request: HttpRequest, supper_id: int, body: SupperIn, version: Version) -> SupperOut:
     """Save it as it is now; 409, with the supper as it is, when it was changed meanwhile."""
     row = owned_or_refuse(Supper, request, supper_id)
-    values = {"name": body.name, **stored(preview(request, body, saved=row), body), "answered": version + 1}
+    values = {"name": body.name, **stored(request, body, saved=row), "answered": version + 1}
 
     def written(there: Supper) -> dict[str, Any]:
         there.words, there.dough_id = values["words"], values["dough_id"]

@@ -17,11 +17,17 @@ QUESTION: DocumentKind[TimelineInput] = DocumentKind("supper.question", "supper"
 ANSWER: DocumentKind[SupperPreview] = DocumentKind("supper.answer", "supper", SupperPreview)
 
 
+def made_of(dough: Versioned | None, plan: Versioned | None) -> str:
+    """Which dough and plan an answer was given of, and which version of each."""
+    return " ".join(f"{one.pk}.{one.version}" if one is not None else "-" for one in (dough, plan))
+
+
 class Supper(Versioned):
     """A supper and its days: the cook's words, the engine's input and answer.
 
     `identity` names it in calendars for ever; `version` is the revision of what they hold. The answer
-    is to the words of version `answered`; what happened since is laid out when it is next looked at.
+    is to the words of version `answered`, of its dough and plan as `made_of` says they were; what
+    happened to any of them since is laid out when it is next looked at.
     """
 
     identity = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
@@ -33,10 +39,15 @@ class Supper(Versioned):
     result = models.JSONField()
     serve_at = models.DateTimeField()
     answered = models.PositiveIntegerField(default=1)
+    made_of = models.CharField(max_length=40, default="", blank=True)
 
     class Meta:
         verbose_name = "supper"
         ordering = ["serve_at", "id"]
+
+    def made_of_now(self) -> str:
+        """Its dough and plan as they are now."""
+        return made_of(self.dough, self.plan)
 
     @property
     def words_read(self) -> SupperWords:

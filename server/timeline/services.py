@@ -25,7 +25,7 @@ from documents.reading import readable
 from dough.models import DOUGH, Dough
 from kitchen.api import kitchen_of
 from plans.models import Plan
-from timeline.models import ANSWER, QUESTION, WORDS, Supper
+from timeline.models import ANSWER, QUESTION, WORDS, Supper, made_of
 from timeline.schemas import StartSupper, SupperNames, SupperPreview, SupperWords
 from work.answers import answer_to
 
@@ -151,8 +151,13 @@ def _kept(request: HttpRequest, model: Any, row_id: int | None, kept: Any, path:
     return owned_or_refuse(model, request, row_id, path=path)
 
 
-def stored(told: SupperPreview, words: SupperWords) -> dict[str, Any]:
-    """A supper as a row keeps it."""
+def stored(request: HttpRequest, words: SupperWords, *, saved: Supper | None = None) -> dict[str, Any]:
+    """A supper laid out, as a row keeps it. Raises as `preview` does."""
+    # Which they are is read first: what changes while the days are laid out is laid out by the next reader.
+    dough = _kept(request, Dough, words.dough_id, saved.dough if saved else None, "dough_id")
+    plan = _kept(request, Plan, words.plan_id, saved.plan if saved else None, "plan_id")
+    of = made_of(dough, plan)
+    told = preview(request, words, saved=saved)
     return {
         "dough_id": words.dough_id,
         "plan_id": words.plan_id,
@@ -160,19 +165,24 @@ def stored(told: SupperPreview, words: SupperWords) -> dict[str, Any]:
         "ask": QUESTION.write(told.ask),
         "result": ANSWER.write(told),
         "serve_at": datetime.fromisoformat(told.result.serve_at),
+        "made_of": of,
     }
 
 
 def answered(request: HttpRequest, row: Supper) -> Supper:
-    """The supper with its days as its words are now: laid out anew when something happened since.
+    """The supper with its days as its words, its dough and its plan are now: laid out anew when something happened to one of them.
 
     The work is done outside the lock; when yet another thing happens meanwhile, the newer state stands and is laid out by its own reader.
+    A supper that is past stays as it was laid out; so does one that cannot be laid out as it is now: its own page says why.
     """
-    if row.answered == row.version:
+    if row.serve_at <= timezone.now() or (row.answered == row.version and row.made_of == row.made_of_now()):
         return row
     version, words = row.version, row.words_read
-    values = stored(preview(request, words, saved=row), words)
-    fresh = {"ask": values["ask"], "result": values["result"], "serve_at": values["serve_at"], "answered": version}
+    try:
+        values = stored(request, words, saved=row)
+    except InputError:
+        return row
+    fresh = {name: values[name] for name in ("ask", "result", "serve_at", "made_of")} | {"answered": version}
     if Supper.objects.filter(pk=row.pk, version=version).update(**fresh):
         for name, value in fresh.items():
             setattr(row, name, value)

@@ -13,6 +13,7 @@ from django.utils import timezone
 from dough.models import Dough
 from events.tests.test_events import happening
 from plans.tests.test_api import Signed
+from timeline.models import Supper
 
 WHERE = ZoneInfo("Europe/Lisbon")
 
@@ -139,3 +140,52 @@ class Kept(SupperCase):
         again = self.client.put(f"/api/timeline/{self.id}?version=1", json.dumps(self.words | {"name": "Still"}), content_type="application/json")
         self.assertEqual(again.status_code, 200, again.content[:300])
         self.assertEqual(again.json()["told"]["names"]["dough"], "Relief-boat rounds")
+
+
+class OfItsDough(SupperCase):
+    """A saved supper whose dough changes since tells of the dough as it is."""
+
+    def changed_dough(self, **formula: Any) -> None:
+        dough = self.client.get(f"/api/dough/{self.words['dough_id']}").json()
+        body = {key: dough[key] for key in ("name", "dough", "plan_id", "mixed_at")}
+        body["dough"] = body["dough"] | {"formula": body["dough"]["formula"] | formula}
+        response = self.client.put(f"/api/dough/{dough['id']}?version={dough['version']}", body, content_type="application/json")
+        self.assertEqual(response.status_code, 200, response.content[:300])
+
+    def frozen_one(self) -> None:
+        pieces = self.client.get(f"/api/dough/{self.words['dough_id']}").json()["dough"]["formula"]["pieces"]
+        way = [{"hours": 0.5, "temp_c": 20, "stage": "balls", "place": "room"}, {"hours": 160, "temp_c": -18, "stage": "balls", "place": "freezer"}]
+        self.changed_dough(pieces=[*pieces, {"count": 2, "mass_g": 250, "name": "", "way": way}])
+
+    def test_new_ways_of_its_pieces_stand_in_it_and_its_version_stays(self) -> None:
+        self.assertEqual(self.saved["told"]["result"]["later"], [])
+        self.frozen_one()
+        again = self.client.get(f"/api/timeline/{self.id}").json()
+        self.assertIn("into the freezer, oiled and well wrapped; for a month at most", [one["text"] for one in again["told"]["result"]["later"]])
+        self.assertEqual(again["version"], self.saved["version"], "nobody changed the supper itself")
+        self.assertGreater(again["told"]["ask"]["dough_g"], self.saved["told"]["ask"]["dough_g"])
+        # What is told once is stored: the next reader gets the same without new work.
+        row = Supper.objects.get(pk=self.id)
+        self.assertEqual(row.made_of, row.made_of_now())
+        self.assertEqual(row.told.model_dump(mode="json"), again["told"])
+
+    def test_one_that_is_past_stays_as_it_was(self) -> None:
+        Supper.objects.filter(pk=self.id).update(serve_at=timezone.now() - timedelta(hours=3))
+        self.frozen_one()
+        self.assertEqual(self.client.get(f"/api/timeline/{self.id}").json()["told"], self.saved["told"])
+
+    def test_a_step_done_after_the_first_pizza_leaves_it_open_to_read(self) -> None:
+        Supper.objects.filter(pk=self.id).update(serve_at=timezone.now() - timedelta(hours=1))
+        row = Supper.objects.get(pk=self.id)
+        row.words["serve_at"] = local(-1.0)
+        row.version += 1
+        row.save()
+        self.assertEqual(self.client.get(f"/api/timeline/{self.id}").json()["told"], self.saved["told"])
+
+    def test_one_whose_dough_no_longer_suits_it_still_opens(self) -> None:
+        # Its cook set a fridge that is too warm meanwhile, in words that no page would send.
+        row = Supper.objects.get(pk=self.id)
+        row.words["fridge_c"] = 14.0
+        row.save()
+        self.frozen_one()
+        self.assertEqual(self.client.get(f"/api/timeline/{self.id}").json()["told"], self.saved["told"])
