@@ -6,7 +6,7 @@ from unittest import TestCase
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from mattone_engine.dough.ferment import ferment
+from mattone_engine.dough.ferment import Window, ferment
 from mattone_engine.dough.rise import FermentInput, Rise, RiseStep, Seen, constants, dose, dough_temperature, gas, gas_for, held, lag_h, rate_at, volume
 from mattone_engine.errors import InputError
 from pydantic import ValidationError
@@ -160,8 +160,17 @@ class Solved(TestCase):
         except InputError as refused:
             self.assertRegex(refused.message, "too slow|goes too far")
             return
-        well = found.windows[-1].word == "ripe" and all(w.word != "too far" for w in found.windows)
+        well = found.windows[-1].word == "ripe" and all(w.word != "too far" and not w.past for w in found.windows)
+        self.assertEqual(well, found.good)
         self.assertNotEqual(well, found.say.startswith("No dose suits every stage"), found.say)
+
+    def test_a_bulk_far_past_its_best_is_told_though_the_balls_end_ripe(self) -> None:
+        steps = (RiseStep(hours=14, temp_c=21), RiseStep(hours=4, temp_c=12, stage="balls"))
+        found = ferment(FermentInput(steps=steps, yeast_pct=0.2, altitude_m=1900))
+        self.assertEqual([w.word for w in found.windows], ["ripe", "ripe"])
+        self.assertTrue(found.windows[0].past and not found.windows[1].past)
+        self.assertFalse(found.good)
+        self.assertRegex(found.say, r"^The bulk is past its best before it is divided, at x3\.1.*still ripe at the end")
 
     def test_colder_days_want_about_what_is_usual(self) -> None:
         self.assertTrue(0.05 < ferment(FermentInput(steps=PROGRAMMES[2], solve="yeast")).yeast_pct < 0.5)
@@ -184,6 +193,34 @@ class Solved(TestCase):
             FermentInput(steps=(RiseStep(hours=4, temp_c=24),), yeast_pct=0)
         with self.assertRaisesRegex(ValidationError, "not back"):
             FermentInput(steps=(RiseStep(hours=4, temp_c=24, stage="balls"), RiseStep(hours=4, temp_c=24)))
+
+
+class WithoutGluten(TestCase):
+    """What holds no gluten holds less gas: it is ripe when it has puffed by half, and falls in sooner."""
+
+    @staticmethod
+    def last(gluten: float, **changes: float) -> Window:
+        return ferment(FermentInput(steps=(RiseStep(hours=6, temp_c=24),), yeast_pct=1.5, gluten=gluten, **changes)).windows[-1]
+
+    def test_practice(self) -> None:
+        found = self.last(0.0)
+        assert found.ready and found.best and found.ready_h and found.too_far_h
+        self.assertTrue(1.35 < found.ready < found.best < 1.65, found)
+        # 45 min to an hour in a warm kitchen, and hardly more than two.
+        self.assertTrue(0.4 < found.ready_h < 1.0 < found.too_far_h < 2.5, found)
+
+    @settings(max_examples=30, deadline=None)
+    @given(less=st.floats(0, 1), more=st.floats(0, 1), yeast=st.floats(0.2, 2.5))
+    def test_the_less_gluten_the_lower_the_sooner(self, less: float, more: float, yeast: float) -> None:
+        low, high = (ferment(FermentInput(steps=(RiseStep(hours=8, temp_c=23),), yeast_pct=yeast, gluten=g)) for g in sorted((less, more)))
+        self.assertTrue(all(a <= b + 1e-9 for a, b in zip(low.ratio, high.ratio, strict=True)))
+        self.assertLessEqual(low.windows[0].ready_h or 99.0, (high.windows[0].ready_h or 99.0) + 1e-9)
+        self.assertLessEqual(low.windows[0].too_far_h or 99.0, (high.windows[0].too_far_h or 99.0) + 1e-9)
+
+    @given(st.floats(0.2, 1.0), st.floats(0.01, 0.99))
+    def test_volume_and_gas_are_inverse_whatever_it_holds(self, holds: float, share: float) -> None:
+        ratio = 1.0 + share * holds * (constants().limit - 1.0)
+        self.assertAlmostEqual(float(volume(np.array([gas_for(ratio, holds)]), holds)[0]), ratio, places=9)
 
 
 class WhatTheCookSaw(TestCase):

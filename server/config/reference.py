@@ -3,7 +3,6 @@
 from django.http import HttpRequest
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.days.asked import programmes
-from mattone_engine.dough.batch import stage_marks
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.lines import USUAL_HYDRATION
 from mattone_engine.dough.measures import GRAMS, MILLILITRES
@@ -142,19 +141,12 @@ class ToppingOut(Schema):
     treat: str
 
 
-class MarksOut(Schema):
-    stage: str
-    ready: float
-    best: float
-
-
 class DoughReferenceOut(Schema):
     ingredients: list[IngredientOut]
     programmes: list[ProgrammeOut]
     toppings: list[ToppingOut]
     units: list[str]
     preferments: dict[str, float]
-    marks: list[MarksOut]
     # How warm it usually is in each place.
     place_c: dict[str, float]
 
@@ -177,6 +169,5 @@ def dough_reference(request: HttpRequest) -> DoughReferenceOut:
         toppings=[ToppingOut(key=t.key, name=t.name, kind=t.kind, g_cm2=t.g_cm2, treat=t.treat) for t in topping_kinds().values()],
         units=[*GRAMS, *MILLILITRES, "piece", PERCENT],
         preferments=USUAL_HYDRATION,
-        marks=[MarksOut(stage=stage, ready=ready, best=best) for stage, (ready, best) in stage_marks().items()],
         place_c=PLACE_C,
     )

@@ -120,6 +120,7 @@ class TimelineInput(StrictModel):
     salt_pct: Annotated[float, Field(ge=0, le=6)] = 2.2
     sugar_pct: Annotated[float, Field(ge=0, le=20)] = 0.0
     starter_pct: Annotated[float, Field(ge=0, le=60)] = 0.0
+    gluten: Annotated[float, Field(ge=0, le=1)] = 1.0
     yeast_pct: Annotated[float, Field(gt=0, le=5)] | None = None
     preferments: Annotated[tuple[MadeBefore, ...], Field(max_length=5, strict=False)] = ()
     own_steps: Annotated[tuple[RiseStep, ...], Field(min_length=1, max_length=12, strict=False)] | None = None

@@ -27,6 +27,7 @@ def rise_input(request: TimelineInput) -> FermentInput:
         starter_pct=request.starter_pct,
         salt_pct=request.salt_pct,
         sugar_pct=request.sugar_pct,
+        gluten=request.gluten,
         mass_g=request.dough_g,
         ball_g=max(20.0, min(6000.0, request.dough_g / request.pizzas)),
         speed=request.speed,

@@ -24,6 +24,7 @@ def of_dough(dough: DoughInput) -> dict[str, Any]:
         "salt_pct": asked.salt_pct,
         "sugar_pct": asked.sugar_pct,
         "starter_pct": asked.starter_pct,
+        "gluten": asked.gluten,
         "yeast_pct": asked.yeast_pct if asked.yeast_pct > 0 else None,
         "by_starter_alone": asked.yeast_pct <= 0,
         "preferments": tuple(dict.fromkeys(["starter", *made_before] if has_starter else made_before)),

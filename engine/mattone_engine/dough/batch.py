@@ -13,7 +13,7 @@ from mattone_engine.dough.formula_warnings import Warning
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.lines import FormulaInput, Line, Piece, shares, usual_lines
 from mattone_engine.dough.own_ways import OfferedWay, offered_ways
-from mattone_engine.dough.rise import FermentInput, RiseStep, Seen, constants
+from mattone_engine.dough.rise import FermentInput, RiseStep, Seen
 from mattone_engine.dough.water import LEAST_WAKE_G, WAKE_C, WAKE_G_G, WaterInput, WaterResult, water_temperature
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
@@ -228,12 +228,21 @@ def rise_of(dough: DoughInput, worked: FormulaResult) -> FermentInput:
         starter_pct=min(60.0, starter),
         salt_pct=min(6.0, held.salt_pct),
         sugar_pct=min(20.0, held.sugar_pct),
+        gluten=gluten_share(request.lines),
         dough_c=dough.water.wanted_c,
         mass_g=min(30000.0, worked.dough_g / worked.batches),
         ball_g=min(6000.0, sum(p.count * p.each_g for p in usual) / pieces),
         altitude_m=dough.altitude_m,
         seen=dough.seen,
     )
+
+
+def gluten_share(lines: tuple[Line, ...]) -> float:
+    """What of the flour holds gluten, 0 to 1."""
+    known = ingredients()
+    flour = [(line.pct * known[line.ingredient].flour_share, known[line.ingredient].gluten) for line in lines]
+    total = sum(pct for pct, _ in flour)
+    return sum(pct for pct, gluten in flour if gluten) / total if total > 0.0 else 1.0
 
 
 def dosed(request: FormulaInput, instant_pct: float) -> FormulaInput:
@@ -333,8 +342,3 @@ def started(request: StartInput) -> DoughInput:
         return result.dough if result.rise.windows[-1].word == "ripe" else batch(BatchInput(dough=result.dough, solve="last")).dough
     except InputError:
         return dough
-
-
-def stage_marks() -> dict[str, tuple[float, float]]:
-    """Ready and best of each stage, as volume over its start."""
-    return {name: (stage.ready, stage.best) for name, stage in constants().stage.items()}

@@ -33,6 +33,9 @@ class Window(StrictModel):
     word: str
     # Whether it ends well past its best, though it is usable.
     past: bool = False
+    # Volumes over its start from which it is ready, and at which it is best; null: told before they were.
+    ready: float | None = None
+    best: float | None = None
 
 
 class FermentResult(StrictModel):
@@ -52,6 +55,8 @@ class FermentResult(StrictModel):
     # What a sighting far off the model means: dead or too cold, or past already; null: nothing.
     doubt: str | None = None
     say: str
+    # Whether nothing in what it says wants to be changed.
+    good: bool = True
     engine: str
 
 
@@ -84,6 +89,7 @@ def ferment(request: FermentInput) -> FermentResult:
         speed=round(speed, 4),
         doubt=believed.doubt,
         say=_say(windows, dosed=request.solve != "nothing"),
+        good=windows[-1].word == "ripe" and not windows[-1].past and _before_divided(windows) is None,
         engine=ENGINE_VERSION,
     )
 
@@ -189,12 +195,19 @@ def _window(rise: Rise, stage: StageSpan, yeast: float, speed: float, spread: fl
         ready_late_h=reached(rise.alone(stage.from_h, yeast, speed * math.exp(-spread)), ready),
         ratio_at_end=round(at_end, 3),
         word=word,
-        past=word == "ripe" and at_end > PAST * best,
+        past=word == "ripe" and at_end - 1.0 > PAST * rise.holds * (constants().stage[stage.kind].best - 1.0),
+        ready=round(ready, 3),
+        best=round(best, 3),
     )
 
 
-# Beyond its best volume by so much, a dough is past it.
-PAST = 1.25
+# Beyond its best by so much of what it rises for it, a dough is past it: where a rest was enough, too.
+PAST = 1.44
+
+
+def _before_divided(windows: list[Window]) -> Window | None:
+    """The first stage before the last that goes too far, or past its best."""
+    return next((w for w in windows[:-1] if w.word == "too far" or w.past), None)
 
 
 def _say(windows: list[Window], *, dosed: bool) -> str:
@@ -205,10 +218,13 @@ def _say(windows: list[Window], *, dosed: bool) -> str:
         return f"{nearest}{name} {goes} too far by the end: less yeast, a colder place, or use {'them' if last.stage == 'balls' else 'it'} sooner."
     if last.word in ("young", "hardly risen"):
         return f"{nearest}{name} {verb} not ripe at the end: more yeast, a warmer place, or longer."
-    early = next((w for w in windows[:-1] if w.word == "too far"), None)
-    if early is not None:
+    early = _before_divided(windows)
+    if early is not None and early.word == "too far":
         return f"{nearest}The {early.stage} goes too far before it is divided: divide sooner, or make it colder."
     if last.past:
         whose = "their" if last.stage == "balls" else "its"
-        return f"{name} {verb} past {whose} best by the end, at x{last.ratio_at_end:.1f}, and still good to use: less yeast, or sooner, is better."
+        return f"{nearest}{name} {verb} past {whose} best by the end, at x{last.ratio_at_end:.1f}, and still good to use: less yeast, or sooner, is better."
+    if early is not None:
+        what = f"The {early.stage} is past its best before it is divided, at x{early.ratio_at_end:.1f}: less yeast, or divide it sooner"
+        return f"{nearest}{what}. {name} {verb} still ripe at the end."
     return f"{name} {verb} ripe at the end, at x{last.ratio_at_end:.1f}."

@@ -60,6 +60,8 @@ class Constants:
     sugar: float
     holds_to: float
     limit: float
+    gas_without_gluten: float
+    leak_without_gluten: float
     spread: float
     lag_kg_h: float
     lag_power: float
@@ -94,6 +96,7 @@ class FermentInput(StrictModel):
     """The JSON of `./mattone engine ferment`.
 
     yeast_pct is instant yeast (others converted), starter_pct active starter, both on all flour.
+    gluten: the share of its flour that holds any; without it a dough keeps and wants less gas.
     speed: how fast this dough is known to rise against the model.
     solve "yeast": find the dose for which the last stage is at its best at its end, and no earlier one
     far beyond its own.
@@ -107,6 +110,7 @@ class FermentInput(StrictModel):
     salt_pct: Annotated[float, Field(ge=0, le=6)] = 2.2
     sugar_pct: Annotated[float, Field(ge=0, le=20)] = 0.0
     strength: Annotated[float, Field(ge=0.3, le=3)] = 1.0
+    gluten: Annotated[float, Field(ge=0, le=1)] = 1.0
     speed: Annotated[float, Field(ge=0.3, le=3)] = 1.0
     dough_c: Annotated[float, Field(ge=0, le=45)] = 24.0
     mass_g: Annotated[float, Field(gt=0, le=30000)] = 1000.0
@@ -225,9 +229,12 @@ def gas(yeast: float, t_h: np.ndarray, dough_c: np.ndarray, rate: np.ndarray | N
     return np.asarray(c.gas_most * (1.0 - np.exp(-_summed(could, t_h) / c.gas_most)))
 
 
-def held(made: np.ndarray, t_h: np.ndarray, rate: np.ndarray, from_h: float = 0.0) -> np.ndarray:
-    """Of the gas made (n,), what is in the dough (n,), all of it driven out at from_h: it leaks with time, as fast as the yeast works (`rate_at`)."""
-    leaked = constants().leak * _summed(rate, t_h)
+def held(made: np.ndarray, t_h: np.ndarray, rate: np.ndarray, from_h: float = 0.0, leaks: float = 1.0) -> np.ndarray:
+    """Of the gas made (n,), what is in the dough (n,), all of it driven out at from_h.
+
+    It leaks with time, as fast as the yeast works (`rate_at`); `leaks` times as fast as out of a dough of wheat.
+    """
+    leaked = leaks * constants().leak * _summed(rate, t_h)
     fresh = np.where(t_h > from_h, np.diff(made, prepend=0.0), 0.0)
     return np.asarray(np.exp(-leaked) * np.cumsum(fresh * np.exp(leaked)))
 
@@ -238,21 +245,24 @@ def worn(made: np.ndarray, dough_c: np.ndarray) -> np.ndarray:
     return np.asarray(np.cumsum(np.diff(made, prepend=0.0) * c.worn_by_warmth ** ((dough_c - 21.0) / 10.0)) / c.worn_at)
 
 
-def volume(gas_volumes: np.ndarray) -> np.ndarray:
-    """Volume over the start for so much gas in the dough: it stretches freely at first, less and less after."""
+def volume(gas_volumes: np.ndarray, holds: float = 1.0) -> np.ndarray:
+    """Volume over the start for so much gas in the dough: it stretches freely at first, less and less after.
+
+    holds: how much of what a dough of wheat can hold.
+    """
     c = constants()
-    full, room = c.holds_to - 1.0, c.limit - c.holds_to
+    full, room = holds * (c.holds_to - 1.0), holds * (c.limit - c.holds_to)
     over = np.maximum(0.0, gas_volumes - full)
     return np.asarray(1.0 + np.minimum(gas_volumes, full) + room * (1.0 - np.exp(-over / room)))
 
 
-def gas_for(ratio: float) -> float:
+def gas_for(ratio: float, holds: float = 1.0) -> float:
     """The gas that makes a volume: the inverse of `volume`."""
     c = constants()
-    if ratio <= c.holds_to:
+    full, room = holds * (c.holds_to - 1.0), holds * (c.limit - c.holds_to)
+    if ratio - 1.0 <= full:
         return ratio - 1.0
-    room = c.limit - c.holds_to
-    return c.holds_to - 1.0 - room * math.log(max(1e-9, 1.0 - (ratio - c.holds_to) / room))
+    return full - room * math.log(max(1e-9, 1.0 - (ratio - 1.0 - full) / room))
 
 
 @dataclass(frozen=True)
@@ -276,6 +286,9 @@ class Rise:
         self.rate = rate_at(self.dough_c)
         # Thin air lets the same gas fill more.
         self.thin_air = STANDARD_PRESSURE_PA / pressure_pa(request.altitude_m)
+        c, lacks = constants(), 1.0 - request.gluten
+        self.holds = 1.0 - lacks * (1.0 - c.gas_without_gluten)
+        self.leaks = 1.0 + lacks * (c.leak_without_gluten - 1.0)
         self.stages: list[StageSpan] = []
         self._made: dict[tuple[float, float], np.ndarray] = {}
         began = 0.0
@@ -295,7 +308,8 @@ class Rise:
 
     def alone(self, from_h: float, yeast: float, speed: float) -> np.ndarray:
         """Volume over the start of one stage (n,), as if no other followed."""
-        return volume(self.thin_air * held(self.made(yeast, speed), self.t_h * speed, self.rate, from_h * speed))
+        inside = held(self.made(yeast, speed), self.t_h * speed, self.rate, from_h * speed, self.leaks)
+        return volume(self.thin_air * inside, self.holds)
 
     def ratio(self, yeast: float, speed: float = 1.0) -> np.ndarray:
         """Each moment's volume over the start of its own stage."""
@@ -310,16 +324,18 @@ class Rise:
         return float(np.interp(stage.to_h, self.t_h, self.alone(stage.from_h, yeast, speed)))
 
     def worn(self, yeast: float, speed: float) -> np.ndarray:
-        """How far the dough is used up (n,), 1 too far."""
-        return worn(self.made(yeast, speed), self.dough_c)
+        """How far the dough is used up (n,), 1 too far: one that holds less falls in after less."""
+        return worn(self.made(yeast, speed), self.dough_c) / self.holds
 
     def marks(self, stage: StageSpan, yeast: float, speed: float) -> tuple[float, float]:
         """The volumes from which a stage is ready, and at which it is best: a dough that was ripe before wants but a rest."""
         known = constants().stage[stage.kind]
         ripe = 0.0
         for earlier in self.stages[: self.stages.index(stage)]:
-            wanted = constants().stage[earlier.kind].ready
+            wanted = 1.0 + self.holds * (constants().stage[earlier.kind].ready - 1.0)
             share = (self.at_end(earlier, yeast, speed) - 1.0) / (wanted - 1.0)
             # Half risen is not ripe yet.
             ripe = max(ripe, min(1.0, max(0.0, 2.0 * share - 1.0)))
-        return known.ready + ripe * (known.ready_after_ripe - known.ready), known.best + ripe * (known.best_after_ripe - known.best)
+        ready = known.ready + ripe * (known.ready_after_ripe - known.ready)
+        best = known.best + ripe * (known.best_after_ripe - known.best)
+        return 1.0 + self.holds * (ready - 1.0), 1.0 + self.holds * (best - 1.0)

@@ -95,8 +95,8 @@ def _off(rise: Rise, yeast: float) -> float:
     """How far a dose is from right: the last stage from its best, any earlier one beyond its own, and all of it from used up."""
     speed, total = rise.request.speed, 0.0
     for stage in rise.stages:
-        held = gas_for(max(1.0 + 1e-6, rise.at_end(stage, yeast, speed)))
-        off = math.log(held / gas_for(rise.marks(stage, yeast, speed)[1]))
+        held = gas_for(max(1.0 + 1e-6, rise.at_end(stage, yeast, speed)), rise.holds)
+        off = math.log(held / gas_for(rise.marks(stage, yeast, speed)[1], rise.holds))
         # A bulk that is divided young is no fault; one that is past its best is.
         total += off**2 if stage == rise.stages[-1] else max(0.0, off) ** 2
     used = float(np.interp(rise.stages[-1].to_h, rise.t_h, rise.worn(yeast, speed)))

@@ -2808,8 +2808,6 @@ export interface components {
         DoughReferenceOut: {
             /** Ingredients */
             ingredients: components["schemas"]["IngredientOut"][];
-            /** Marks */
-            marks: components["schemas"]["MarksOut"][];
             /** Place C */
             place_c: {
                 [key: string]: number;
@@ -3079,6 +3077,11 @@ export interface components {
             dough_c: number[];
             /** Engine */
             engine: string;
+            /**
+             * Good
+             * @default true
+             */
+            good: boolean;
             /** Hours */
             hours: number[];
             /** Ratio */
@@ -4075,15 +4078,6 @@ export interface components {
             topping: string;
             /** Treat */
             treat: string;
-        };
-        /** MarksOut */
-        MarksOut: {
-            /** Best */
-            best: number;
-            /** Ready */
-            ready: number;
-            /** Stage */
-            stage: string;
         };
         /**
          * MatchResult
@@ -6520,6 +6514,11 @@ export interface components {
              */
             fridge_c: number;
             /**
+             * Gluten
+             * @default 1
+             */
+            gluten: number;
+            /**
              * Hands
              * @default 1
              */
@@ -6977,6 +6976,8 @@ export interface components {
          * @description Hours after mixing at which a stage is ready, best and too far; null: not within its steps and a day after.
          */
         Window: {
+            /** Best */
+            best?: number | null;
             /** Best H */
             best_h: number | null;
             /** From H */
@@ -6988,6 +6989,8 @@ export interface components {
             past: boolean;
             /** Ratio At End */
             ratio_at_end: number;
+            /** Ready */
+            ready?: number | null;
             /** Ready Early H */
             ready_early_h: number | null;
             /** Ready H */

@@ -36,7 +36,6 @@ export function RiseCurve({
       ? clockAt(new Date(mixedAt.getTime() + hours * 3_600_000), total > 20)
       : `${hoursSaid(hours)} after mixing`;
   const last = rise.windows.at(-1);
-  const mark = things.marks.find((m) => m.stage === last?.stage);
   const readyX = last?.ready_h != null ? x(Math.min(last.ready_h, end)) : null;
   const farX = last?.too_far_h != null ? x(Math.min(last.too_far_h, end)) : width - RIGHT;
   const said = rise.windows
@@ -56,7 +55,7 @@ export function RiseCurve({
         aria-label={`Volume against its start. ${said}. ${rise.say}`}
       >
         <RiseGround scale={scale} mixedAt={mixedAt} />
-        {readyX !== null && mark ? (
+        {readyX !== null ? (
           <g>
             <rect
               x={readyX}

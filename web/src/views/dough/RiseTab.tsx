@@ -72,7 +72,7 @@ export function RiseTab({
       />
       {rise.doubt ? <p className="font-semibold text-brick">{units.say(rise.doubt)}</p> : null}
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-        <p className={rise.windows.at(-1)?.word === "ripe" ? "" : "font-semibold text-brick"}>
+        <p className={rise.good ? "" : "font-semibold text-brick"}>
           {rise.say}{" "}
           <span className="font-normal text-ash">
             Times ±{Math.round((Math.exp(rise.spread) - 1) * 100)} %. Until it is divided it wants a container
@@ -130,6 +130,7 @@ function Windows({
           {w.ready_h != null ? (
             <>
               ready from <span className="font-bold text-air">{at(w.ready_h)}</span>
+              {w.ready != null ? `, at ×${w.ready.toFixed(1)}` : ""}
             </>
           ) : (
             "not ready in these hours"
