@@ -252,6 +252,12 @@ class Given(TestCase):
             self.assertGreater(now, thought + 0.1)
         self.assertNotEqual([s.at for s in slow.steps], [s.at for s in as_thought.steps])
 
+    def test_a_slow_dough_that_makes_it_impossible_is_told_as_what_it_is(self) -> None:
+        done = ({"step": "mix", "at": "2026-11-23T16:00", "done": True},)
+        told = timeline(request(programme="same_day", yeast_pct=0.5, fixed=done, serve_at="2026-11-23T20:30", seen=({"at_h": 1.6, "ratio": 1.05},)))
+        self.assertFalse(told.feasible)
+        self.assertRegex(told.say, r"it rises \d+ % slower than reckoned")
+
     def test_seen_after_balling_counts_from_the_ball(self) -> None:
         """The balls stand at their start when they are made, however long the bulk was."""
         done = ({"step": "mix", "at": "2026-11-23T12:40", "done": True}, {"step": "ball", "at": "2026-11-23T16:00", "done": True})

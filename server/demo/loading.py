@@ -71,6 +71,8 @@ def _load_supper(request: HttpRequest, data: dict[str, Any]) -> None:
     plan = Plan.objects.for_cook(request).get(name=data["plan"])
     told = start_dough(request, StartAsk(plan_id=plan.pk, programme="cold_2"))
     dough = Dough.objects.create(owner_id=plan.owner_id, name=data["dough"], plan=plan, body=DOUGH.write(told))
-    words = start(request, StartSupper(dough_id=dough.pk, time_zone=data["time_zone"]))
-    words = SupperWords.model_validate({**dict(words), "picks": data["picks"], "absences": ()})
+    # The coming Saturday, whatever day it is: in a programme that fits before it.
+    words = start(request, StartSupper(plan_id=plan.pk, time_zone=data["time_zone"]))
+    pizzas = sum(piece.count for piece in told.formula.pieces)
+    words = SupperWords.model_validate({**dict(words), "dough_id": dough.pk, "pizzas": pizzas, "picks": data["picks"], "absences": ()})
     Supper.objects.create(owner_id=plan.owner_id, name=data["name"], **stored(request, words))

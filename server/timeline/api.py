@@ -75,7 +75,7 @@ def _next_of(row: Supper, now: datetime) -> tuple[str, NextOut] | None:
         late = (now - datetime.fromisoformat(step.at)) > STILL_NEXT
         if step.done or step.key in done or late or step.lane == "table":
             continue
-        if step.key.split("_")[0] in ("launch", "shape", "heat", "top") and datetime.fromisoformat(step.ends) < now:
+        if step.key.split("_")[0] in ("launch", "shape", "heat", "top", "hob") and datetime.fromisoformat(step.ends) < now:
             continue
         return step.at, NextOut(
             supper_id=row.pk, supper=row.name, step_key=step.key, step=step.name, note=step.note, at=step.at, serve_at=result.serve_at, pizzas=words.pizzas,

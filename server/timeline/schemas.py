@@ -23,7 +23,7 @@ ProgrammeOrOwn = Annotated[str, OneOf(lambda: (*programmes(), "own"))]
 class SupperWords(StrictModel):
     """A supper in the cook's words. programme "own": the hours on the dough's curve.
 
-    yeast "solve": dosed for these hours; "keep": the dough's own dose, the hours give way.
+    yeast "solve": dosed for these hours; "keep": the dough's own dose, the hours give way; "as_is": its dose and its hours.
     yeast_pct overrides both. Times are local to time_zone.
     """
 
@@ -44,7 +44,7 @@ class SupperWords(StrictModel):
     in_warmth: bool = False
     may_wake: bool = False
     cooked_sauce: bool = False
-    yeast: Literal["solve", "keep"] = "solve"
+    yeast: Literal["solve", "keep", "as_is"] = "solve"
     yeast_pct: Annotated[float, Field(gt=0, le=5)] | None = None
     picks: Annotated[tuple[Pick, ...], Field(max_length=16, strict=False)] = ()
     in_heat: bool = False

@@ -8,10 +8,13 @@ from typing import Any
 from django.http import HttpRequest
 from django.utils import timezone
 from mattone_engine.bake.match import pieces_for
+from mattone_engine.bake.row import RowResult
 from mattone_engine.days.asked import MIX_MIN, TimelineInput, programmes
+from mattone_engine.days.by_hand import by_hand
 from mattone_engine.days.clock import moment, zone
 from mattone_engine.days.lists import lists
-from mattone_engine.days.of_dough import of_dough
+from mattone_engine.days.of_dough import of_dough, places_of
+from mattone_engine.days.of_plan import carried_by, of_plan, row_of_plan
 from mattone_engine.days.placed import TimelineResult
 from mattone_engine.dough.batch import DoughInput, remixed
 from mattone_engine.dough.formula import formula
@@ -24,11 +27,14 @@ from accounts.ownership import owned_or_refuse, update_versioned
 from documents.reading import readable
 from dough.models import DOUGH, Dough
 from kitchen.api import kitchen_of
+from plans.models import ANSWER as PLAN_ANSWER
 from plans.models import Plan
 from timeline.models import ANSWER, QUESTION, WORDS, Supper, made_of
 from timeline.schemas import StartSupper, SupperNames, SupperPreview, SupperWords
 from work.answers import answer_to
 
+# Before its own hours a dough wants to be mixed, and what is made before it; no supper is further off.
+BEFORE_H, LONGEST_H = 14.0, 8 * 24.0
 # What a supper is called and what lies on its pizzas until the cook says.
 USUAL_PICKS = ("sauce", "low_moisture_cheese")
 # What the engine is told in the cook's own words.
@@ -43,23 +49,33 @@ def local_now(time_zone: str) -> str:
 
 
 def start(request: HttpRequest, body: StartSupper) -> SupperWords:
-    """A supper for the next Saturday evening that leaves time, in a programme that fits before it."""
+    """A supper for the coming Saturday evening: as its dough stands, or a later evening that leaves it time; else in a programme that fits before it."""
     dough = owned_or_refuse(Dough, request, body.dough_id, path="dough_id") if body.dough_id is not None else None
     plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id") if body.plan_id is not None else dough.plan if dough is not None else None
+    told = dough.dough if dough is not None else None
     now = timezone.now().astimezone(zone(body.time_zone)).replace(tzinfo=None)
     serve = (now + timedelta(days=(5 - now.weekday()) % 7)).replace(hour=19, minute=30, second=0, microsecond=0)
     if serve - now < timedelta(hours=6):
         serve += timedelta(days=7)
     hours = (serve - now).total_seconds() / 3600.0
-    programme = next(key for key in ("cold_2", "cold_1", "same_day") if programmes()[key].hours + 14.0 < hours or key == "same_day")
+    if told is None:
+        own: dict[str, Any] = {
+            "programme": next(key for key in ("cold_2", "cold_1", "same_day") if programmes()[key].hours + 14.0 < hours or key == "same_day")
+        }
+    else:
+        takes_h = sum(step.hours for step in told.steps)
+        # Where Saturday is too near, the first evening that leaves time.
+        while (serve - now).total_seconds() / 3600.0 < min(LONGEST_H, takes_h + BEFORE_H):
+            serve += timedelta(days=1)
+        own = {"programme": "own", "yeast": "as_is", **places_of(told)}
     return SupperWords(
         dough_id=dough.pk if dough is not None else None,
         plan_id=plan.pk if plan is not None and plan.deleted_at is None else None,
         serve_at=serve.isoformat(timespec="minutes"),
         time_zone=body.time_zone,
-        programme=programme,
-        pizzas=min(12, _of_the_evening(dough.dough)) if dough is not None else _pizzas(plan),
+        pizzas=min(12, _of_the_evening(told)) if told is not None else _pizzas(plan),
         picks=tuple({"topping": key} for key in USUAL_PICKS),  # type: ignore[misc]
+        **own,
     )
 
 
@@ -94,7 +110,8 @@ def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = 
     if not mixed:
         # What was seen is of a batch that was mixed before.
         fields.pop("seen", None)
-    fields["yeast_pct"] = yeast_pct if mixed or words.yeast == "keep" else words.yeast_pct
+    fields["yeast_pct"] = yeast_pct if mixed or words.yeast != "solve" else words.yeast_pct
+    fields["hours_give_way"] = words.yeast != "as_is"
     if told is None and not mixed:
         fields["dough_g"] = known.mass_g * words.pizzas
         fields["yeast_pct"] = words.yeast_pct
@@ -104,15 +121,12 @@ def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = 
     else:
         fields |= {"programme": words.programme}
     if plan is not None and asked is not None:
-        controls, result = asked.controls, plan.answer
-        glow = controls.top_element if controls is not None else None
-        back_min = result.get("deck_back_min")
-        fields |= {
-            "preheat_min": controls.preheat_min if controls is not None else 45.0,
-            "bake_s": min(3600.0, max(30.0, result["result"]["likely_done_s"])),
-            "back_min": min(30.0, back_min) if back_min is not None else 7.0,
-            "top_element_s": -glow.on_s if glow is not None and glow.on_s < 0 else None,
-        }
+        answer = PLAN_ANSWER.read(plan.result)
+        row = answer_to(request, "row", row_of_plan(asked, answer, words.pizzas, words.hands), RowResult)
+        fields |= of_plan(asked, answer, row)
+        fields["by_hand"] = by_hand(known, on=carried_by(asked, answer), gluten=fields.get("gluten", 1.0) > 0.0, cheese=answer.controls.cheese)
+    else:
+        fields["by_hand"] = by_hand(known, gluten=fields.get("gluten", 1.0) > 0.0)
     try:
         ask = TimelineInput.model_validate({**fields, "now": local_now(words.time_zone), "shape": known.shape})
     except ValidationError as error:

@@ -16,6 +16,7 @@ from mattone_engine.heat.preheat import Preheat, recover
 from mattone_engine.heat.run import Bake
 from mattone_engine.things import Event, SimulateInput
 from mattone_engine.things.base import StrictModel
+from mattone_engine.things.dough import Shape
 from mattone_engine.things.rig import Rig
 
 # A deck is back when its face is within this of where the first launch found it, K.
@@ -26,14 +27,21 @@ LONGEST_BACK_MIN = 60.0
 TWO_TRAYS_LEVELS = 4
 
 
+# Shaping one base takes so long, and it is ready so long before its launch, min.
+SHAPE_MIN, READY_MIN = 4.0, 1.5
+# Between a pull and the next launch hands need this much at least.
+LEAST_WAIT_MIN = 2.0
+
+
 class RowInput(StrictModel):
     """The JSON of `./mattone engine row`: one bake, repeated.
 
     gap_min is the time between a pull and the next launch; left out, each launch waits until the
-    deck is back within 10 K, at most 20 minutes.
+    deck is back within 10 K, at most 20 minutes, and until so many hands have the next one ready.
     """
 
     bake: SimulateInput
+    hands: Annotated[int, Field(ge=1, le=2)] = 1
     count: Annotated[int, Field(ge=1, le=12)] = 4
     gap_min: Annotated[float, Field(ge=0, le=60)] | None = None
 
@@ -58,6 +66,13 @@ class RowResult(StrictModel):
     engine: str
 
 
+def wait_between_min(shape: Shape, hands: int, bake_min: float, back_min: float) -> float:
+    """Minutes from a pull to the next launch: the deck is back, and hands have the next base ready."""
+    ready = SHAPE_MIN + READY_MIN if shape != "pan" else LEAST_WAIT_MIN
+    # A second pair of hands shapes while the first one watches.
+    return max(back_min, LEAST_WAIT_MIN, ready - bake_min if hands > 1 else ready)
+
+
 def row(request: RowInput) -> RowResult:
     """Bake the row one after another on the same deck, in the same hearth."""
     spec = request.bake
@@ -71,7 +86,9 @@ def row(request: RowInput) -> RowResult:
         start_c = float(shown.deck_c[0])
         first_c = start_c if first_c is None else first_c
         back_s = _back_after_s(spec, bake, first_c)
-        wait_s = request.gap_min * 60.0 if request.gap_min is not None else back_s if back_s is not None else LONGEST_WAIT_MIN * 60.0
+        back_min = LONGEST_WAIT_MIN if back_s is None else back_s / 60.0
+        usual_min = wait_between_min(spec.dough.shape, request.hands, done.t_s / 60.0, back_min)
+        wait_s = 60.0 * (request.gap_min if request.gap_min is not None else usual_min)
         launches.append(
             Launch(
                 launch_s=round(clock_s, 1),

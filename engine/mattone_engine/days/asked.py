@@ -10,6 +10,8 @@ from typing import Annotated, Literal, cast
 
 from pydantic import Field, StringConstraints
 
+from mattone_engine.bake.card import Step as CardStep
+from mattone_engine.days.by_hand import ByHand
 from mattone_engine.dough.rise import PLACE_C, RiseStep, Seen
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import OneOf
@@ -88,11 +90,22 @@ class OwnWay(StrictModel):
     steps: Annotated[tuple[RiseStep, ...], Field(min_length=1, max_length=6, strict=False)]
 
 
+class OneBake(StrictModel):
+    """One pizza of a row as its oven was reckoned: seconds after the first launch, and after its own; look_from_s to not_later_s around its pull."""
+
+    launch_s: Annotated[float, Field(ge=0, le=86400)]
+    done_s: Annotated[float, Field(ge=30, le=7200)]
+    look_from_s: Annotated[float, Field(ge=0, le=7200)]
+    not_later_s: Annotated[float, Field(ge=0, le=14400)]
+    deck_c: float
+
+
 class TimelineInput(StrictModel):
     """The JSON of `./mattone engine timeline`. Times without an offset are local to time_zone.
 
     bake_s and back_min are one bake and what the deck needs after it; preheat_min before the first.
-    by_starter_alone: no yeast is put to it; the hours give way to the starter.
+    by_starter_alone: no yeast is put to it; the hours give way to the starter. hours_give_way: with a dose that is given they
+    do; else they are as they stand. card, bakes: what the plan's oven does, and the row of it; hob_s: a pan's time on the hob before.
     own_steps: the dough's own programme, in the stead of a known one. top_element_s: seconds before
     the launch at which it goes on. folds: how often the dough is folded after mixing.
     seen is what the cook saw of this dough, hours after mixing; speed what was known of it before.
@@ -131,6 +144,11 @@ class TimelineInput(StrictModel):
     seen: Annotated[tuple[Seen, ...], Field(max_length=60, strict=False)] = ()
     speed: Annotated[float, Field(ge=0.3, le=3)] = 1.0
     altitude_m: Annotated[float, Field(ge=-450, le=5000)] = 0.0
+    hours_give_way: bool = True
+    by_hand: ByHand = ByHand()
+    hob_s: Annotated[float, Field(ge=0, le=1200)] = 0.0
+    card: Annotated[tuple[CardStep, ...], Field(max_length=30, strict=False)] = ()
+    bakes: Annotated[tuple[OneBake, ...], Field(max_length=12, strict=False)] = ()
     by_starter_alone: bool = False
     ways: Annotated[tuple[OwnWay, ...], Field(max_length=8, strict=False)] = ()
 

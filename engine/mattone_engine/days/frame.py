@@ -74,8 +74,8 @@ def frame_of(request: TimelineInput) -> Frame:
     for i, one in enumerate(request.fixed):
         if one.step in known:
             fixed[one.step] = (minutes(moment(one.at, where, f"fixed.{i}.at"), zero), one.done)
-    shapes = [at for task, at in made.bound if task.key in ("shape_1", "launch_1")]
-    return Frame(request, zero, serve, nights, away, fixed, made, min(shapes))
+    hands_on = [at for task, at in made.bound if task.key in ("shape_1", "top_1", "hob_1", "launch_1")]
+    return Frame(request, zero, serve, nights, away, fixed, made, min(hands_on))
 
 
 def open_spans(frame: Frame, groups: set[str], serve_free: float = 0.0) -> list[tuple[float, float, bool]]:

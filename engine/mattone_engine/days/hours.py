@@ -13,7 +13,7 @@ from mattone_engine.dough.solve_rise import falls_short
 
 
 def rise_input(request: TimelineInput) -> FermentInput:
-    """The dough's own hours in this programme; with a dose that is given, as long as that dose takes."""
+    """The dough's own hours in this programme; with a dose that is given, as long as that dose takes where the hours may give way."""
     place_c = PLACE_C | {"room": request.warm_c if request.in_warmth else request.room_c, "fridge": request.fridge_c, "warm": request.warm_c}
     steps = [
         RiseStep(hours=s.hours, temp_c=s.temp_c if s.temp_c is not None else place_c[s.place], stage=s.stage, place=s.place)
@@ -35,7 +35,8 @@ def rise_input(request: TimelineInput) -> FermentInput:
     )
     if solves:
         return asked
-    return _as_long_as_it_takes(request, asked.model_copy(update={"speed": _pace(request, asked)}))
+    paced = asked.model_copy(update={"speed": _pace(request, asked)})
+    return _as_long_as_it_takes(request, paced) if request.hours_give_way else paced
 
 
 def _pace(request: TimelineInput, asked: FermentInput) -> float:
@@ -55,7 +56,7 @@ def _as_it_went(request: TimelineInput, steps: tuple[RiseStep, ...]) -> tuple[Ri
     began = done["mix"] + timedelta(minutes=MIX_MIN)
     found, taken = list(steps), set[str]()
     for i, step in enumerate(steps):
-        key = border(programme_of(request).steps, i, request.pizzas, taken).key if i < len(steps) - 1 else ""
+        key = border(programme_of(request).steps, i, request.pizzas, taken, request.by_hand).key if i < len(steps) - 1 else ""
         taken.add(key)
         if key not in done:
             # It lasts at least until it was looked at last.

@@ -13,6 +13,16 @@ from mattone_engine.dough.ingredients import ingredients
 FOLDED_FROM_PCT = 68.0
 
 
+def places_of(dough: DoughInput) -> dict[str, float]:
+    """How warm its places are: the room's by its water, the others by its own steps, as far as a supper can take them."""
+    found = {"room_c": min(40.0, max(5.0, dough.water.room_c))}
+    for place, (low, high) in {"room": (5.0, 40.0), "fridge": (-2.0, 8.0), "warm": (20.0, 38.0)}.items():
+        at = [step.temp_c for step in dough.steps if step.place == place]
+        if at:
+            found[f"{place}_c"] = min(high, max(low, at[0]))
+    return found
+
+
 def of_dough(dough: DoughInput) -> dict[str, Any]:
     """The fields of a TimelineInput that a dough sets: mass, what raises and slows it, what is made before, what was seen of it."""
     worked = formula(dough.formula)

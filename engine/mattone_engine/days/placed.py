@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from mattone_engine import ENGINE_VERSION
+from mattone_engine.days.clock import minutes
 from mattone_engine.days.frame import GROUPS, LONGEST_MIN, Frame, open_spans
+from mattone_engine.days.oven import Oven, oven
+from mattone_engine.days.supper import launches
 from mattone_engine.days.tasks import Task
 from mattone_engine.dough.ferment import FermentResult
 from mattone_engine.things.base import StrictModel
@@ -69,10 +74,14 @@ class TimelineResult(StrictModel):
     feasible: bool
     steps: list[PlacedStep]
     later: list[LaterStep] = []
+    # The plan's card by the clock; null: no plan, or told before it was.
+    oven: Oven | None = None
     waits: list[PlacedWait]
     shaded: list[ShadedSpan]
     clash: list[str]
     say: str
+    # What a cook must know of these days before choosing them: of the dough, of a night that is none.
+    minds: list[str] = []
     offers: list[Offer]
     yeast_pct: float
     rise: FermentResult
@@ -116,20 +125,45 @@ def timeline_result(frame: Frame, placed: dict[str, float]) -> TimelineResult:
     nights = sum(step.at_night for step in steps)
     first = next(step for step in steps if not step.done) if any(not s.done for s in steps) else steps[0]
     say = f"Begin with: {first.name.lower()}." + (f" {nights} step{'s' if nights > 1 else ''} at night." if nights else "")
+    minds = _minds(frame, waits)
     return TimelineResult(
         feasible=True,
         steps=steps,
         later=_later(frame, placed),
+        oven=oven(frame, serve),
         waits=waits,
         shaded=shaded(frame),
         clash=[],
         say=say,
+        minds=minds,
         offers=[],
         yeast_pct=frame.made.rise.yeast_pct,
         rise=frame.made.rise,
         serve_at=frame.local(serve),
         engine=ENGINE_VERSION,
     )
+
+
+def _minds(frame: Frame, waits: list[PlacedWait]) -> list[str]:
+    """What Dough would say of these hours, whether an overnight dough has its night, whether the last ball waits too long."""
+    request, rise = frame.request, frame.made.rise
+    found = [] if rise.good else [rise.say]
+    if request.programme == "overnight" and request.own_steps is None and not any(_crosses_night(frame, wait) for wait in waits if wait.stage == "bulk"):
+        found.append("These hours lie in the day: nothing of it is overnight. Serve it earlier in the day, or take a shorter programme.")
+    row_h = launches(request)[-1][0] / 60.0
+    last = rise.windows[-1]
+    by_lots = any(task.key.startswith("lot_") for task in frame.made.tasks)
+    if row_h > 0.25 and not by_lots and last.word == "ripe" and last.too_far_h is not None and last.too_far_h < last.to_h + row_h:
+        found.append(
+            f"The last pizza is shaped {60 * row_h:.0f} min after the first, and its dough is too far by then: keep the last ones in the fridge meanwhile."
+        )
+    return found
+
+
+def _crosses_night(frame: Frame, wait: PlacedWait) -> bool:
+    """Whether most of a night lies in it."""
+    low, high = (minutes(datetime.fromisoformat(at), frame.zero) for at in (wait.from_at, wait.to_at))
+    return any(min(high, b) - max(low, a) > 0.5 * (b - a) for a, b in frame.nights)
 
 
 def _later(frame: Frame, placed: dict[str, float]) -> list[LaterStep]:

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from mattone_engine.bake.row import SHAPE_MIN, wait_between_min
+from mattone_engine.bake.text import clock
 from mattone_engine.days.asked import MIX_MIN, TimelineInput, programme_of
+from mattone_engine.days.by_hand import ByHand, cheese_note, mix_note, shape_task, top_note
 from mattone_engine.days.hours import rise_input
 from mattone_engine.days.tasks import LONG_MIN, Supper, Task, Wait, border, place_name
 from mattone_engine.dough.ferment import FermentResult, ferment
@@ -12,7 +15,9 @@ from mattone_engine.errors import InputError
 
 REST_MIN = 2.5
 FOLD_MIN = 3.0
-SHAPE_MIN = 4.0
+TOP_MIN = 4.0
+# Rows longer than this come out of the fridge in lots, min; and into so many lots at most.
+LOT_MIN, MOST_LOTS = 45.0, 3
 
 
 def supper(request: TimelineInput) -> Supper:
@@ -37,19 +42,19 @@ def supper(request: TimelineInput) -> Supper:
         before_mix.append(Task("feed", "Feed the starter", "dough", 6.0, "use it at its height"))
         waits.append(Wait("feed", "mix", 4 * 60.0, 6 * 60.0, 9 * 60.0, "starter climbs", "preferment", "room"))
     tasks += before_mix
-    tasks.append(Task("mix", "Weigh and mix", "dough", MIX_MIN, "no dry flour left, the dough near {25 C}; covered, in a bowl three times its size"))
+    tasks.append(Task("mix", "Weigh and mix", "dough", MIX_MIN, mix_note(request.by_hand)))
     for i in range(request.folds):
         tasks.append(Task(f"fold_{i + 1}", "Fold the dough", "dough", FOLD_MIN, "pull each side over the middle, wet hands"))
         before = f"fold_{i}" if i else "mix"
         waits.append(Wait(before, f"fold_{i + 1}", 10.0, 25.0, 75.0, "rests", "", "room", 0.3))
     _dough_steps(request, rise, tasks, waits)
-    first_shape = -(request.bake_s / 60.0 + REST_MIN) - SHAPE_MIN - 1.0
+    first_hand = min(at for task, at in _bound(request) if task.lane == "hands" or task.key == "launch_1")
     sauce = Task("sauce", "Sauce: cook and cool" if request.cooked_sauce else "Sauce: crush, salt, drain", "hands", 35.0 if request.cooked_sauce else 10.0)
-    prep = Task("prep", "Toppings: drain, cut, grate; chill the cheese", "hands", 10.0 + 2.0 * request.pizzas, "back in the fridge until the launch")
+    prep = Task("prep", "Toppings: drain, cut, grate; chill the cheese", "hands", 10.0 + 2.0 * request.pizzas, cheese_note(request.by_hand))
     tasks += [sauce, prep]
     # The freshest is just before; but within a day (sauce: two) it keeps.
     waits.append(Wait("sauce", "serve", 60.0 if request.cooked_sauce else 20.0, 75.0, 48 * 60.0, "sauce keeps", "", "fridge", 0.05))
-    waits.append(Wait("prep", "serve", -first_shape + 5.0, -first_shape + 10.0, 10 * 60.0, "toppings keep, cold", "", "fridge", 0.15))
+    waits.append(Wait("prep", "serve", -first_hand + 5.0, -first_hand + 10.0, 10 * 60.0, "toppings keep, cold", "", "fridge", 0.15))
     return Supper(tuple(tasks), tuple(waits), tuple(_bound(request)), rise)
 
 
@@ -74,7 +79,7 @@ def _dough_steps(request: TimelineInput, rise: FermentResult, tasks: list[Task],
         if final:
             waits.append(Wait(last_key, "first_shape", least, best, most, place_name(step.place, stage), stage, step.place))
             break
-        task = border(steps, i, request.pizzas, {one.key for one in tasks})
+        task = border(steps, i, request.pizzas, {one.key for one in tasks}, request.by_hand)
         tasks.append(task)
         if waits and waits[-1].before == "":
             waits[-1] = replace(waits[-1], before=task.key)
@@ -82,7 +87,31 @@ def _dough_steps(request: TimelineInput, rise: FermentResult, tasks: list[Task],
             # The oven is free to heat only when the dough is out of it.
             waits.append(Wait(task.key, "heat", 0.0, 5.0, LONG_MIN, "oven free", "", "room", 0.0))
         waits.append(Wait(last_key, task.key, least, best, most, place_name(step.place, stage), stage, step.place))
+        if i == len(steps) - 2 and task.key.startswith("out"):
+            _lots(request, task, waits, tasks)
+        if task.key == "pan":
+            # It springs back at first; a quarter of an hour later it stays where it is put.
+            tasks.append(
+                Task("relax", "Stretch it into the corners", "dough", 2.0 + 2.0 * request.pizzas, "oiled fingers; if it springs back, five minutes more")
+            )
+            waits.append(Wait("pan", "relax", 10.0, 15.0, 40.0, "relaxes", "", steps[i + 1].place, 0.3))
+            waits.append(Wait("relax", "first_shape", 10.0, 30.0, LONG_MIN, "rises on", "", steps[i + 1].place, 0.0))
         last_key = task.key
+
+
+def _lots(request: TimelineInput, out: Task, waits: list[Wait], tasks: list[Task]) -> None:
+    """Of a long row the later balls leave the fridge later, that the last has waited no longer than the first."""
+    row = launches(request)
+    count = min(MOST_LOTS, request.pizzas, 1 + int(row[-1][0] // LOT_MIN))
+    each = -(-request.pizzas // count)
+    for k in range(1, count):
+        first, last = k * each + 1, min(request.pizzas, (k + 1) * each)
+        if first > last:
+            return
+        balls = f"ball {first}" if first == last else f"balls {first} to {last}"
+        later = row[first - 1][0]
+        tasks.append(Task(f"lot_{k + 1}", f"Out of the fridge: {balls}", "dough", 1.0, f"{later:.0f} min after the first"))
+        waits.append(Wait(out.key, f"lot_{k + 1}", max(0.0, later - 12.0), later, later + 12.0, "stays cold", "", "fridge", 0.5))
 
 
 def _room(best_h: float | None, mark_h: float | None, sign: float) -> float:
@@ -94,26 +123,41 @@ def _room(best_h: float | None, mark_h: float | None, sign: float) -> float:
     return max(0.0, sign * (mark_h - best_h) * 60.0)
 
 
-def gap_min(request: TimelineInput) -> float:
-    """Minutes from one launch to the next: the bake, the deck's return, and time to shape the next."""
-    bake = request.bake_s / 60.0
-    return bake + max(request.back_min, 2.0, SHAPE_MIN + 2.0 - bake if request.hands > 1 or request.shape == "pan" else SHAPE_MIN + 1.5)
+def launches(request: TimelineInput) -> list[tuple[float, float]]:
+    """Minutes after the first launch of each, and how long it bakes, min: as the plan's oven was reckoned, else all alike."""
+    bake_min = request.bake_s / 60.0
+    gap = bake_min + wait_between_min(request.shape, request.hands, bake_min, request.back_min)
+    known = [(one.launch_s / 60.0, one.done_s / 60.0) for one in request.bakes[: request.pizzas]]
+    while len(known) < request.pizzas:
+        known.append((known[-1][0] + gap if known else 0.0, known[-1][1] if known else bake_min))
+    return known
 
 
 def _bound(request: TimelineInput) -> list[tuple[Task, float]]:
     """What hangs on the serving time, minutes after it: heat, shaping, launches, the table."""
-    bake = request.bake_s / 60.0
-    launch = -(bake + REST_MIN)
+    row = launches(request)
+    launch = -(row[0][1] + REST_MIN)
+    by = request.by_hand
     found = [(Task("heat", "Heat the hearth", "hearth", 1.0, f"{request.preheat_min:.0f} min to the first launch"), launch - request.preheat_min)]
     if request.top_element_s is not None:
         on = launch - request.top_element_s / 60.0
         found.append((Task("top_on", "Top element on", "hearth", 1.0, "stay with it: it burns in seconds"), on))
-    gap = gap_min(request)
-    for i in range(request.pizzas):
-        at = launch + i * gap
+    # A pan on the hob is topped and shaped for before it goes there.
+    hob_min = request.hob_s / 60.0
+    for i, (after, bakes) in enumerate(row):
+        at = launch + after
         n = f" {i + 1}" if request.pizzas > 1 else ""
         if request.shape != "pan":
-            found.append((Task(f"shape_{i + 1}", f"Shape{n}", "hands", SHAPE_MIN, "floured peel; it must slide before it is topped"), at - SHAPE_MIN - 1.0))
-        found.append((Task(f"launch_{i + 1}", f"Launch{n}", "hearth", bake), at))
-        found.append((Task(f"table_{i + 1}", f"On the table{n}", "table", 10.0, "rested on a rack, cut, tender herbs on now"), at + bake + REST_MIN))
+            name, note = shape_task(by, n)
+            found.append((Task(f"shape_{i + 1}", name, "hands", SHAPE_MIN, note), at - hob_min - SHAPE_MIN - 1.0))
+        elif hob_min > 0.0:
+            found.append((Task(f"hob_{i + 1}", f"Pan{n} on the hob", "hearth", hob_min, f"{clock(request.hob_s)}; stay with it"), at - hob_min))
+        if request.shape == "pan":
+            found.append((Task(f"top_{i + 1}", f"Top the pan{n}", "hands", TOP_MIN, top_note(by)), at - hob_min - TOP_MIN - 1.0))
+        found.append((Task(f"launch_{i + 1}", f"{_launched(by)}{n}", "hearth", bakes), at))
+        found.append((Task(f"table_{i + 1}", f"On the table{n}", "table", 10.0, "rested on a rack, cut, tender herbs on now"), at + bakes + REST_MIN))
     return found
+
+
+def _launched(by: ByHand) -> str:
+    return {"peel": "Launch", "tray": "Tray in", "pan": "Pan in", "hot_pan": "Into the hot pan"}[by.on]

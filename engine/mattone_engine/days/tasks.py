@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from mattone_engine.days.asked import ProgrammeStep
+from mattone_engine.days.by_hand import ByHand, divide_note
 from mattone_engine.dough.ferment import FermentResult
 
 Lane = Literal["dough", "hands", "hearth", "table"]
@@ -55,15 +56,15 @@ class Supper:
         return next(t for t in self.tasks if t.key == key)
 
 
-def border(steps: tuple[ProgrammeStep, ...], i: int, pizzas: int, taken: set[str]) -> Task:
+def border(steps: tuple[ProgrammeStep, ...], i: int, pizzas: int, taken: set[str], by: ByHand) -> Task:
     """What hands do between one place and the next; a second trip of a kind is numbered."""
     here, following = steps[i], steps[i + 1]
     cold, frozen = following.place == "fridge", following.place == "freezer"
     if following.stage != here.stage and following.stage == "pan":
-        task = Task("pan", "Oil the pans, dough in, stretch", "dough", 6.0 + 3.0 * pizzas, "relax 15 min, stretch again into the corners")
+        task = Task("pan", "Oil the pans, dough in, press it out", "dough", 6.0 + 3.0 * pizzas, "as far as it goes; it relaxes, then it is stretched again")
     elif following.stage != here.stage:
         goes = "; into the fridge" if cold else "; wrapped, into the freezer" if frozen else ""
-        task = Task("ball", "Divide and ball", "dough", 5.0 + 1.5 * pizzas, f"cover them, or they skin{goes}")
+        task = Task("ball", "Divide and ball", "dough", 5.0 + 1.5 * pizzas, f"{divide_note(by)}{goes}")
     elif here.place == "freezer":
         task = Task("thaw", "Dough out of the freezer", "dough", 2.0, "into the fridge it thaws without its outside running ahead")
     elif cold:

@@ -142,6 +142,58 @@ class Kept(SupperCase):
         self.assertEqual(again.json()["told"]["names"]["dough"], "Relief-boat rounds")
 
 
+class TheSheetBakes(SupperCase):
+    """Card, sheet, days and row tell the same minutes."""
+
+    def test_the_plan_and_the_row_and_the_supper_agree(self) -> None:
+        plan = self.client.get(f"/api/plans/{self.words['plan_id']}").json()
+        told = self.saved["told"]["result"]
+        asked = {"sentence": plan["sentence"], "controls": plan["result"]["controls"], "plan_id": plan["id"], "count": self.words["pizzas"]}
+        row = self.post("/api/plans/row", asked).json()["launches"]
+        steps = {s["key"]: datetime.fromisoformat(s["at"]) for s in told["steps"]}
+        pizzas = told["oven"]["pizzas"]
+        self.assertEqual(len(pizzas), self.words["pizzas"])
+        for i, (line, one) in enumerate(zip(pizzas, row, strict=True)):
+            with self.subTest(pizza=i + 1):
+                self.assertEqual(datetime.fromisoformat(line["launch"]), steps[f"launch_{i + 1}"])
+                self.assertAlmostEqual((steps[f"launch_{i + 1}"] - steps["launch_1"]).total_seconds(), one["launch_s"], delta=61)
+                self.assertAlmostEqual(line["done_s"], one["likely_done_s"], delta=0.1)
+        self.assertAlmostEqual(pizzas[0]["done_s"], plan["result"]["result"]["likely_done_s"], delta=0.1)
+        card = [(line["at_s"], line["text"].removesuffix(", before each"), line["cautions"]) for line in told["oven"]["lines"]]
+        self.assertEqual(card, [(s["at_s"], s["text"], s["cautions"]) for s in plan["result"]["card"]])
+        heated = (steps["launch_1"] - steps["heat"]).total_seconds() / 60.0
+        self.assertAlmostEqual(heated, plan["result"]["controls"]["preheat_min"], delta=1.01)
+
+    def test_two_pairs_of_hands_never_make_the_row_longer(self) -> None:
+        one, two = (self.told(hands=hands)["result"]["oven"]["pizzas"] for hands in (1, 2))
+        self.assertLessEqual(datetime.fromisoformat(two[-1]["launch"]), datetime.fromisoformat(one[-1]["launch"]))
+
+    def test_the_calendar_carries_the_card(self) -> None:
+        events = icalendar.Calendar.from_ical(self.client.get(f"/api/timeline/{self.id}/calendar.ics").content).walk("VEVENT")
+        told = {str(event["summary"]).split(" (")[0]: str(event.get("description", "")) for event in events}
+        card = self.saved["told"]["result"]["oven"]["lines"]
+        for line in card:
+            text = line["text"].replace("{", "").replace("}", "")
+            where = told["Heat the hearth"] if line["at_s"] < 0 else told["Launch 1"]
+            with self.subTest(text):
+                self.assertIn(text, where)
+
+
+class Begun(SupperCase):
+    """A supper begins as its dough stands."""
+
+    def test_with_the_doughs_own_hours_places_and_yeast(self) -> None:
+        dough = self.client.get(f"/api/dough/{self.words['dough_id']}").json()["dough"]
+        words = self.post("/api/timeline/start", {"dough_id": self.words["dough_id"], "time_zone": "Europe/Lisbon"}).json()
+        self.assertEqual((words["programme"], words["yeast"]), ("own", "as_is"))
+        fridge = next((s["temp_c"] for s in dough["steps"] if s["place"] == "fridge"), None)
+        if fridge is not None:
+            self.assertEqual(words["fridge_c"], fridge)
+        told = self.post("/api/timeline/preview", words).json()
+        self.assertEqual(told["ask"]["yeast_pct"], told["dough_yeast_pct"])
+        self.assertEqual([s["hours"] for s in told["ask"]["own_steps"]], [s["hours"] for s in dough["steps"]])
+
+
 class OfItsDough(SupperCase):
     """A saved supper whose dough changes since tells of the dough as it is."""
 

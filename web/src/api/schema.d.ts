@@ -2064,6 +2064,54 @@ export interface components {
             why: string[];
         };
         /**
+         * ByHand
+         * @description How a style's base is treated by hand. on: what it lies on while it is topped; hot_pan: laid into a pan that is hot.
+         */
+        ByHand: {
+            /**
+             * Cheese
+             * @default room
+             * @enum {string}
+             */
+            cheese: "room" | "fridge" | "frozen";
+            /**
+             * Cheese To Wall
+             * @default false
+             */
+            cheese_to_wall: boolean;
+            /**
+             * Docked
+             * @default false
+             */
+            docked: boolean;
+            /**
+             * Dust
+             * @default flour, a little, shaken off
+             */
+            dust: string;
+            /**
+             * Gluten
+             * @default true
+             */
+            gluten: boolean;
+            /**
+             * On
+             * @default peel
+             * @enum {string}
+             */
+            on: "peel" | "tray" | "pan" | "hot_pan";
+            /**
+             * Rim Oil
+             * @default false
+             */
+            rim_oil: boolean;
+            /**
+             * Sauce Last
+             * @default false
+             */
+            sauce_last: boolean;
+        };
+        /**
          * CalibrateResult
          * @description What the log says of the hearth. Factors are against a usual oven of its kind.
          *
@@ -4225,6 +4273,22 @@ export interface components {
             steps: components["schemas"]["RiseStep"][];
         };
         /**
+         * OneBake
+         * @description One pizza of a row as its oven was reckoned: seconds after the first launch, and after its own; look_from_s to not_later_s around its pull.
+         */
+        OneBake: {
+            /** Deck C */
+            deck_c: number;
+            /** Done S */
+            done_s: number;
+            /** Launch S */
+            launch_s: number;
+            /** Look From S */
+            look_from_s: number;
+            /** Not Later S */
+            not_later_s: number;
+        };
+        /**
          * OneChange
          * @description One thing changed. pull_s: when to pull then; nearer: whether that is nearer the wanted crust; effect: what is different, in words.
          */
@@ -4293,6 +4357,16 @@ export interface components {
             key: string;
         };
         /**
+         * Oven
+         * @description The card for the wall: its lines in order, and every pizza's times.
+         */
+        Oven: {
+            /** Lines */
+            lines: components["schemas"]["OvenLine"][];
+            /** Pizzas */
+            pizzas: components["schemas"]["PizzaLine"][];
+        };
+        /**
          * OvenAsk
          * @description What the oven of a saved plan wants of this dough.
          */
@@ -4300,6 +4374,24 @@ export interface components {
             dough: components["schemas"]["DoughInput"];
             /** Plan Id */
             plan_id: number;
+        };
+        /**
+         * OvenLine
+         * @description One line of the card. at: local time, for what comes before the first launch; at_s: seconds after the launch of each.
+         */
+        OvenLine: {
+            /** At */
+            at: string | null;
+            /** At S */
+            at_s: number;
+            /** Cautions */
+            cautions: string[];
+            /** Hint */
+            hint: string;
+            /** Kind */
+            kind: string;
+            /** Text */
+            text: string;
         };
         /**
          * OvenWish
@@ -4686,6 +4778,26 @@ export interface components {
              * @default []
              */
             way: components["schemas"]["RiseStep"][];
+        };
+        /**
+         * PizzaLine
+         * @description One pizza of the row by the clock, its window in seconds after its launch, and the deck it finds.
+         */
+        PizzaLine: {
+            /** Deck C */
+            deck_c: number;
+            /** Done S */
+            done_s: number;
+            /** Launch */
+            launch: string;
+            /** Look From S */
+            look_from_s: number;
+            /** Not Later S */
+            not_later_s: number;
+            /** Pizza */
+            pizza: number;
+            /** Table */
+            table: string;
         };
         /**
          * PlacedStep
@@ -6094,7 +6206,7 @@ export interface components {
              * @default solve
              * @enum {string}
              */
-            yeast: "solve" | "keep";
+            yeast: "solve" | "keep" | "as_is";
             /** Yeast Pct */
             yeast_pct?: number | null;
         };
@@ -6164,7 +6276,7 @@ export interface components {
          * SupperWords
          * @description A supper in the cook's words. programme "own": the hours on the dough's curve.
          *
-         *     yeast "solve": dosed for these hours; "keep": the dough's own dose, the hours give way.
+         *     yeast "solve": dosed for these hours; "keep": the dough's own dose, the hours give way; "as_is": its dose and its hours.
          *     yeast_pct overrides both. Times are local to time_zone.
          */
         SupperWords: {
@@ -6260,7 +6372,7 @@ export interface components {
              * @default solve
              * @enum {string}
              */
-            yeast: "solve" | "keep";
+            yeast: "solve" | "keep" | "as_is";
             /** Yeast Pct */
             yeast_pct?: number | null;
         };
@@ -6457,7 +6569,8 @@ export interface components {
          * @description The JSON of `./mattone engine timeline`. Times without an offset are local to time_zone.
          *
          *     bake_s and back_min are one bake and what the deck needs after it; preheat_min before the first.
-         *     by_starter_alone: no yeast is put to it; the hours give way to the starter.
+         *     by_starter_alone: no yeast is put to it; the hours give way to the starter. hours_give_way: with a dose that is given they
+         *     do; else they are as they stand. card, bakes: what the plan's oven does, and the row of it; hob_s: a pan's time on the hob before.
          *     own_steps: the dough's own programme, in the stead of a known one. top_element_s: seconds before
          *     the launch at which it goes on. folds: how often the dough is folded after mixing.
          *     seen is what the cook saw of this dough, hours after mixing; speed what was known of it before.
@@ -6484,10 +6597,33 @@ export interface components {
              */
             bake_s: number;
             /**
+             * Bakes
+             * @default []
+             */
+            bakes: components["schemas"]["OneBake"][];
+            /**
+             * @default {
+             *       "cheese": "room",
+             *       "cheese_to_wall": false,
+             *       "docked": false,
+             *       "dust": "flour, a little, shaken off",
+             *       "gluten": true,
+             *       "on": "peel",
+             *       "rim_oil": false,
+             *       "sauce_last": false
+             *     }
+             */
+            by_hand: components["schemas"]["ByHand"];
+            /**
              * By Starter Alone
              * @default false
              */
             by_starter_alone: boolean;
+            /**
+             * Card
+             * @default []
+             */
+            card: components["schemas"]["Step"][];
             /**
              * Cooked Sauce
              * @default false
@@ -6523,6 +6659,16 @@ export interface components {
              * @default 1
              */
             hands: number;
+            /**
+             * Hob S
+             * @default 0
+             */
+            hob_s: number;
+            /**
+             * Hours Give Way
+             * @default true
+             */
+            hours_give_way: boolean;
             /**
              * In Warmth
              * @default false
@@ -6642,8 +6788,14 @@ export interface components {
              * @default []
              */
             later: components["schemas"]["LaterStep"][];
+            /**
+             * Minds
+             * @default []
+             */
+            minds: string[];
             /** Offers */
             offers: components["schemas"]["Offer"][];
+            oven?: components["schemas"]["Oven"] | null;
             rise: components["schemas"]["FermentResult"];
             /** Say */
             say: string;

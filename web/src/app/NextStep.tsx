@@ -5,6 +5,7 @@ import { useState } from "react";
 import { Link, useLocation } from "react-router";
 import { useOutbox } from "./useOutbox";
 import { clock, dayAndClock, minuteOf } from "../ui/time";
+import { isBound } from "../ui/supperSteps";
 import { useNow } from "../ui/useNow";
 
 /** How long before a step it is announced, minutes; and how long after, it still is. */
@@ -52,7 +53,7 @@ export function Reminder() {
   const left = minuteOf(told.at) - now;
   if (left > AHEAD_MIN || left < -BEHIND_MIN || later === mine) return null;
   const id = told.supper_id;
-  const bound = /^(heat|top_on|shape_|launch_)/.test(told.step_key);
+  const bound = isBound(told.step_key);
   const done = async () => {
     try {
       const outcome = await outbox.happened("supper.done", id, { step: told.step_key });

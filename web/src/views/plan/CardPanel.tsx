@@ -1,4 +1,5 @@
 import { Button } from "../../ui/Button";
+import { CardLines } from "../../ui/CardLines";
 import { Tabs } from "radix-ui";
 import { useState, type ReactNode } from "react";
 import { bakeTime, clockAfter } from "../../ui/time";
@@ -81,39 +82,21 @@ export function CardPanel({
           </Button>
         </span>
       </div>
-      <p className="hidden font-display text-2xl font-bold print:block">{title}</p>
+      <p className="hidden font-display font-bold print:block print:text-[26pt]">{title}</p>
       <Tabs.Content
         value="card"
         className="min-h-0 flex-1 overflow-y-auto pt-2"
         tabIndex={0}
         aria-label="The card"
       >
-        <ol className="grid gap-y-[5px]">
-          {result.card.map((step, i) => (
-            <li key={i} className="grid grid-cols-[3.1rem_1fr] gap-x-1">
-              <span className={`font-bold ${step.at_s > 0 ? "text-brick" : ""}`}>
-                {when(step.at_s, launch)}
-              </span>
-              <span>
-                <span className={step.kind === "launch" || step.kind === "pull" ? "font-bold" : ""}>
-                  {units.say(step.text)}
-                </span>
-                {step.hint ? (
-                  <span className="block text-[12.5px] leading-snug text-ash">{units.say(step.hint)}</span>
-                ) : null}
-                {(step.cautions ?? []).map((c) => (
-                  <span
-                    key={c}
-                    className="block border-l-2 border-brick pl-1.5 text-[12.5px] leading-snug font-semibold text-brick"
-                  >
-                    {units.say(c)}
-                  </span>
-                ))}
-              </span>
-            </li>
-          ))}
-        </ol>
-        <p className="mt-2 text-[12px] leading-snug text-ash">
+        <CardLines
+          lines={result.card.map((step) => ({
+            ...step,
+            when: when(step.at_s, launch),
+            baking: step.at_s > 0,
+          }))}
+        />
+        <p className="mt-2 text-[12px] leading-snug text-ash print:text-[13pt]">
           Follow the appliance&rsquo;s manual and local codes; gas and wiring are for a licensed technician.
           Mattone advises on cooking, not on safety systems.
         </p>

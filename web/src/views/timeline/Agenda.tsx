@@ -1,18 +1,23 @@
 import { Button } from "../../ui/Button";
 import { clock, day, minuteOf } from "../../ui/time";
 import { useUnits } from "../../ui/units";
+import { isBound, pizzaOf } from "../../ui/supperSteps";
 import type { PlacedStep, Result } from "./types";
 
 /** Launches after the first say nothing new: the row of them is one line. */
 export function lines(result: Result): PlacedStep[] {
-  return result.steps.filter((s) => !/^(shape|launch|table)_([2-9]|1\d)$/.test(s.key));
+  return result.steps.filter((s) => pizzaOf(s.key) < 2);
 }
 
-/** How far apart the pizzas come, in minutes. */
-export function everyMin(result: Result): number | null {
-  const first = result.steps.find((s) => s.key === "table_1");
-  const second = result.steps.find((s) => s.key === "table_2");
-  return first && second ? minuteOf(second.at) - minuteOf(first.at) : null;
+/** How the pizzas after the first come, ", then every 12 min"; "about" where the deck makes them come unevenly. */
+export function rowSaid(result: Result): string {
+  const tables = result.steps.filter((s) => s.key.startsWith("table_")).map((s) => minuteOf(s.at));
+  const [first, second] = tables.sort((a, b) => a - b);
+  const last = tables.at(-1);
+  if (first === undefined || second === undefined || last === undefined) return "";
+  const every = (last - first) / (tables.length - 1);
+  const about = Math.abs(second - first - every) > 0.75 ? "about " : "";
+  return `, then ${about}every ${String(Math.round(every * 2) / 2)} min`;
 }
 
 /** The steps in order, with their slack; each can be marked done, pinned or let go. */
@@ -36,14 +41,13 @@ export function Agenda({
 }) {
   const units = useUnits();
   const shown = lines(result);
-  const every = everyMin(result);
   const pizzas = result.steps.filter((s) => s.key.startsWith("table_")).length;
   const next = shown.find((s) => !s.done && minuteOf(s.ends) > nowMin - 30);
   return (
     <ol className="grid" aria-label="Steps">
       {shown.map((step, i) => {
         const newDay = i === 0 || day(step.at) !== day(shown[i - 1]?.at ?? "");
-        const bound = /^(heat|top_on|shape_|launch_|table_)/.test(step.key);
+        const bound = isBound(step.key);
         return (
           <li
             key={step.key}
@@ -58,9 +62,7 @@ export function Agenda({
               <div className="flex flex-wrap items-baseline gap-x-3">
                 <span className={`text-[15px] font-semibold ${step.done ? "text-ash" : ""}`}>
                   {step.key === "table_1" && pizzas > 1 ? "First on the table" : step.name}
-                  {step.key === "launch_1" && every
-                    ? `, then every ${String(Math.round(every * 2) / 2)} min`
-                    : ""}
+                  {step.key === "launch_1" ? rowSaid(result) : ""}
                   {step.key === "table_1" && pizzas > 1 ? `, the last ${lastOf(result)}` : ""}
                 </span>
                 {step.at_night ? (

@@ -39,6 +39,18 @@ export function DoseLine({
     then();
   };
   const keeps = words.yeast === "keep";
+  const asIs = words.yeast === "as_is" && id != null;
+  const way = (yeast: Words["yeast"], text: string) => (
+    <Button
+      look="link"
+      className="text-air"
+      onClick={() => {
+        onWords({ yeast, yeast_pct: null });
+      }}
+    >
+      {text}
+    </Button>
+  );
   return (
     <div className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[14px] text-ash">
       {mixed && id != null ? (
@@ -71,6 +83,7 @@ export function DoseLine({
           <span>
             Yeast, as instant,{" "}
             <span className="font-semibold text-soot">{told.result.yeast_pct.toPrecision(2)} %</span>
+            {asIs ? <span>, and its hours, as in the dough.</span> : null}
             {wants ? (
               <span> for these hours; the dough has {told.dough_yeast_pct?.toPrecision(2)} %.</span>
             ) : null}
@@ -84,28 +97,12 @@ export function DoseLine({
               >
                 put it in the dough
               </Button>
-              <Button
-                look="link"
-                className="text-air"
-                onClick={() => {
-                  onWords({ yeast: "keep", yeast_pct: null });
-                }}
-              >
-                keep the dough&rsquo;s, change the hours
-              </Button>
+              {way("keep", "keep the dough’s, change the hours")}
             </>
           ) : null}
-          {keeps ? (
-            <Button
-              look="link"
-              className="text-air"
-              onClick={() => {
-                onWords({ yeast: "solve" });
-              }}
-            >
-              dose it for the programme&rsquo;s hours
-            </Button>
-          ) : null}
+          {keeps || asIs ? way("solve", "dose it for these hours") : null}
+          {asIs ? way("keep", "let the hours follow its yeast") : null}
+          {keeps && words.programme === "own" ? way("as_is", "as in the dough") : null}
         </>
       )}
       {problem ? (

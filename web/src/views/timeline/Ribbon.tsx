@@ -3,9 +3,10 @@ import { clock, day, minuteOf } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { useWidth } from "../../ui/useWidth";
 import { NowLine, RibbonGround, ServeLine } from "./RibbonGround";
-import { LABEL_ROWS, RIGHT, scaleOf, spanOf, stepsIn, type Scale, type Zoom } from "./ribbonScale";
+import { RIGHT, scaleOf, spanOf, stepsIn, type Scale, type Zoom } from "./ribbonScale";
 import { DayMark, EveningBar, Wait } from "./RibbonSteps";
 import { inRows } from "./stepNames";
+import { pizzaOf } from "../../ui/supperSteps";
 import type { PlacedStep, Result } from "./types";
 import { useServeDrag } from "./useRibbonDrag";
 
@@ -32,15 +33,17 @@ export function Ribbon({
   const units = useUnits();
   const [ref, width] = useWidth(1100);
   const [held, setHeld] = useState<[number, number] | null>(null);
-  const scale = scaleOf(held ?? spanOf(result, zoom), width, zoom, zone);
+  const span = held ?? spanOf(result, zoom);
+  const named = namesOf(result, scaleOf(span, width, zoom, zone));
+  const scale = scaleOf(span, width, zoom, zone, 1 + Math.max(0, ...named.map((one) => one.row)));
   const handlers = useServeDrag(result, scale, onServe, (dragging) => {
     // While the serving time is dragged the axis must not run away under the pointer.
     setHeld(dragging ? [scale.from, scale.to] : null);
     onDrag(dragging);
   });
   const { height, evening } = scale;
-  const named = result.steps
-    .filter((s) => !/^(shape|launch|table)_([2-9]|1\d)/.test(s.key))
+  const told = result.steps
+    .filter((s) => pizzaOf(s.key) < 2)
     .map((s) => `${s.name} ${day(s.at)} ${clock(s.at)}`);
   return (
     <div className="w-full overflow-x-auto">
@@ -51,7 +54,7 @@ export function Ribbon({
           viewBox={`0 0 ${String(width)} ${String(height)}`}
           className="block touch-pan-y select-none print:h-auto print:w-full"
           role="group"
-          aria-label={`${evening ? "The hours around the table" : "The days before"}: ${named.join(", ")}`}
+          aria-label={`${evening ? "The hours around the table" : "The days before"}: ${told.join(", ")}`}
         >
           <RibbonGround result={result} scale={scale} />
           {result.waits
@@ -59,7 +62,7 @@ export function Ribbon({
             .map((w) => (
               <Wait key={w.name + w.from_at} wait={w} result={result} scale={scale} />
             ))}
-          <Steps result={result} scale={scale} onMove={onMove} />
+          <Steps result={result} named={named} scale={scale} onMove={onMove} />
           <NowLine nowMin={nowMin} scale={scale} />
           <ServeLine result={result} scale={scale} handlers={handlers} />
           <title>{units.say(result.say)}</title>
@@ -69,28 +72,32 @@ export function Ribbon({
   );
 }
 
-/** The steps: of the evening as bars; of the days as marks with names in rows, so that neighbours do not cover each other. */
+/** The names of the days' marks, in rows, so that neighbours do not cover each other; of the evening none. */
+function namesOf(result: Result, scale: Scale): ReturnType<typeof inRows> {
+  if (scale.evening) return [];
+  const steps = stepsIn(result, scale).filter((s) => !/^(shape|top|hob)_\d/.test(s.key));
+  return inRows(steps, (s) => scale.x(minuteOf(s.at)), scale.width - RIGHT, [
+    scale.x(minuteOf(result.serve_at)),
+  ]);
+}
+
+/** The steps: of the evening as bars; of the days as marks with their names. */
 function Steps({
   result,
+  named,
   scale,
   onMove,
 }: {
   result: Result;
+  named: ReturnType<typeof inRows>;
   scale: Scale;
   onMove: (step: PlacedStep, at: string) => void;
 }) {
-  const steps = stepsIn(result, scale);
   if (scale.evening)
-    return steps.map((step) => (
+    return stepsIn(result, scale).map((step) => (
       <EveningBar key={step.key} step={step} result={result} scale={scale} onMove={onMove} />
     ));
-  const rows = inRows(
-    steps.filter((s) => !s.key.startsWith("shape_")),
-    LABEL_ROWS,
-    (s) => scale.x(minuteOf(s.at)),
-    scale.width - RIGHT,
-  );
-  return rows.map(({ step, row, left, wide }) => (
+  return named.map(({ step, row, left, wide }) => (
     <DayMark key={step.key} step={step} row={row} left={left} wide={wide} scale={scale} onMove={onMove} />
   ));
 }

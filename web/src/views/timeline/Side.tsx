@@ -4,21 +4,23 @@ import { useUnits } from "../../ui/units";
 import { amount } from "./SupperSheet";
 import type { Told } from "./types";
 
-/** Conditions, toppings, lists. */
+/** Conditions, toppings, lists, the card. */
 export function Side({
   conditions,
   toppings,
   lists,
+  oven,
 }: {
   conditions: ReactNode;
   toppings: ReactNode;
   lists: ReactNode;
+  oven: ReactNode;
 }) {
   const tab =
-    "mr-4 pb-1 font-display text-[16px] font-semibold text-ash data-[state=active]:border-b-[2.5px] data-[state=active]:border-soot data-[state=active]:text-soot";
+    "mr-3 whitespace-nowrap pb-1 font-display text-[15px] font-semibold text-ash data-[state=active]:border-b-[2.5px] data-[state=active]:border-soot data-[state=active]:text-soot";
   return (
     <Tabs.Root defaultValue="conditions" className="min-w-0 bg-panel p-4 pt-2">
-      <Tabs.List aria-label="Who is there, toppings, to buy" className="mb-2 flex">
+      <Tabs.List aria-label="Who is there, toppings, to buy, at the oven" className="mb-2 flex">
         <Tabs.Trigger value="conditions" className={tab}>
           Who is there
         </Tabs.Trigger>
@@ -28,10 +30,14 @@ export function Side({
         <Tabs.Trigger value="lists" className={tab}>
           To buy
         </Tabs.Trigger>
+        <Tabs.Trigger value="oven" className={tab}>
+          At the oven
+        </Tabs.Trigger>
       </Tabs.List>
       <Tabs.Content value="conditions">{conditions}</Tabs.Content>
       <Tabs.Content value="toppings">{toppings}</Tabs.Content>
       <Tabs.Content value="lists">{lists}</Tabs.Content>
+      <Tabs.Content value="oven">{oven}</Tabs.Content>
     </Tabs.Root>
   );
 }

@@ -1,9 +1,10 @@
-import { dayAndClock, minuteOf } from "../../ui/time";
+import { minuteOf } from "../../ui/time";
 import type { DoughReference } from "../../ui/dough";
 import { Later } from "./Later";
 import { Agenda } from "./Agenda";
 import { Conditions } from "./Conditions";
 import { Ribbon } from "./Ribbon";
+import { OvenSheet } from "./OvenSheet";
 import { ListsPanel, Side } from "./Side";
 import { SupperSheet } from "./SupperSheet";
 import { ToppingsPanel } from "./ToppingsPanel";
@@ -24,13 +25,7 @@ export function SupperDays({ desk, shown, things }: { desk: Desk; shown: Told; t
   const zooms = spanHours(shown) > EVENING_H ? (["days", "evening"] as const) : (["evening"] as const);
   return (
     <section className="on-paper grid gap-2.5">
-      <div className="hidden print:block">
-        <h1 className="text-[20pt] font-bold">{desk.title}</h1>
-        <p>
-          {shown.names.dough ?? shown.names.style}, first pizza {dayAndClock(shown.result.serve_at)}
-        </p>
-      </div>
-      <div className="grid min-w-0 gap-2.5 max-md:order-2 print:order-none">
+      <div className="grid min-w-0 gap-2.5 max-md:order-2 print:hidden">
         {zooms.map((zoom) => (
           <section
             key={zoom}
@@ -75,6 +70,13 @@ export function SupperDays({ desk, shown, things }: { desk: Desk; shown: Told; t
           conditions={<Conditions words={words} result={shown.result} problem={refusal} onWords={desk.say} />}
           toppings={<ToppingsPanel words={words} told={shown} things={things} onWords={desk.say} />}
           lists={<ListsPanel told={shown} />}
+          oven={
+            shown.result.oven ? (
+              <OvenSheet told={shown} />
+            ) : (
+              <p className="text-ash">With a plan its card stands here, by the clock, for every pizza.</p>
+            )
+          }
         />
       </div>
       <SupperSheet told={shown} title={desk.title} />

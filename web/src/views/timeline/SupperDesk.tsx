@@ -2,6 +2,7 @@ import { Button } from "../../ui/Button";
 import type { Schemas } from "../../api/client";
 import type { DoughReference } from "../../ui/dough";
 import { dayAndClock } from "../../ui/time";
+import { useUnits } from "../../ui/units";
 import { Versions } from "../../ui/Versions";
 import { Conditions } from "./Conditions";
 import { DoseLine } from "./DoseLine";
@@ -28,6 +29,7 @@ export function SupperDesk(props: {
   const desk = useSupperDesk(props);
   const { words, refusal, impossible, shown, told, steps } = desk;
   const { theirs } = desk.saving;
+  const units = useUnits();
   return (
     <main className="flex flex-col gap-2.5 px-5 py-3.5 print:p-0" data-played={desk.stale ? "old" : "now"}>
       <header className="grid gap-3 md:grid-cols-[1fr_auto] print:hidden">
@@ -41,6 +43,13 @@ export function SupperDesk(props: {
             </p>
           ) : null}
           {told && !impossible && !refusal ? <Dose desk={desk} told={told} /> : null}
+          {told && !impossible && !refusal
+            ? (told.result.minds ?? []).map((text) => (
+                <p key={text} role="status" className="mt-1 border-l-2 border-brick pl-2 font-semibold">
+                  {units.say(text)}
+                </p>
+              ))
+            : null}
         </div>
         <SupperTop desk={desk} />
       </header>

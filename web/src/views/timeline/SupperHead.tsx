@@ -7,8 +7,7 @@ import { DeskTop } from "../../ui/DeskTop";
 import { Picker } from "../../ui/Picker";
 import type { DoughReference } from "../../ui/dough";
 import { SuppersMenu } from "./SuppersMenu";
-import { dayName, daysToChoose } from "./supperWords";
-import type { Words } from "./types";
+import { dayName, daysToChoose, programmed } from "./supperWords";
 import type { Desk } from "./useSupperDesk";
 
 /** The supper in a sentence: when, how many, of what, by which programme and plan. */
@@ -78,7 +77,9 @@ export function SupperSentence({
           desk.say({
             dough_id: dough?.id ?? null,
             pizzas: dough ? Math.min(12, dough.pieces) : (words.pizzas ?? 4),
-            programme: !dough && words.programme === "own" ? "cold_1" : (words.programme ?? "cold_1"),
+            ...programmed(
+              dough ? "own" : words.programme === "own" ? "cold_1" : (words.programme ?? "cold_1"),
+            ),
           });
         }}
       />
@@ -89,7 +90,7 @@ export function SupperSentence({
         value={words.programme ?? "cold_1"}
         choices={programmes}
         onPick={(key) => {
-          desk.say({ programme: key as Words["programme"], yeast_pct: null });
+          desk.say(programmed(key));
         }}
       />
       , baked by{" "}

@@ -1,69 +1,107 @@
-import { clock, day } from "../../ui/time";
+import { clock, dayAndClock } from "../../ui/time";
 import { useUnits } from "../../ui/units";
+import { lines, rowSaid } from "./Agenda";
 import { Later } from "./Later";
-import { everyMin, lines } from "./Agenda";
-import type { Told } from "./types";
+import { OvenSheet } from "./OvenSheet";
+import { dayName } from "./supperWords";
+import type { PlacedStep, Result, Told } from "./types";
 
-/** The supper on paper: steps by day, what to buy, what to have ready. The ribbon prints above it. */
+/** The supper on paper, to be read from a metre: a page of the days, and a page for beside the oven. */
 export function SupperSheet({ told, title }: { told: Told; title: string }) {
-  const units = useUnits();
   const shown = lines(told.result);
-  const every = everyMin(told.result);
-  const days = [...new Set(shown.map((s) => day(s.at)))];
+  const days = [...new Set(shown.map((s) => dayName(s.at)))];
   return (
-    <div className="hidden text-[10.5pt] leading-snug print:block" aria-label="The sheet">
-      <p className="sr-only">{title}</p>
-      <div className="grid grid-cols-[1.25fr_1fr] gap-6">
+    <div className="hidden leading-snug print:block" aria-label="The sheet">
+      <SheetTitle title={title} told={told} />
+      <div className="grid grid-cols-[1.5fr_1fr] gap-[8mm]">
         <div>
           {days.map((d) => (
-            <section key={d} className="mb-2">
-              <h2 className="text-[13pt] font-bold">{d}</h2>
+            <section key={d} className="mb-[3mm]">
+              <h2 className="border-b-2 border-black text-[18pt] font-bold">{d}</h2>
               <ul>
                 {shown
-                  .filter((s) => day(s.at) === d)
+                  .filter((s) => dayName(s.at) === d)
                   .map((s) => (
-                    <li key={s.key} className="grid grid-cols-[1.2rem_3rem_1fr]">
-                      <span>□</span>
-                      <b>{clock(s.at)}</b>
-                      <span>
-                        {s.name}
-                        {s.key === "launch_1" && every
-                          ? `, then every ${String(Math.round(every * 2) / 2)} min`
-                          : ""}
-                        {s.note ? ` (${units.say(s.note)})` : ""}
-                      </span>
-                    </li>
+                    <SheetStep key={s.key} step={s} result={told.result} />
                   ))}
               </ul>
             </section>
           ))}
         </div>
-        <div>
-          <Later later={told.result.later} />
-          <h2 className="text-[13pt] font-bold">To buy or have</h2>
-          <ul className="mb-2">
-            {told.lists.shopping.map((item) => (
-              <li key={item.name}>
-                □ {amount(item.grams, units.mass)} {item.name}
-              </li>
+        <ToHave told={told} />
+      </div>
+      {told.result.oven ? (
+        <section className="break-before-page">
+          <SheetTitle title={`${title}: at the oven`} told={told} />
+          <OvenSheet told={told} />
+          <p className="mt-[2mm]">Follow the appliance&rsquo;s manual and local codes.</p>
+        </section>
+      ) : null}
+    </div>
+  );
+}
+
+const BURNS =
+  "Stone, steel, pan and rack burn for an hour after. Follow the appliance’s manual and local codes; gas and wiring are for a licensed technician.";
+
+function SheetTitle({ title, told }: { title: string; told: Told }) {
+  return (
+    <header className="mb-[3mm]">
+      <h1 className="font-display text-[26pt] leading-tight font-bold">{title}</h1>
+      <p className="text-[15pt]">
+        First pizza {dayAndClock(told.result.serve_at)}, {told.names.dough ?? told.names.style}
+        {told.names.plan ? `, ${told.names.plan}` : ""}
+      </p>
+    </header>
+  );
+}
+
+function SheetStep({ step, result }: { step: PlacedStep; result: Result }) {
+  const units = useUnits();
+  return (
+    <li className="grid break-inside-avoid grid-cols-[6mm_18mm_1fr] items-baseline gap-x-[2mm] py-[0.8mm]">
+      <span aria-hidden className="text-[16pt]">
+        □
+      </span>
+      <b className="text-[18pt]">{clock(step.at)}</b>
+      <span>
+        <b className="text-[15pt]">
+          {step.name}
+          {step.key === "launch_1" ? rowSaid(result) : ""}
+        </b>
+        {step.note ? <span className="block">{units.say(step.note)}</span> : null}
+      </span>
+    </li>
+  );
+}
+
+/** What to buy, what to have ready, what goes its own way. */
+function ToHave({ told }: { told: Told }) {
+  const units = useUnits();
+  const heading = "border-b-2 border-black text-[18pt] font-bold";
+  return (
+    <div>
+      <h2 className={heading}>To have</h2>
+      <ul className="mb-[3mm]">
+        {told.lists.shopping.map((item) => (
+          <li key={item.name}>
+            □ <b>{amount(item.grams, units.mass)}</b> {item.name}
+          </li>
+        ))}
+      </ul>
+      {told.lists.prep.length ? (
+        <>
+          <h2 className={heading}>To get ready</h2>
+          <ul className="mb-[3mm]">
+            {told.lists.prep.map((text) => (
+              <li key={text}>□ {units.say(text)}</li>
             ))}
           </ul>
-          {told.lists.prep.length ? (
-            <>
-              <h2 className="text-[13pt] font-bold">To have ready</h2>
-              <ul className="mb-2">
-                {told.lists.prep.map((text) => (
-                  <li key={text}>□ {units.say(text)}</li>
-                ))}
-              </ul>
-            </>
-          ) : null}
-          <p>
-            {told.toppings?.cautions.map((c) => units.say(c)).join(" ")} Stone, steel and rack burn for an
-            hour after. Follow the appliance&rsquo;s manual and local codes.
-          </p>
-        </div>
-      </div>
+        </>
+      ) : null}
+      <Later later={told.result.later} />
+      <p>{told.toppings?.cautions.map((c) => units.say(c)).join(" ")}</p>
+      <p>{BURNS}</p>
     </div>
   );
 }

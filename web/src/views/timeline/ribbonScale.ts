@@ -6,7 +6,7 @@ export const LEFT = 58;
 export const RIGHT = 16;
 export const TOP = 22;
 export const BAR = 26;
-/** Rows of names under the marks of the days' ribbon. */
+/** Rows of names under the marks of the days' ribbon, at least. */
 export const LABEL_ROWS = 3;
 export const ROW = 19;
 
@@ -40,11 +40,17 @@ export interface Scale {
   inside: (from: number, to: number) => boolean;
 }
 
-export function scaleOf([from, to]: [number, number], width: number, zoom: Zoom, zone: string): Scale {
+export function scaleOf(
+  [from, to]: [number, number],
+  width: number,
+  zoom: Zoom,
+  zone: string,
+  rows = LABEL_ROWS,
+): Scale {
   const evening = zoom === "evening";
   const lanes: readonly string[] = evening ? LANES : ["dough", "hands"];
   const laneH = evening ? 38 : 34;
-  const names = evening ? 0 : LABEL_ROWS * ROW + 8 - laneH;
+  const names = evening ? 0 : Math.max(LABEL_ROWS, rows) * ROW + 8 - laneH;
   const floor = TOP + lanes.length * laneH + names;
   return {
     zone,

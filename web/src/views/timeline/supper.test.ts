@@ -1,8 +1,10 @@
 import { describe, expect, it } from "vitest";
 import { minuteOf } from "../../ui/time";
 import { LABEL_ROWS, LEFT, RIGHT, scaleOf, spanOf, stepsIn, ticksOf } from "./ribbonScale";
-import { dayName, daysToChoose, taken } from "./supperWords";
-import type { Result } from "./types";
+import { rowSaid } from "./Agenda";
+import { inRows } from "./stepNames";
+import { dayName, daysToChoose, programmed, taken } from "./supperWords";
+import type { PlacedStep, Result } from "./types";
 
 const step = (key: string, lane: string, at: string, ends: string) => ({ key, lane, at, ends, name: key });
 const RESULT = {
@@ -54,6 +56,58 @@ describe("a ribbon", () => {
   });
 });
 
+describe("names on the ribbon of the days", () => {
+  // A small generator of its own, so that a failure can be found again.
+  const draw = (seed: number) => () => {
+    seed = (seed * 1103515245 + 12345) % 2147483648;
+    return seed / 2147483648;
+  };
+
+  it("never lie on each other, on the line of a mark, or on the serving line, over 300 ribbons", () => {
+    for (let k = 1; k <= 300; k++) {
+      const next = draw(k);
+      const wide = 620 + next() * 700;
+      const serve = LEFT + (0.3 + 0.6 * next()) * (wide - LEFT);
+      const steps = Array.from({ length: 2 + Math.floor(next() * 14) }, (_, i) => ({
+        ...step(`s${String(i)}`, "dough", "", ""),
+        name: "a name of hands".slice(0, 3 + Math.floor(next() * 12)),
+        px: LEFT + next() * (wide - RIGHT - LEFT),
+      }));
+      const at = (s: PlacedStep) => (s as unknown as { px: number }).px;
+      const placed = inRows(steps as unknown as PlacedStep[], at, wide - RIGHT, [serve]);
+      expect(placed).toHaveLength(steps.length);
+      for (const one of placed) {
+        expect(one.left + one.wide).toBeLessThanOrEqual(wide - RIGHT + 1e-6);
+        const right = one.left === at(one.step);
+        if (right)
+          expect(serve > one.left && serve < one.left + one.wide, `wall, ribbon ${String(k)}`).toBe(false);
+        for (const other of placed) {
+          if (other === one) continue;
+          const covers =
+            other.row === one.row && other.left < one.left + one.wide && one.left < other.left + other.wide;
+          expect(covers, `names, ribbon ${String(k)}`).toBe(false);
+          const x = at(other.step);
+          const crossed = other.row > one.row && x > one.left + 1e-6 && x < one.left + one.wide - 1e-6;
+          expect(crossed, `line through a name, ribbon ${String(k)}`).toBe(false);
+        }
+      }
+    }
+  });
+});
+
+describe("the pizzas of a row", () => {
+  const row = (...at: string[]) =>
+    ({
+      steps: at.map((t, i) => step(`table_${String(i + 1)}`, "table", `2026-11-28T${t}+00:00`, "")),
+    }) as unknown as Result;
+
+  it("come every so often, about so often, or alone", () => {
+    expect(rowSaid(row("19:30"))).toBe("");
+    expect(rowSaid(row("19:30", "19:42", "19:54"))).toBe(", then every 12 min");
+    expect(rowSaid(row("19:30", "19:42", "19:58"))).toBe(", then about every 14 min");
+  });
+});
+
 describe("the words of a supper", () => {
   it("offer nine days, and the one it is on however far", () => {
     const days = daysToChoose("2036-05-01T19:30", "UTC");
@@ -72,5 +126,11 @@ describe("the words of a supper", () => {
       yeast_pct: null,
       yeast: "solve",
     });
+    expect(taken({ hours_give_way: true })).toEqual({ yeast: "keep" });
+  });
+
+  it("take a dough's own programme as it stands, and dose for a known one", () => {
+    expect(programmed("own")).toEqual({ programme: "own", yeast: "as_is", yeast_pct: null });
+    expect(programmed("cold_1")).toEqual({ programme: "cold_1", yeast: "solve", yeast_pct: null });
   });
 });

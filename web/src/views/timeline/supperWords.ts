@@ -27,6 +27,19 @@ export function taken(changes: Record<string, string | boolean | number | null>)
     if (key === "own_steps") continue;
     to[key] = key === "serve_at" && typeof value === "string" ? value.slice(0, 16) : value;
     if (key === "yeast_pct") to.yeast = "solve";
+    if (key === "hours_give_way") {
+      delete to.hours_give_way;
+      to.yeast = "keep";
+    }
   }
   return to as Partial<Words>;
+}
+
+/** Another programme: the dough's own is taken as it stands, for a known one the yeast is dosed. */
+export function programmed(key: string): Partial<Words> {
+  return {
+    programme: key as Words["programme"],
+    yeast: key === "own" ? "as_is" : "solve",
+    yeast_pct: null,
+  };
 }
