@@ -2,6 +2,7 @@
 
 import contextlib
 import json
+from typing import Any
 from unittest import TestCase
 
 from hypothesis import given, settings
@@ -307,6 +308,33 @@ class OnTop(TestCase):
         self.assertEqual([h.grams for h in result.halves], [100.0, 40.0])
         self.assertEqual([h.toppings.mass_g for h in result.halves], [200.0, 80.0])
         self.assertEqual(next(lot.all_g for lot in result.lots if lot.topping == "sauce"), 240.0)
+
+    def test_usual_masses_are_those_of_the_style(self) -> None:
+        picks = (Pick(topping="sauce"), Pick(topping="low_moisture_cheese"))
+        for known in styles().values():
+            with self.subTest(known.key):
+                load = topping_plan(ToppingInput(picks=picks, area_cm2=700, style=known.key)).halves[0].load_g_cm2
+                self.assertAlmostEqual(load, known.topping_g_cm2, delta=0.02)
+
+    def test_each_is_told_when_it_goes_on(self) -> None:
+        picks = tuple(Pick(topping=key) for key in ("herbs", "mushrooms", "low_moisture_cheese", "hard_cheese", "sauce"))
+
+        def order(**how: Any) -> tuple[list[str], dict[str, str]]:
+            lots = sorted(topping_plan(ToppingInput(picks=picks, area_cm2=700, **how)).lots, key=lambda lot: lot.order)
+            return [lot.topping for lot in lots], {lot.topping: lot.when for lot in lots}
+
+        usual, _ = order()
+        self.assertEqual(usual, ["sauce", "hard_cheese", "low_moisture_cheese", "mushrooms", "herbs"])
+        tall, said = order(sauce_last=True, cheese_to_wall=True)
+        self.assertLess(tall.index("low_moisture_cheese"), tall.index("sauce"))
+        self.assertIn("up to the wall", said["low_moisture_cheese"])
+        # Vegetables with the base, the cheese later; or all of it on a base that is half baked.
+        late, said = order(cheese_s=300.0)
+        self.assertEqual(set(late[-3:-1]), {"hard_cheese", "low_moisture_cheese"})
+        self.assertEqual(said["low_moisture_cheese"], "late, 5:00 after the launch")
+        self.assertIn("with the sauce", said["mushrooms"])
+        self.assertIn("at 2:30, on the half-baked base", order(topped_s=150.0)[1]["sauce"])
+        self.assertTrue(all(order(**how)[1]["herbs"] == "after the bake, before it is cut" for how in ({}, {"cheese_s": 200.0}, {"topped_s": 90.0})))
 
     def test_draining_takes_water_and_a_heavy_load_is_told(self) -> None:
         def wet(treated: bool) -> float:

@@ -120,10 +120,13 @@ def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = 
         fields |= {"own_steps": told.steps}
     else:
         fields |= {"programme": words.programme}
+    topped_s = cheese_s = None
     if plan is not None and asked is not None:
         answer = PLAN_ANSWER.read(plan.result)
         row = answer_to(request, "row", row_of_plan(asked, answer, words.pizzas, words.hands), RowResult)
         fields |= of_plan(asked, answer, row)
+        topped_s = answer.controls.par_bake_s if answer.controls.par_bake_s is not None else answer.controls.flip_s
+        cheese_s = answer.controls.cheese_s
         fields["by_hand"] = by_hand(known, on=carried_by(asked, answer), gluten=fields.get("gluten", 1.0) > 0.0, cheese=answer.controls.cheese)
     else:
         fields["by_hand"] = by_hand(known, gluten=fields.get("gluten", 1.0) > 0.0)
@@ -138,6 +141,10 @@ def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = 
                 picks=words.picks,
                 area_cm2=area_cm2,
                 pizzas=words.pizzas,
+                topped_s=topped_s,
+                cheese_s=cheese_s,
+                sauce_last=ask.by_hand.sauce_last,
+                cheese_to_wall=ask.by_hand.cheese_to_wall,
                 in_heat=words.in_heat,
                 style=known.key if known.key in styles() else "home_oven_round",
                 own_style=known if known.key not in styles() else None,

@@ -91,13 +91,16 @@ class OwnWay(StrictModel):
 
 
 class OneBake(StrictModel):
-    """One pizza of a row as its oven was reckoned: seconds after the first launch, and after its own; look_from_s to not_later_s around its pull."""
+    """One pizza of a row as its oven was reckoned: seconds after the first launch, and after its own.
+
+    look_from_s to not_later_s around its pull; deck_c: what it finds, where there is a deck.
+    """
 
     launch_s: Annotated[float, Field(ge=0, le=86400)]
     done_s: Annotated[float, Field(ge=30, le=7200)]
     look_from_s: Annotated[float, Field(ge=0, le=7200)]
     not_later_s: Annotated[float, Field(ge=0, le=14400)]
-    deck_c: float
+    deck_c: float | None
 
 
 class TimelineInput(StrictModel):

@@ -46,7 +46,7 @@ def of_plan(ask: PlanInput, answer: PlanResult, row: RowResult) -> dict[str, Any
                 done_s=max(30.0, one.likely_done_s),
                 look_from_s=round(look * one.likely_done_s, 1),
                 not_later_s=round(late * one.likely_done_s, 1),
-                deck_c=one.deck_at_launch_c,
+                deck_c=one.deck_at_launch_c if ask.has_deck or ask.fire is not None else None,
             )
             for one in row.launches
         ),

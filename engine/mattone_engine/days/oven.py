@@ -22,7 +22,7 @@ class OvenLine(StrictModel):
 
 
 class PizzaLine(StrictModel):
-    """One pizza of the row by the clock, its window in seconds after its launch, and the deck it finds."""
+    """One pizza of the row by the clock, its window in seconds after its launch, and the deck it finds, where there is one."""
 
     pizza: int
     launch: str
@@ -30,7 +30,7 @@ class PizzaLine(StrictModel):
     done_s: float
     not_later_s: float
     table: str
-    deck_c: float
+    deck_c: float | None
 
 
 class Oven(StrictModel):

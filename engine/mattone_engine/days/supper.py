@@ -20,6 +20,13 @@ TOP_MIN = 4.0
 LOT_MIN, MOST_LOTS = 45.0, 3
 
 
+FIRST_PLACE = {
+    "fridge": "; into the fridge",
+    "warm": "; into a warm spot",
+    "oven": "; into the oven, only its light on: off at the dial with a note on it, no rack hot, its vents free",
+}
+
+
 def supper(request: TimelineInput) -> Supper:
     """The tasks of this supper with the waits its dough allows."""
     if request.fridge_c > 8.0 and any(s.place == "fridge" for s in programme_of(request).steps):
@@ -42,9 +49,12 @@ def supper(request: TimelineInput) -> Supper:
         before_mix.append(Task("feed", "Feed the starter", "dough", 6.0, "use it at its height"))
         waits.append(Wait("feed", "mix", 4 * 60.0, 6 * 60.0, 9 * 60.0, "starter climbs", "preferment", "room"))
     tasks += before_mix
-    tasks.append(Task("mix", "Weigh and mix", "dough", MIX_MIN, mix_note(request.by_hand)))
+    # Where it goes first is told with the last thing that is done to it.
+    goes = FIRST_PLACE.get(programme_of(request).steps[0].place, "")
+    tasks.append(Task("mix", "Weigh and mix", "dough", MIX_MIN, mix_note(request.by_hand) + ("" if request.folds else goes)))
     for i in range(request.folds):
-        tasks.append(Task(f"fold_{i + 1}", "Fold the dough", "dough", FOLD_MIN, "pull each side over the middle, wet hands"))
+        note = "pull each side over the middle, wet hands" + (goes if i == request.folds - 1 else "")
+        tasks.append(Task(f"fold_{i + 1}", "Fold the dough", "dough", FOLD_MIN, note))
         before = f"fold_{i}" if i else "mix"
         waits.append(Wait(before, f"fold_{i + 1}", 10.0, 25.0, 75.0, "rests", "", "room", 0.3))
     _dough_steps(request, rise, tasks, waits)

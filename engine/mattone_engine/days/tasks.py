@@ -64,7 +64,8 @@ def border(steps: tuple[ProgrammeStep, ...], i: int, pizzas: int, taken: set[str
         task = Task("pan", "Oil the pans, dough in, press it out", "dough", 6.0 + 3.0 * pizzas, "as far as it goes; it relaxes, then it is stretched again")
     elif following.stage != here.stage:
         goes = "; into the fridge" if cold else "; wrapped, into the freezer" if frozen else ""
-        task = Task("ball", "Divide and ball", "dough", 5.0 + 1.5 * pizzas, f"{divide_note(by)}{goes}")
+        leaves = "out of it before the oven heats; " if here.place == "oven" else ""
+        task = Task("ball", "Divide and ball", "dough", 5.0 + 1.5 * pizzas, f"{leaves}{divide_note(by)}{goes}")
     elif here.place == "freezer":
         task = Task("thaw", "Dough out of the freezer", "dough", 2.0, "into the fridge it thaws without its outside running ahead")
     elif cold:

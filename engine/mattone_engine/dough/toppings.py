@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from mattone_engine.bake.text import clock
 from mattone_engine.dough.formula_warnings import Warning
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
@@ -22,6 +23,8 @@ from mattone_engine.things.style import Style
 HEAVY_G_CM2 = 0.45
 THIN_G_CM2 = 0.45
 Half = Literal["whole", "left", "right"]
+# The usual masses of toppings.toml are those of a style with so much on it, g/cm2; another has more or less of each.
+USUAL_LOAD_G_CM2 = 0.23
 
 
 class ToppingKind(StrictModel):
@@ -54,18 +57,26 @@ class Pick(StrictModel):
 
 
 class ToppingInput(StrictModel):
-    """The JSON of `./mattone engine toppings`: what lies on one pizza, and how many there are."""
+    """The JSON of `./mattone engine toppings`: what lies on one pizza, and how many there are.
+
+    topped_s: seconds after its launch at which a bare base is topped; cheese_s: at which its cheese goes on.
+    sauce_last: over the cheese; cheese_to_wall: up to the wall of its pan.
+    """
 
     picks: Annotated[tuple[Pick, ...], Field(min_length=1, max_length=16, strict=False)]
     area_cm2: Annotated[float, Field(ge=50, le=LARGEST_CM2)]
     pizzas: Annotated[int, Field(ge=1, le=60)] = 1
     in_heat: bool = False
+    topped_s: Annotated[float, Field(ge=0, le=3600)] | None = None
+    cheese_s: Annotated[float, Field(ge=0, le=3600)] | None = None
+    sauce_last: bool = False
+    cheese_to_wall: bool = False
     style: StyleKey = "home_oven_round"
     own_style: Style | None = None
 
 
 class Lot(StrictModel):
-    """One topping for all pizzas: what to buy and what to do with it."""
+    """One topping for all pizzas: what to buy, what to do with it, and when it goes on (order: before and after what else)."""
 
     topping: str
     name: str
@@ -73,6 +84,8 @@ class Lot(StrictModel):
     each_g: float
     all_g: float
     treat: str
+    when: str = ""
+    order: int = 0
 
 
 class HalfLoad(StrictModel):
@@ -107,24 +120,44 @@ def topping_plan(request: ToppingInput) -> ToppingResult:
         thing = known[pick.topping]
         if not pick.treated and thing.water - thing.dried >= 4.0:
             warnings.append(Warning(about=pick.topping, text=f"{thing.name.capitalize()} as they come bring water: {thing.treat}."))
-    lots = [
-        Lot(
-            topping=pick.topping,
-            name=known[pick.topping].name,
-            half=pick.half,
-            each_g=round(_grams(request, pick), 1),
-            all_g=round(_grams(request, pick) * request.pizzas, 1),
-            treat=known[pick.topping].treat,
-        )
-        for pick in request.picks
-    ]
+    lots = []
+    for pick in request.picks:
+        thing = known[pick.topping]
+        order, when = _goes_on(request, thing)
+        each = _grams(request, pick)
+        lots.append(
+            Lot(
+                topping=pick.topping, name=thing.name, half=pick.half, each_g=round(each, 1), all_g=round(each * request.pizzas, 1),
+                treat=thing.treat, when=when, order=order,
+            )
+        )  # fmt: skip
     return ToppingResult(halves=loads, lots=lots, warnings=warnings, cautions=_cautions(request))
 
 
+def _goes_on(request: ToppingInput, thing: ToppingKind) -> tuple[int, str]:
+    """In which order it goes on, and when."""
+    if thing.kind == "after":
+        return 9, "after the bake, before it is cut"
+    bare = "" if request.topped_s is None else f"at {clock(request.topped_s)}, on the half-baked base: "
+    if thing.kind == "cheese":
+        if request.cheese_s is not None:
+            return 5, f"late, {clock(request.cheese_s)} after the launch"
+        if thing.key == "hard_cheese":
+            return 2, f"{bare}under the rest"
+        if request.cheese_to_wall:
+            return 1, f"{bare}first, right up to the wall"
+        return 3, f"{bare}over the sauce" if not request.sauce_last else f"{bare}on the base, under the sauce"
+    if thing.kind == "sauce":
+        return (6, f"{bare}last, in stripes over the cheese") if request.sauce_last else (1, f"{bare}first, thin, a finger short of the edge")
+    return 4, f"{bare}{'with the sauce' if request.cheese_s is not None else 'over the cheese'}, spread wide"
+
+
 def _grams(request: ToppingInput, pick: Pick) -> float:
-    """Grams on one pizza; a half holds half."""
+    """Grams on one pizza; a half holds half. Without a mass said: as much as lies on this style."""
+    if pick.grams is not None:
+        return pick.grams
     share = 1.0 if pick.half == "whole" else 0.5
-    return pick.grams if pick.grams is not None else topping_kinds()[pick.topping].g_cm2 * request.area_cm2 * share
+    return topping_kinds()[pick.topping].g_cm2 * style_of(request).topping_g_cm2 / USUAL_LOAD_G_CM2 * request.area_cm2 * share
 
 
 def _load(request: ToppingInput, half: str) -> HalfLoad:
@@ -150,19 +183,29 @@ def _load(request: ToppingInput, half: str) -> HalfLoad:
     )
 
 
+def _load_said(g_cm2: float) -> str:
+    """A load, in the one unit it is told in."""
+    return f"{{{g_cm2:.2f} g/cm²}}"
+
+
 def _warnings(load: HalfLoad, style: Style) -> list[Warning]:
     where = "" if load.half == "whole" else f" on the {load.half} half"
     found = []
     thin = style.mass_g / style.area_cm2 < THIN_G_CM2
     if thin and load.load_g_cm2 > HEAVY_G_CM2:
         found.append(
-            Warning(about=load.half, text=f"{load.load_g_cm2:.2f} g/cm2{where} is too much for a thin base: it stays raw or soggy. Stay below {HEAVY_G_CM2:g}.")
+            Warning(
+                about=load.half,
+                text=f"{_load_said(load.load_g_cm2)}{where} is too much for a thin base: it stays raw or soggy. Stay below {_load_said(HEAVY_G_CM2)}.",
+            )
         )
     elif load.load_g_cm2 > 1.6 * style.topping_g_cm2:
-        found.append(Warning(about=load.half, text=f"{load.load_g_cm2:.2f} g/cm2{where}: a {style.name} usually has about {style.topping_g_cm2:g}."))
+        found.append(
+            Warning(about=load.half, text=f"{_load_said(load.load_g_cm2)}{where}: a {style.name} usually has about {_load_said(style.topping_g_cm2)}.")
+        )
     wet = load.load_g_cm2 * load.water_pct / 100.0
     if thin and wet > 0.21:
-        found.append(Warning(about=load.half, text=f"{10 * wet:.1f} kg/m2 of water{where}: the middle goes soggy. Drain, roast, or use less."))
+        found.append(Warning(about=load.half, text=f"{_load_said(wet)} of water{where}: the middle goes soggy. Drain, roast, or use less."))
     return found
 
 

@@ -4111,7 +4111,7 @@ export interface components {
         };
         /**
          * Lot
-         * @description One topping for all pizzas: what to buy and what to do with it.
+         * @description One topping for all pizzas: what to buy, what to do with it, and when it goes on (order: before and after what else).
          */
         Lot: {
             /** All G */
@@ -4122,10 +4122,20 @@ export interface components {
             half: string;
             /** Name */
             name: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order: number;
             /** Topping */
             topping: string;
             /** Treat */
             treat: string;
+            /**
+             * When
+             * @default
+             */
+            when: string;
         };
         /**
          * MatchResult
@@ -4274,11 +4284,11 @@ export interface components {
         };
         /**
          * OneBake
-         * @description One pizza of a row as its oven was reckoned: seconds after the first launch, and after its own; look_from_s to not_later_s around its pull.
+         * @description One pizza of a row as its oven was reckoned: seconds after the first launch, and after its own; look_from_s to not_later_s around its pull. deck_c: what it finds, where there is a deck.
          */
         OneBake: {
             /** Deck C */
-            deck_c: number;
+            deck_c: number | null;
             /** Done S */
             done_s: number;
             /** Launch S */
@@ -4781,11 +4791,11 @@ export interface components {
         };
         /**
          * PizzaLine
-         * @description One pizza of the row by the clock, its window in seconds after its launch, and the deck it finds.
+         * @description One pizza of the row by the clock, its window in seconds after its launch, and the deck it finds, where there is one.
          */
         PizzaLine: {
             /** Deck C */
-            deck_c: number;
+            deck_c: number | null;
             /** Done S */
             done_s: number;
             /** Launch */

@@ -1,5 +1,6 @@
 import { server } from "../api/queries";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Popover } from "radix-ui";
 import { useEffect, useRef } from "react";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { signOut } from "../api/account";
@@ -35,25 +36,63 @@ export function Rail({ email }: { email: string }) {
     await forgetKept();
     void navigate("/");
   };
+  const own = (
+    <>
+      <button
+        type="button"
+        className="px-2 py-1.5 text-left hover:text-white max-md:min-h-11 md:px-4"
+        onClick={units.toggle}
+        title="Units (u)"
+      >
+        {units.system === "metric" ? "°C g cm" : "°F oz in"}
+      </button>
+      <button
+        type="button"
+        className="px-2 py-1.5 text-left hover:text-white max-md:min-h-11 md:px-4"
+        onClick={toggleLight}
+        aria-pressed={evening}
+      >
+        {evening ? "Evening" : "Day"}
+      </button>
+      <Link
+        to="/account"
+        title={email}
+        className="px-2 py-1.5 leading-tight font-semibold text-white hover:underline max-md:min-h-11 md:px-4 md:whitespace-normal"
+      >
+        {kitchen.data?.name ?? "Account"}
+      </Link>
+      <button
+        type="button"
+        className="px-2 py-1.5 text-left hover:text-white max-md:min-h-11 md:px-4"
+        onClick={() => void leave()}
+      >
+        Sign out
+      </button>
+    </>
+  );
   return (
     <nav
       aria-label="Views"
-      className="flex shrink-0 flex-wrap items-center gap-1 bg-rail px-3 py-2 whitespace-nowrap text-rail-ink md:w-24 md:flex-col md:flex-nowrap md:items-stretch md:gap-1 md:px-0 md:py-4"
+      className="flex shrink-0 items-stretch bg-rail whitespace-nowrap text-rail-ink md:w-24 md:flex-col md:gap-1 md:py-4"
     >
-      <Link to="/plan" className="font-display text-[17px] font-bold text-white md:px-4 md:pb-5">
+      <Link
+        to="/plan"
+        className="font-display text-[17px] font-bold text-white max-md:sr-only md:px-4 md:pb-5"
+      >
         Mattone
       </Link>
-      {/* On a phone a row of its own, as long as it has to be: it scrolls, and what is open is in sight. */}
+      {/* On a phone one line, as long as it has to be: it scrolls, and what is open is in sight. */}
       <div
         ref={row}
-        className="order-last flex w-full overflow-x-auto [scrollbar-width:none] md:order-none md:w-auto md:flex-col md:gap-1"
+        data-scrolls
+        className="flex min-w-0 flex-1 overflow-x-auto [scrollbar-width:none] md:flex-none md:flex-col md:gap-1 md:overflow-visible"
       >
         {VIEWS.map((view, i) => (
           <NavLink
             key={view.path}
             to={view.path}
             className={({ isActive }) =>
-              `flex min-h-11 items-center justify-between px-3 py-2 md:min-h-0 md:items-baseline ${isActive ? "bg-[#9f3828] font-semibold text-white" : "hover:text-white"}`
+              `flex min-h-11 shrink-0 items-center justify-between px-3 py-2 md:min-h-0 md:items-baseline ${isActive ? "bg-[#9f3828] font-semibold text-white" : "hover:text-white"}`
             }
           >
             {view.name}
@@ -63,39 +102,27 @@ export function Rail({ email }: { email: string }) {
           </NavLink>
         ))}
       </div>
-      <div className="ml-auto flex items-center gap-1 md:mt-auto md:ml-0 md:flex-col md:items-stretch">
+      <div className="flex items-center gap-1 max-md:border-l max-md:border-[#4a5155] md:mt-auto md:flex-col md:items-stretch">
         <UnderWay />
         <NextStep />
-        <button
-          type="button"
-          className="px-2 py-1.5 md:px-4 text-left hover:text-white"
-          onClick={units.toggle}
-          title="Units (u)"
-        >
-          {units.system === "metric" ? "°C g cm" : "°F oz in"}
-        </button>
-        <button
-          type="button"
-          className="hidden px-4 py-1.5 text-left md:block hover:text-white"
-          onClick={toggleLight}
-          aria-pressed={evening}
-        >
-          {evening ? "Evening" : "Day"}
-        </button>
-        <Link
-          to="/account"
-          title={email}
-          className="px-2 py-1.5 md:px-4 font-semibold leading-tight text-white md:whitespace-normal hover:underline"
-        >
-          {kitchen.data?.name ?? "Account"}
-        </Link>
-        <button
-          type="button"
-          className="px-2 py-1.5 md:px-4 text-left hover:text-white"
-          onClick={() => void leave()}
-        >
-          Sign out
-        </button>
+        <div className="hidden md:contents">{own}</div>
+        <Popover.Root>
+          <Popover.Trigger
+            className="min-h-11 px-3 hover:text-white md:hidden"
+            aria-label="Units, light, account"
+          >
+            more
+          </Popover.Trigger>
+          <Popover.Portal>
+            <Popover.Content
+              align="end"
+              className="z-30 grid min-w-44 bg-rail p-2 text-rail-ink md:hidden"
+              aria-label="Units, light, account"
+            >
+              {own}
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
       </div>
     </nav>
   );

@@ -18,12 +18,14 @@ export function CardLines({ lines }: { lines: readonly CardLine[] }) {
       {lines.map((line, i) => (
         <li
           key={i}
-          className="grid grid-cols-[3.1rem_1fr] gap-x-1 print:break-inside-avoid print:grid-cols-[6mm_17mm_1fr] print:gap-x-[2mm]"
+          className="grid grid-cols-[3.1rem_1fr] gap-x-1 print:break-inside-avoid print:grid-cols-[6mm_21mm_1fr] print:gap-x-[2mm]"
         >
           <span aria-hidden className="hidden print:block print:text-[16pt]">
             □
           </span>
-          <span className={`font-bold print:text-[16pt] ${line.baking ? "text-brick" : ""}`}>
+          <span
+            className={`font-bold whitespace-nowrap print:text-[16pt] ${line.baking ? "text-brick" : ""}`}
+          >
             {line.when}
           </span>
           <span className="print:text-[15pt] print:leading-snug">

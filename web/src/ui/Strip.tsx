@@ -47,7 +47,7 @@ export function Strip({
   ];
   const say = `Pull at ${bakeTime(handleS)}: base ${crustWord(reference.words, now(traces.base_l))}, rim ${crustWord(reference.words, now(traces.rim_l))}, crumb ${units.temp(now(traces.core_c))}`;
   return (
-    <div className="w-full overflow-x-auto">
+    <div className="w-full overflow-x-auto" data-scrolls>
       <div ref={ref} className="relative w-full min-w-[760px]">
         <svg
           width={width}

@@ -82,10 +82,11 @@ export function unitsOf(system: System, toggle: () => void): Units {
     cm: size,
     g: mass,
     l: volume,
+    "g/cm²": (value) => `${shownIn(system, "g/cm²").shown(value).toFixed(2)} ${us ? "g/in²" : "g/cm²"}`,
   };
   const say = (text: string) =>
     text.replace(
-      /\{(-?[\d.]+) (C|K|mm|cm|g|l)\}/g,
+      /\{(-?[\d.]+) (C|K|mm|cm|g\/cm²|g|l)\}/g,
       (whole, value: string, unit: string) => shown[unit]?.(Number(value)) ?? whole,
     );
   return {

@@ -107,7 +107,7 @@ export function BatchSheet({ draft, told, title }: { draft: DoughDraft; told: Ba
       ) : null}
       <p className="mt-3">
         Raw flour and dough are not eaten. Wheat and milk are allergens; a gluten-free bake wants its own
-        flour, board, peel, stone and pan.
+        flour, and its own of all that touches it.
       </p>
     </section>
   );

@@ -107,7 +107,7 @@ function Formula({ desk, told, things }: { desk: Desk; told: Batch; things: Doug
   const [hold, setHold] = useState<"dough" | "flour">("flour");
   const base = useRef(draft.dough);
   return (
-    <section aria-label="The formula" className="min-w-0 overflow-x-auto bg-panel p-4 pt-3">
+    <section aria-label="The formula" className="min-w-0 overflow-x-auto bg-panel p-4 pt-3 max-md:px-2.5">
       <FormulaPanel
         dough={draft.dough}
         told={told}

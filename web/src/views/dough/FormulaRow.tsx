@@ -133,10 +133,10 @@ export function FormulaRow({
           }}
         />
       </td>
-      <td className="pl-1 text-right whitespace-nowrap">
+      <td className="pl-1 text-right whitespace-nowrap max-md:w-9">
         <button
           type="button"
-          className={`px-1 text-[12.5px] underline-offset-2 hover:underline ${locked ? "font-semibold text-brick" : "text-ash"}`}
+          className={`px-1 max-md:block text-[12.5px] underline-offset-2 hover:underline ${locked ? "font-semibold text-brick" : "text-ash"}`}
           aria-pressed={locked}
           aria-label={locked ? `held: ${row.name}, let it go` : `hold ${row.name}`}
           onClick={() => {
@@ -147,7 +147,7 @@ export function FormulaRow({
         </button>
         <button
           type="button"
-          className="px-1 text-[14px] text-ash hover:text-brick"
+          className="px-1 text-[14px] text-ash hover:text-brick max-md:w-full max-md:text-center"
           aria-label={`Leave out ${row.name}`}
           onClick={onLeaveOut}
         >

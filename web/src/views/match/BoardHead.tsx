@@ -27,7 +27,7 @@ export function BoardHead({ asked, onAsk }: { asked: Asked; onAsk: (to: Partial<
   const { family, sort, people, within } = asked;
   return (
     <div className="flex flex-wrap items-center gap-4">
-      <div role="group" aria-label="Styles shown" className="flex">
+      <div role="group" aria-label="Styles shown" className="flex max-md:flex-wrap">
         {FAMILIES.map(([key, name]) => (
           <Button
             key={key}

@@ -143,7 +143,7 @@ function Board({
         />
       </header>
       <div className="min-w-0 overflow-x-auto">
-        <div ref={grid} className="grid min-w-[700px] gap-2">
+        <div ref={grid} className="grid gap-2 md:min-w-[700px]">
           {parts.map((part) => (
             <BoardPart key={part.name} part={part} rows={rows} walk={walk} />
           ))}

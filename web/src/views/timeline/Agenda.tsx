@@ -83,7 +83,7 @@ export function Agenda({
                   ) : !bound ? (
                     <Button
                       look="link"
-                      className="py-1"
+                      className="py-1 max-md:px-2"
                       aria-label={`Pin ${step.name}`}
                       onClick={() => {
                         onPin(step);

@@ -10,12 +10,12 @@ export function Later({ later }: { later: Result["later"] }) {
     <>
       {names.map((name) => (
         <section key={name} aria-label={units.say(name)} className="border-t border-line py-1">
-          <h3 className="text-[15px] font-semibold">{units.say(name)}</h3>
-          <ul className="text-[14px]">
+          <h3 className="text-[15px] font-semibold print:text-[14pt]">{units.say(name)}</h3>
+          <ul className="text-[14px] print:text-[13pt]">
             {(later ?? [])
               .filter((one) => one.name === name)
               .map((one) => (
-                <li key={one.text} className="grid grid-cols-[6.4rem_1fr] gap-x-2">
+                <li key={one.text} className="grid grid-cols-[6.4rem_1fr] gap-x-2 print:block">
                   <span className="font-semibold text-ash">
                     {one.at ? `${day(one.at)} ${clock(one.at)}` : "when wanted"}
                   </span>

@@ -9,6 +9,7 @@ export function OvenSheet({ told }: { told: Told }) {
   const oven = told.result.oven;
   if (!oven) return null;
   const rows = oven.pizzas.length > 1 ? oven.pizzas : [];
+  const onDeck = rows.some((one) => one.deck_c != null);
   return (
     <div className="grid gap-3 print:gap-[1.5mm]">
       <CardLines
@@ -33,7 +34,7 @@ export function OvenSheet({ told }: { told: Told }) {
               <th scope="col">look from</th>
               <th scope="col">pull</th>
               <th scope="col">not after</th>
-              <th scope="col">deck</th>
+              {onDeck ? <th scope="col">deck</th> : null}
             </tr>
           </thead>
           <tbody>
@@ -49,7 +50,7 @@ export function OvenSheet({ told }: { told: Told }) {
                 <td>{bakeTime(one.look_from_s)}</td>
                 <td className="font-bold">{bakeTime(one.done_s)}</td>
                 <td>{bakeTime(one.not_later_s)}</td>
-                <td>{units.temp(one.deck_c)}</td>
+                {onDeck ? <td>{one.deck_c != null ? units.temp(one.deck_c) : ""}</td> : null}
               </tr>
             ))}
           </tbody>

@@ -46,7 +46,7 @@ export function Ribbon({
     .filter((s) => pizzaOf(s.key) < 2)
     .map((s) => `${s.name} ${day(s.at)} ${clock(s.at)}`);
   return (
-    <div className="w-full overflow-x-auto">
+    <div className="w-full overflow-x-auto" data-scrolls>
       <div ref={ref} className={`w-full min-w-[620px] print:min-w-0 ${faded ? "opacity-50" : ""}`}>
         <svg
           width={width}

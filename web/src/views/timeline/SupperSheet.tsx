@@ -8,16 +8,17 @@ import type { PlacedStep, Result, Told } from "./types";
 
 /** The supper on paper, to be read from a metre: a page of the days, and a page for beside the oven. */
 export function SupperSheet({ told, title }: { told: Told; title: string }) {
+  const units = useUnits();
   const shown = lines(told.result);
   const days = [...new Set(shown.map((s) => dayName(s.at)))];
   return (
     <div className="hidden leading-snug print:block" aria-label="The sheet">
       <SheetTitle title={title} told={told} />
-      <div className="grid grid-cols-[1.5fr_1fr] gap-[8mm]">
+      <div className="grid grid-cols-[1.9fr_1fr] gap-[6mm]">
         <div>
           {days.map((d) => (
-            <section key={d} className="mb-[3mm]">
-              <h2 className="border-b-2 border-black text-[18pt] font-bold">{d}</h2>
+            <section key={d} className="mb-[1.5mm]">
+              <h2 className="border-b-2 border-black text-[16pt] font-bold">{d}</h2>
               <ul>
                 {shown
                   .filter((s) => dayName(s.at) === d)
@@ -30,6 +31,9 @@ export function SupperSheet({ told, title }: { told: Told; title: string }) {
         </div>
         <ToHave told={told} />
       </div>
+      <p className="mt-[1mm] border-t border-black pt-[1mm] leading-tight">
+        {[...(told.toppings?.cautions ?? []).map((c) => units.say(c)), BURNS].join(" ")}
+      </p>
       {told.result.oven ? (
         <section className="break-before-page">
           <SheetTitle title={`${title}: at the oven`} told={told} />
@@ -59,26 +63,29 @@ function SheetTitle({ title, told }: { title: string; told: Told }) {
 function SheetStep({ step, result }: { step: PlacedStep; result: Result }) {
   const units = useUnits();
   return (
-    <li className="grid break-inside-avoid grid-cols-[6mm_18mm_1fr] items-baseline gap-x-[2mm] py-[0.8mm]">
+    <li className="grid break-inside-avoid grid-cols-[6mm_17mm_1fr] items-baseline gap-x-[2mm] py-[0.3mm]">
       <span aria-hidden className="text-[16pt]">
         □
       </span>
-      <b className="text-[18pt]">{clock(step.at)}</b>
+      <b className="text-[17pt] leading-tight">{clock(step.at)}</b>
       <span>
-        <b className="text-[15pt]">
+        <b className="text-[14pt]">
           {step.name}
           {step.key === "launch_1" ? rowSaid(result) : ""}
         </b>
-        {step.note ? <span className="block">{units.say(step.note)}</span> : null}
+        {step.note ? <span className="block leading-tight">{units.say(step.note)}</span> : null}
       </span>
     </li>
   );
 }
 
-/** What to buy, what to have ready, what goes its own way. */
+/** The order of what goes on after the bake: nothing is done to it before. */
+const LAST = 9;
+
+/** What to have, what is done to each topping and when it goes on, what goes its own way. */
 function ToHave({ told }: { told: Told }) {
   const units = useUnits();
-  const heading = "border-b-2 border-black text-[18pt] font-bold";
+  const heading = "border-b-2 border-black text-[16pt] font-bold";
   return (
     <div>
       <h2 className={heading}>To have</h2>
@@ -89,19 +96,26 @@ function ToHave({ told }: { told: Told }) {
           </li>
         ))}
       </ul>
-      {told.lists.prep.length ? (
+      {told.toppings?.lots.length ? (
         <>
-          <h2 className={heading}>To get ready</h2>
-          <ul className="mb-[3mm]">
-            {told.lists.prep.map((text) => (
-              <li key={text}>□ {units.say(text)}</li>
-            ))}
-          </ul>
+          <h2 className={heading}>On each, in order</h2>
+          <ol className="mb-[3mm]">
+            {[...told.toppings.lots]
+              .sort((a, b) => (a.order ?? 0) - (b.order ?? 0))
+              .map((lot) => (
+                <li key={lot.topping + lot.half} className="leading-tight">
+                  □ <b>{amount(lot.each_g, units.mass)}</b> {lot.name}
+                  {lot.half === "whole" ? "" : `, ${lot.half} half`}
+                  {[lot.treat && lot.order !== LAST ? lot.treat : "", lot.when ?? ""]
+                    .filter(Boolean)
+                    .map((text, i) => `${i ? "; " : ": "}${text}`)
+                    .join("")}
+                </li>
+              ))}
+          </ol>
         </>
       ) : null}
       <Later later={told.result.later} />
-      <p>{told.toppings?.cautions.map((c) => units.say(c)).join(" ")}</p>
-      <p>{BURNS}</p>
     </div>
   );
 }

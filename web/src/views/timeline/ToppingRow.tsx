@@ -1,7 +1,7 @@
 import { Figure } from "../../ui/Figure";
 import { OUNCE_G, useUnits } from "../../ui/units";
 import type { DoughReference } from "../../ui/dough";
-import type { Words } from "./types";
+import type { Told, Words } from "./types";
 
 export type Pick = NonNullable<Words["picks"]>[number];
 
@@ -10,6 +10,7 @@ export function ToppingRow({
   pick,
   kind,
   usualG,
+  lot,
   onChange,
   onLeaveOut,
 }: {
@@ -17,6 +18,8 @@ export function ToppingRow({
   kind: DoughReference["toppings"][number] | undefined;
   /** What lies on one pizza where no mass was said. */
   usualG: number;
+  /** What is told of it: when it goes on. */
+  lot: NonNullable<Told["toppings"]>["lots"][number] | undefined;
   onChange: (to: Partial<Pick>) => void;
   onLeaveOut: () => void;
 }) {
@@ -53,7 +56,7 @@ export function ToppingRow({
         <option value="right">right half</option>
       </select>
       {kind?.treat ? (
-        <label className="flex items-center gap-1 text-[13px]" title={kind.treat}>
+        <label className="flex items-center gap-1 text-[13px]">
           <input
             type="checkbox"
             checked={pick.treated ?? true}
@@ -76,6 +79,14 @@ export function ToppingRow({
       >
         ×
       </button>
+      <span className="col-span-full text-[13px] leading-snug text-ash">
+        {[
+          lot?.when ?? "",
+          kind?.treat ? `${(pick.treated ?? true) ? "before" : "not done before"}: ${kind.treat}` : "",
+        ]
+          .filter(Boolean)
+          .join("; ")}
+      </span>
     </li>
   );
 }

@@ -3,6 +3,9 @@ import { Caution } from "../../ui/Caution";
 import { useUnits } from "../../ui/units";
 import type { Told } from "./types";
 
+/** What a warning about the load as a whole is about. */
+const LOADS = new Set(["whole", "left", "right"]);
+
 /** What these toppings come to: load and water, what the oven makes of them, what to mind. */
 export function ToppingSays({
   told,
@@ -50,11 +53,14 @@ export function ToppingSays({
       ) : !planned ? (
         <p className="text-[13px] text-ash">With a plan its oven says whether the middle sets.</p>
       ) : null}
-      {told?.toppings?.warnings.map((w) => (
-        <p key={w.about + w.text} className="border-l-2 border-brick pl-2 text-[13px] leading-snug">
-          {units.say(w.text)}
-        </p>
-      ))}
+      {/* Where the oven itself has said what becomes of this load, no rule of thumb says it otherwise. */}
+      {told?.toppings?.warnings
+        .filter((w) => !baked || !LOADS.has(w.about))
+        .map((w) => (
+          <p key={w.about + w.text} className="border-l-2 border-brick pl-2 text-[13px] leading-snug">
+            {units.say(w.text)}
+          </p>
+        ))}
       {told?.toppings?.cautions.map((c) => (
         <Caution key={c} text={c} />
       ))}

@@ -57,6 +57,7 @@ export function ToppingsPanel({
               pick={pick}
               kind={things.toppings.find((t) => t.key === pick.topping)}
               usualG={told?.toppings?.lots[i]?.each_g ?? 0}
+              lot={told?.toppings?.lots[i]}
               onChange={(to) => {
                 change(i, to);
               }}

@@ -1,0 +1,52 @@
+"""Every view on a phone: nothing wider than the screen, nothing too small for a finger, the views in one line."""
+
+from __future__ import annotations
+
+from selenium.webdriver.common.by import By
+
+from e2e.browser import resize
+from e2e.story import StoryCase
+
+VIEWS = ("kitchen", "match", "plan", "dough", "timeline", "bake", "logbook", "account")
+# What lies beyond the edge, but for what is meant to be pushed along.
+BEYOND = """
+const wide = document.documentElement.clientWidth;
+return [...document.querySelectorAll('body *')].filter((e) => {
+  const r = e.getBoundingClientRect();
+  return r.width > 1 && r.height > 1 && (r.right > wide + 1 || r.left < -1) && !e.closest('[data-scrolls], svg, .sr-only');
+}).map((e) => `${e.tagName} ${(e.getAttribute('aria-label') || e.textContent || '').slice(0, 50)}`);
+"""
+SMALL = """
+return [...document.querySelectorAll('main button, main select, main [role=tab], nav button, nav a')].filter((e) => {
+  const r = e.getBoundingClientRect();
+  return r.width > 1 && r.height > 0 && r.height < 24 && !e.closest('svg, .sr-only');
+}).map((e) => `${(e.getAttribute('aria-label') || e.textContent || '').slice(0, 50)}`);
+"""
+
+
+class PhoneStory(StoryCase):
+    def test_every_view_fits(self) -> None:
+        resize(self.driver, 390, 844)
+        page = self.signed_in()
+        wrong = []
+        for system in ("metric", "us"):
+            self.driver.execute_script("localStorage.setItem('units', arguments[0])", system)
+            for view in VIEWS:
+                self.driver.get(f"{page.base}/{view}")
+                page.one("main h1, main #sentence")
+                if view in ("plan", "dough", "timeline"):
+                    page.settled()
+                wrong += [f"{view} {system}: {said}" for script in (BEYOND, SMALL) for said in self.driver.execute_script(script)]
+        self.assertEqual(wrong, [])
+        # The views stand in one line, and the open one is in sight.
+        bar = page.one("nav[aria-label=Views]")
+        self.assertLess(bar.size["height"], 60)
+        self.driver.get(f"{page.base}/logbook")
+        here = page.one("nav [aria-current=page]")
+        page.wait(lambda: here.rect["x"] >= 0 and here.rect["x"] + here.rect["width"] <= 390)
+        # What is the cook's own is one touch away.
+        page.one("nav button[aria-label='Units, light, account']").click()
+        page.texted("[role=dialog] button", lambda text: text.startswith("°F oz")).click()
+        page.wait(lambda: self.driver.execute_script("return localStorage.getItem('units')") == "metric")
+        self.assertTrue(self.driver.find_elements(By.CSS_SELECTOR, "[role=dialog] a[href='/account']"))
+        self.assertEqual(self.console(), [])
