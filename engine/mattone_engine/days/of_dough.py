@@ -42,7 +42,7 @@ def of_dough(dough: DoughInput) -> dict[str, Any]:
         "seen": dough.seen,
         "altitude_m": dough.altitude_m,
         "ways": tuple(
-            OwnWay(count=piece.count, name=f"{piece.count} x {piece.name or 'ball'} of {{{piece.each_g:.0f} g}}", steps=piece.way)
+            OwnWay(count=piece.count, name=f"{piece.count} × {piece.name or 'ball'} of {{{piece.each_g:.0f} g}}", steps=piece.way)
             for piece in dough.formula.pieces
             if piece.way
         ),

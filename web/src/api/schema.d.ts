@@ -4284,7 +4284,9 @@ export interface components {
         };
         /**
          * OneBake
-         * @description One pizza of a row as its oven was reckoned: seconds after the first launch, and after its own; look_from_s to not_later_s around its pull. deck_c: what it finds, where there is a deck.
+         * @description One pizza of a row as its oven was reckoned: seconds after the first launch, and after its own.
+         *
+         *     look_from_s to not_later_s around its pull; deck_c: what it finds, where there is a deck.
          */
         OneBake: {
             /** Deck C */

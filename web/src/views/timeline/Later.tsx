@@ -18,7 +18,7 @@ export function Later({ later }: { later: Result["later"] }) {
                 <li key={one.text} className="grid grid-cols-[6.4rem_1fr] gap-x-2 print:block">
                   <span className="font-semibold text-ash">
                     {one.at ? `${day(one.at)} ${clock(one.at)}` : "when wanted"}
-                  </span>
+                  </span>{" "}
                   <span>{units.say(one.text)}</span>
                 </li>
               ))}

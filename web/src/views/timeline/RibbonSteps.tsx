@@ -102,6 +102,7 @@ export function EveningBar({
   const b = Math.min(scale.width - RIGHT, scale.x(minuteOf(step.ends) + off));
   const y = scale.laneY(step.lane);
   const table = step.lane === "table";
+  const lot = step.key.startsWith("lot_");
   return (
     <g {...slider(step, true)} {...handlers} className={step.flexible ? "cursor-ew-resize" : ""}>
       <Slack step={step} scale={scale} y={y + BAR + 4} />
@@ -115,11 +116,12 @@ export function EveningBar({
           opacity={0.28}
         />
       ) : null}
+      {/* A later lot leaves the fridge while the first rises: a tick under what that bar says. */}
       <rect
         x={a}
-        y={y}
+        y={lot ? y + BAR - 6 : y}
         width={Math.max(3, b - a)}
-        height={BAR}
+        height={lot ? 6 : BAR}
         fill={fillOf(step)}
         stroke={step.fixed ? "var(--brick)" : table ? "var(--ash)" : "none"}
         strokeWidth={step.fixed ? 2 : 1}
