@@ -8,7 +8,6 @@ from hypothesis import strategies as st
 from mattone_engine.bake.cautions import cautions
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.bake.text import celsius, clock, kelvin, millimetres, sooner_or_later
 from mattone_engine.heat import column as k
 from mattone_engine.heat.formula_effects import browning_factor, moisture_kg_kg
 from mattone_engine.heat.layout import FINEST_TOPPING, SAUCE_CELLS, TOPPING_CELLS, _topping_water, dough_cell_masses, topping_shares
@@ -18,6 +17,7 @@ from mattone_engine.styles import styles
 from mattone_engine.things import Dough, Pan, Surface
 from mattone_engine.things.air import pressure_pa
 from mattone_engine.things.capabilities import materials
+from mattone_engine.things.text import celsius, clock, kelvin, millimetres, sooner_or_later
 from pydantic import ValidationError
 
 

@@ -6,13 +6,13 @@ from mattone_engine.bake.cautions import Caution
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.result import SimulateResult
-from mattone_engine.bake.text import celsius, clock, millimetres
 from mattone_engine.heat.flour import flour_golden_s
 from mattone_engine.heat.outcome import wanted
 from mattone_engine.styles import style_of
 from mattone_engine.things import deck_of
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import kinds
+from mattone_engine.things.text import celsius, clock, millimetres
 
 
 class Step(StrictModel):

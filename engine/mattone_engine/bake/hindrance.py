@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.search import Search
-from mattone_engine.bake.text import celsius
 from mattone_engine.bake.verdict import HEAT_FREE_K, MADE, handled, heat_of, rank_of
 from mattone_engine.heat.outcome import GUMMY_KG_M2
+from mattone_engine.things.text import celsius
 
 
 def hindrance(found: Candidate, search: Search) -> str:

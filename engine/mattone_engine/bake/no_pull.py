@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from mattone_engine.bake.text import celsius, clock
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.outcome import Done, Series, TargetCrust
+from mattone_engine.things.text import celsius, clock
 
 
 def no_pull(done: Done, s: Series, target: TargetCrust) -> str:

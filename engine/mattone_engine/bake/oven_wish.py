@@ -5,7 +5,6 @@ from __future__ import annotations
 from mattone_engine.bake.controls import DoughChange
 from mattone_engine.bake.plan import PlanResult, plan
 from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.bake.text import clock
 from mattone_engine.dough.batch import DoughInput, baked_as
 from mattone_engine.dough.edit import Change, ChangeInput, changed_formula
 from mattone_engine.dough.ingredients import ingredients
@@ -14,6 +13,7 @@ from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
 from mattone_engine.things import Dough
 from mattone_engine.things.base import StrictModel
+from mattone_engine.things.text import clock
 
 # Less than this many points of water is no wish.
 LEAST_POINTS = 1.5

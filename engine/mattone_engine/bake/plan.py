@@ -22,7 +22,6 @@ from mattone_engine.bake.result import SimulateResult
 from mattone_engine.bake.row import deck_back_min
 from mattone_engine.bake.search import Search
 from mattone_engine.bake.simulate import simulate
-from mattone_engine.bake.text import celsius, clock
 from mattone_engine.bake.verdict import WORDS
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import colour_word
@@ -31,6 +30,7 @@ from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import PALE_L, TargetCrust
 from mattone_engine.things import Dough
 from mattone_engine.things.base import StrictModel
+from mattone_engine.things.text import celsius, clock
 
 
 class SketchInput(StrictModel):

@@ -10,10 +10,10 @@ from mattone_engine.bake.controls import Controls, DoughChange, Span
 from mattone_engine.bake.neighbour import with_controls
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.search import Search
-from mattone_engine.bake.text import celsius, clock, kelvin, sooner_or_later
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.knowledge import GENERAL, Knowledge
+from mattone_engine.things.text import celsius, clock, kelvin, sooner_or_later
 
 
 class Reason(StrictModel):

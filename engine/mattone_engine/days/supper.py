@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import replace
 
 from mattone_engine.bake.row import SHAPE_MIN, wait_between_min
-from mattone_engine.bake.text import clock
 from mattone_engine.days.asked import MIX_MIN, TimelineInput, programme_of
 from mattone_engine.days.by_hand import ByHand, cheese_note, mix_note, shape_task, top_note
 from mattone_engine.days.hours import rise_input
 from mattone_engine.days.tasks import LONG_MIN, Supper, Task, Wait, border, place_name
 from mattone_engine.dough.ferment import FermentResult, ferment
 from mattone_engine.errors import InputError
+from mattone_engine.things.text import clock
 
 REST_MIN = 2.5
 FOLD_MIN = 3.0

@@ -9,7 +9,6 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from mattone_engine.bake.text import clock
 from mattone_engine.dough.formula_warnings import Warning
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
@@ -18,6 +17,7 @@ from mattone_engine.things.bake import StyleKey
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.dough import LARGEST_CM2
 from mattone_engine.things.style import Style
+from mattone_engine.things.text import clock
 
 # More than this on a thin base stays raw or soggy, g/cm2.
 HEAVY_G_CM2 = 0.45

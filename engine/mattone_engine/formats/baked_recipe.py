@@ -8,8 +8,8 @@ from typing import Any
 
 from mattone_engine.bake.card import Step
 from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.bake.text import clock
 from mattone_engine.styles import style_of
+from mattone_engine.things.text import clock
 
 # Steps that were only guessed before the bake, and are known after it.
 KNOWN_AFTER = {"pull", "look"}

@@ -7,9 +7,9 @@ from zoneinfo import ZoneInfo
 
 from icalendar import Alarm, Calendar, Event
 
-from mattone_engine.bake.text import clock
 from mattone_engine.days.oven import PizzaLine
 from mattone_engine.days.placed import PlacedStep, TimelineResult
+from mattone_engine.things.text import clock
 
 # How long before a step its alarm sounds.
 ALARM_MIN = {"dough": 10, "hands": 10, "hearth": 5, "table": 0}

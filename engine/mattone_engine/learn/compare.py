@@ -7,8 +7,8 @@ from typing import Annotated
 
 from pydantic import Field
 
-from mattone_engine.bake.text import celsius, clock
 from mattone_engine.things.base import StrictModel
+from mattone_engine.things.text import celsius, clock
 
 # Less than this is no change anybody made: minutes of heat, K of a dial, a share of dough or of time; L* that two looks may differ by.
 SAME_MIN, SAME_K, SAME_SHARE, SAME_L = 3.0, 3.0, 0.06, 5.0

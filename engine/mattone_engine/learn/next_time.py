@@ -12,12 +12,12 @@ from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import quick_outcome
-from mattone_engine.bake.text import celsius, clock
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import cheese_word, colour_word
 from mattone_engine.heat.outcome import Series, TargetCrust, distance_at, series, target_of
 from mattone_engine.heat.run import Bake
 from mattone_engine.things.base import StrictModel
+from mattone_engine.things.text import celsius, clock
 
 # One step of each control: what a cook would try next.
 PREHEAT_MIN, DIAL_K, ELEMENT_S, LONGER = 15.0, 15.0, 90.0, 0.12

@@ -8,7 +8,6 @@ from functools import lru_cache
 import numpy as np
 
 from mattone_engine.bake.row import BACK_WITHIN_K, row_say
-from mattone_engine.bake.text import celsius, clock
 from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import target_of
@@ -20,6 +19,7 @@ from mattone_engine.live.night import Night, baking, heating, night_of, places_a
 from mattone_engine.live.weighing import told
 from mattone_engine.things import SimulateInput
 from mattone_engine.things.base import StrictModel
+from mattone_engine.things.text import celsius, clock
 
 # A deck so near what is wanted is ready, K; and so much longer than planned is waited for it, min.
 READY_K, LONGER_MIN = 4.0, 45.0

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.bake.text import celsius, clock
 from mattone_engine.heat.colour import CHEESE_WORDS, WORDS, cheese_word, colour_word, word_centre
 from mattone_engine.live.following import Interval
 from mattone_engine.live.journal import Journal, Seen
 from mattone_engine.live.possible import Possible
 from mattone_engine.things import Event, SimulateInput
+from mattone_engine.things.text import celsius, clock
 
 Crust = tuple[float, float, float, float, float]
 # A window that moved by less is told as standing, s and as a share.
