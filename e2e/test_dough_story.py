@@ -293,9 +293,15 @@ class DoughStory(StoryCase):
         self.assertTrue(page.has_text("the last that went"))
         Select(self.labelled("Add an ingredient")).select_by_visible_text("plain flour")
         self.type_in("plain flour, % of the flour", "100") if self.driver.find_elements(By.CSS_SELECTOR, "[data-ingredient=plain_flour]") else None
+        # What is put aside can be taken back, and put aside again; the flour that was left out is among it.
+        page.button("back to the dough as saved").click()
+        page.wait(lambda: self.driver.find_elements(By.CSS_SELECTOR, "[data-ingredient=bread_flour]"))
+        page.button("Undo").click()
+        page.wait(lambda: page.has_text("back to the dough as saved"))
         page.button("back to the dough as saved").click()
         page.settled()
         self.assertEqual(self.grams("bread_flour"), flour)
+        self.assertEqual(self.share("salt"), 2.2)
 
         # A border of its places is dragged and keyed; the curve follows.
         window = page.one("[data-window=balls]").text

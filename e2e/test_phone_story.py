@@ -45,7 +45,7 @@ class PhoneStory(StoryCase):
         here = page.one("nav [aria-current=page]")
         page.wait(lambda: here.rect["x"] >= 0 and here.rect["x"] + here.rect["width"] <= 390)
         # What is the cook's own is one touch away.
-        page.one("nav button[aria-label='Units, light, account']").click()
+        page.one("nav button[aria-label='more: units, light, account']").click()
         page.texted("[role=dialog] button", lambda text: text.startswith("°F oz")).click()
         page.wait(lambda: self.driver.execute_script("return localStorage.getItem('units')") == "metric")
         self.assertTrue(self.driver.find_elements(By.CSS_SELECTOR, "[role=dialog] a[href='/account']"))

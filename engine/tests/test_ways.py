@@ -132,11 +132,11 @@ class OwnWays(TestCase):
         )
         self.assertTrue(told.feasible)
         balls = next(step for step in told.steps if step.key == "ball")
-        tomorrow = [one for one in told.later if one.name.startswith("2 x")]
+        tomorrow = [one for one in told.later if one.name.startswith("2 ×")]
         self.assertEqual(tomorrow[0].at, balls.ends)
         assert tomorrow[-1].at
         self.assertGreater(tomorrow[-1].at, told.serve_at)
-        frozen = [one for one in told.later if one.name.startswith("1 x")]
+        frozen = [one for one in told.later if one.name.startswith("1 ×")]
         self.assertIn("freezer", frozen[0].text)
         self.assertIsNone(frozen[-1].at)
 

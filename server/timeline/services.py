@@ -16,8 +16,9 @@ from mattone_engine.days.lists import lists
 from mattone_engine.days.of_dough import of_dough, places_of
 from mattone_engine.days.of_plan import carried_by, of_plan, row_of_plan
 from mattone_engine.days.placed import TimelineResult
-from mattone_engine.dough.batch import DoughInput, remixed
+from mattone_engine.dough.batch import DoughInput, gluten_share, remixed
 from mattone_engine.dough.formula import formula
+from mattone_engine.dough.lines import usual_lines
 from mattone_engine.dough.toppings import ToppingInput, topping_plan
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.styles import style, styles
@@ -106,6 +107,8 @@ def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = 
     if told is not None:
         fields |= of_dough(told)
         yeast_pct = fields["yeast_pct"]
+    else:
+        fields["gluten"] = gluten_share(usual_lines(known))
     mixed = any(one.step == "mix" and one.done for one in words.fixed)
     if not mixed:
         # What was seen is of a batch that was mixed before.
@@ -127,9 +130,9 @@ def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = 
         fields |= of_plan(asked, answer, row)
         topped_s = answer.controls.par_bake_s if answer.controls.par_bake_s is not None else answer.controls.flip_s
         cheese_s = answer.controls.cheese_s
-        fields["by_hand"] = by_hand(known, on=carried_by(asked, answer), gluten=fields.get("gluten", 1.0) > 0.0, cheese=answer.controls.cheese)
+        fields["by_hand"] = by_hand(known, on=carried_by(asked, answer), gluten=fields["gluten"] > 0.0, cheese=answer.controls.cheese)
     else:
-        fields["by_hand"] = by_hand(known, gluten=fields.get("gluten", 1.0) > 0.0)
+        fields["by_hand"] = by_hand(known, gluten=fields["gluten"] > 0.0)
     try:
         ask = TimelineInput.model_validate({**fields, "now": local_now(words.time_zone), "shape": known.shape})
     except ValidationError as error:

@@ -194,6 +194,18 @@ class Begun(SupperCase):
         self.assertEqual([s["hours"] for s in told["ask"]["own_steps"]], [s["hours"] for s in dough["steps"]])
 
 
+class WithoutADough(SupperCase):
+    def test_a_style_without_gluten_is_handled_and_risen_as_one(self) -> None:
+        plan = self.client.get(f"/api/plans/{self.words['plan_id']}").json()
+        sentence = plan["sentence"] | {"style": "gluten_free_round", "dough_id": None, "method": None, "base": None, "rim": None}
+        saved = self.post("/api/plans", {"name": "a round without wheat", "sentence": sentence, "controls": None, "plan_id": None}).json()
+        told = self.told(plan_id=saved["id"], dough_id=None, programme="same_day", fixed=[])
+        self.assertEqual(told["ask"]["gluten"], 0.0)
+        said = " ".join(f"{s['name']} {s['note']}" for s in told["result"]["steps"])
+        self.assertIn("rice flour", said)
+        self.assertNotIn("poke", said)
+
+
 class OfItsDough(SupperCase):
     """A saved supper whose dough changes since tells of the dough as it is."""
 

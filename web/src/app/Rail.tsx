@@ -109,7 +109,7 @@ export function Rail({ email }: { email: string }) {
         <Popover.Root>
           <Popover.Trigger
             className="min-h-11 px-3 hover:text-white md:hidden"
-            aria-label="Units, light, account"
+            aria-label="more: units, light, account"
           >
             more
           </Popover.Trigger>

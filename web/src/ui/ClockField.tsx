@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
+import { clockRead, clockWhole } from "./moment";
 
-/** A clock time in a sentence: 19:30, whatever the browser's own way of writing it. */
+/** A clock time in a sentence: 19:30, whatever the browser's own way of writing it; typed as 19.30, 1930 or 7pm too. */
 export function ClockField({
   label,
   value,
@@ -15,27 +16,44 @@ export function ClockField({
 }) {
   const [text, setText] = useState(value);
   useEffect(() => {
-    setText(value);
+    setText((was) => (clockRead(was) === value ? was : value));
   }, [value]);
-  const good = (t: string) => /^([01]?\d|2[0-3]):[0-5]\d$/.test(t);
+  // Half a time is no mistake yet.
+  const [typing, setTyping] = useState(false);
+  const read = clockRead(text);
+  const wrong = read === null && (!typing || !/^\d{0,2}[:.h]?\d?$/.test(text.trim()));
+  const take = () => {
+    setTyping(false);
+    if (read === null) return;
+    setText(read);
+    if (read !== value) onChange(read);
+  };
   return (
     <span className="relative">
       <input
         aria-label={label}
         className={small ? "figure w-14" : "w-[2.9em] border-b-[2.5px] border-brick bg-transparent font-bold"}
         value={text}
-        aria-invalid={!good(text) || undefined}
+        aria-invalid={wrong || undefined}
+        onFocus={() => {
+          setTyping(true);
+        }}
         onChange={(e) => {
           setText(e.target.value);
-          if (good(e.target.value)) onChange(e.target.value.padStart(5, "0"));
+          const whole = clockWhole(e.target.value) ? clockRead(e.target.value) : null;
+          if (whole !== null && whole !== value) onChange(whole);
+        }}
+        onBlur={take}
+        onKeyDown={(e) => {
+          if (e.key === "Enter") take();
         }}
       />
-      {good(text) ? null : (
+      {!wrong ? null : (
         <span
           role="alert"
           className="leaf absolute top-full left-0 z-10 mt-1 w-52 p-2 font-sans text-[13px] tracking-normal text-brick"
         >
-          Give a clock time, as 19:30.
+          Give a clock time, as 19:30, 1930 or 7pm.
         </span>
       )}
     </span>

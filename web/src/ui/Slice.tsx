@@ -1,5 +1,6 @@
 import { Hatch } from "./Hatch";
 import { crustColour, crustWord, type Reference } from "./crust";
+import { sliceShape, type CrustForm } from "./sliceShape";
 import { useUnits } from "./units";
 
 export interface CrustNow {
@@ -18,6 +19,11 @@ export interface CrustNow {
   /** How far the dough has risen in the oven, 0 to 1. */
   rise: number;
   loadingGcm2: number;
+  form: CrustForm;
+  /** Seen from below: with corners, or a disc. */
+  square: boolean;
+  /** Height of the pan's wall, mm; 0 where there is none. */
+  wallMm: number;
 }
 
 /** The share of baked-on colour that makes contact spots stand out. */
@@ -40,7 +46,17 @@ const SPOTS = (() => {
   });
 })();
 
-/** Cross-section of the crust from centre to rim, at one moment. */
+/** Bubbles of a puffed rim: x, share of its height, and both radii; and those of the crumb, x. */
+const PUFFS = [
+  [238, 0.5, 7, 9],
+  [256, 0.3, 9, 8],
+  [266, 0.66, 6, 9],
+  [246, 0.76, 8, 5],
+  [228, 0.82, 4, 3],
+];
+const HOLES = [20, 44, 61, 88, 113, 131, 160, 187];
+
+/** Cross-section of the crust from the middle to its edge, at one moment: shaped as its style is. */
 export function SliceSection({ crust, reference }: { crust: CrustNow; reference: Reference }) {
   const ramp = reference.ramp;
   const mm = 4.4;
@@ -48,13 +64,14 @@ export function SliceSection({ crust, reference }: { crust: CrustNow; reference:
   const flat = Math.max(9, crumb * mm);
   const dry = Math.min(flat * 0.6, crust.dryMm * mm * 0.8);
   const ground = 116;
-  const rimTop = ground - flat - 14 - 34 * crust.rise;
+  // A wall that is higher than the drawing ends with it.
+  const shape = sliceShape(crust.form, ground, flat, crust.rise, Math.min(86, crust.wallMm * mm * 0.45));
+  const { outline, toppedTo } = shape;
+  const rimTop = shape.top;
   const base = crustColour(ramp, crust.baseL);
   const rim = crustColour(ramp, crust.rimL);
   const inner = crustColour(ramp, crust.coreC > 70 ? 90 : 86);
   const n = (v: number) => v.toFixed(1);
-  const outline = `M8 ${n(ground - flat)} L212 ${n(ground - flat)} C222 ${n(ground - flat - 2)} 222 ${n(rimTop)} 252 ${n(rimTop)} C286 ${n(rimTop)} 292 ${n(ground - 12)} 282 ${n(ground)} L8 ${n(ground)} Z`;
-  const rimArc = `M212 ${n(ground - flat)} C222 ${n(ground - flat - 2)} 222 ${n(rimTop)} 252 ${n(rimTop)} C286 ${n(rimTop)} 292 ${n(ground - 12)} 282 ${n(ground)}`;
   const y = ground - flat;
   return (
     <svg
@@ -70,13 +87,7 @@ export function SliceSection({ crust, reference }: { crust: CrustNow; reference:
       </defs>
       <g clipPath="url(#slice-body)">
         <rect x="0" y="0" width="300" height="124" fill={inner} />
-        {[
-          [238, 0.5, 7, 9],
-          [256, 0.3, 9, 8],
-          [266, 0.66, 6, 9],
-          [246, 0.76, 8, 5],
-          [228, 0.82, 4, 3],
-        ].map(([bx = 0, f = 0, rx = 0, ry = 0], i) => (
+        {(crust.form === "round" ? PUFFS : []).map(([bx = 0, f = 0, rx = 0, ry = 0], i) => (
           <ellipse
             key={i}
             cx={bx}
@@ -86,7 +97,7 @@ export function SliceSection({ crust, reference }: { crust: CrustNow; reference:
             fill={crustColour(ramp, 96)}
           />
         ))}
-        {[20, 44, 61, 88, 113, 131, 160, 187].map((bx, i) => (
+        {(crust.form === "round" ? HOLES : [...HOLES, 214, 240, 262]).map((bx, i) => (
           <ellipse
             key={bx}
             cx={bx}
@@ -98,25 +109,48 @@ export function SliceSection({ crust, reference }: { crust: CrustNow; reference:
         ))}
         <rect x="0" y={ground - Math.max(1.6, dry)} width="300" height={Math.max(1.6, dry)} fill={base} />
         <path
-          d={rimArc}
+          d={shape.rim}
           fill="none"
           stroke={rim}
           strokeWidth={3 + Math.min(9, ((84 - crust.rimL) / 30) * 8)}
         />
       </g>
-      <path d={`M8 ${n(y)} L206 ${n(y)} L203 ${n(y - 6)} L8 ${n(y - 6)} Z`} fill="#b0402c" />
       <path
-        d={`M8 ${n(y - 6)} L198 ${n(y - 6)} C188 ${n(y - 15)} 170 ${n(y - 9)} 150 ${n(y - 12)} C120 ${n(y - 17)} 96 ${n(y - 9)} 70 ${n(y - 13)} C46 ${n(y - 16)} 28 ${n(y - 9)} 8 ${n(y - 12)} Z`}
+        d={`M8 ${n(y)} L${n(toppedTo)} ${n(y)} L${n(toppedTo - 3)} ${n(y - 6)} L8 ${n(y - 6)} Z`}
+        fill="#b0402c"
+      />
+      <path
+        d={`M8 ${n(y - 6)} L${n(toppedTo - 8)} ${n(y - 6)} C${n(toppedTo - 18)} ${n(y - 15)} ${n(toppedTo - 36)} ${n(y - 9)} ${n(toppedTo - 56)} ${n(y - 12)} C120 ${n(y - 17)} 96 ${n(y - 9)} 70 ${n(y - 13)} C46 ${n(y - 16)} 28 ${n(y - 9)} 8 ${n(y - 12)} Z`}
         fill={crustColour(ramp, crust.cheeseL + 3)}
       />
+      {shape.edge ? (
+        <path
+          d={shape.edge}
+          fill="none"
+          stroke={crustColour(ramp, crust.edgeL ?? crust.baseL)}
+          strokeWidth="4.5"
+          data-testid="slice-edge"
+        />
+      ) : null}
+      {shape.support ? (
+        <path
+          d={shape.support}
+          fill="none"
+          stroke="var(--ash)"
+          strokeWidth="2.6"
+          strokeLinejoin="round"
+          data-testid="slice-support"
+        />
+      ) : null}
       <path d={outline} fill="none" stroke="var(--soot)" strokeWidth="0.7" />
     </svg>
   );
 }
 
-/** The underside as a disc with its predicted spots; dark ones are hatched as well. */
+/** The underside with its predicted spots; dark ones are hatched as well. */
 export function Underside({ crust, reference }: { crust: CrustNow; reference: Reference }) {
   const ramp = reference.ramp;
+  const square = crust.square;
   const wide = spread(crust.baseL);
   return (
     <svg
@@ -128,10 +162,14 @@ export function Underside({ crust, reference }: { crust: CrustNow; reference: Re
       <defs>
         <Hatch id="dark-spot" every={3} line="#000" thick={1} strong={0.55} />
       </defs>
-      <circle r="66" fill={crustColour(ramp, crust.baseL)} />
+      {square ? (
+        <rect x="-64" y="-50" width="128" height="100" rx="7" fill={crustColour(ramp, crust.baseL)} />
+      ) : (
+        <circle r="66" fill={crustColour(ramp, crust.baseL)} />
+      )}
       {SPOTS.filter((s) => Math.abs(s.z) > 0.5).map((s, i) => {
         const l = crust.baseL + s.z * wide;
-        const shape = { cx: s.x * 62, cy: s.y * 62, r: s.size * 66 };
+        const shape = { cx: s.x * 62, cy: s.y * (square ? 48 : 62), r: s.size * 66 };
         return (
           <g key={i}>
             <circle {...shape} fill={crustColour(ramp, l)} opacity="0.9" />
@@ -139,7 +177,20 @@ export function Underside({ crust, reference }: { crust: CrustNow; reference: Re
           </g>
         );
       })}
-      <circle r="66" fill="none" stroke="var(--soot)" strokeWidth="0.8" />
+      {square ? (
+        <rect
+          x="-64"
+          y="-50"
+          width="128"
+          height="100"
+          rx="7"
+          fill="none"
+          stroke="var(--soot)"
+          strokeWidth="0.8"
+        />
+      ) : (
+        <circle r="66" fill="none" stroke="var(--soot)" strokeWidth="0.8" />
+      )}
     </svg>
   );
 }

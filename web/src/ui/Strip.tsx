@@ -6,7 +6,16 @@ import { Band } from "./StripBand";
 import { FlagMark, type Flag } from "./StripFlag";
 import { StripDefs, StripTicks } from "./StripGround";
 import { HeatOn, Pull, WindowGround, WindowWords } from "./StripHandles";
-import { BANDS, BANDS_END, bandY, H, inTwoRows, PLOT, stripScale, type StripData } from "./stripScale";
+import {
+  BANDS,
+  BANDS_END,
+  bandY,
+  heightOf,
+  inFlagLanes,
+  PLOT,
+  stripScale,
+  type StripData,
+} from "./stripScale";
 import { StripTemperatures } from "./StripTemperatures";
 import { useUnits } from "./units";
 import { useWidth } from "./useWidth";
@@ -40,6 +49,8 @@ export function Strip({
   const scale = stripScale(data, width);
   const { launchX, pre, x, end, right } = scale;
   const now = (values: readonly number[]) => valueAt(traces.t_s, values, handleS);
+  const placed = inFlagLanes(flags, scale, handleS);
+  const height = heightOf(1 + Math.max(0, ...placed.map((one) => one.lane)));
   const bands = [
     { name: "base", values: traces.base_l },
     { name: "rim", values: traces.rim_l },
@@ -51,8 +62,8 @@ export function Strip({
       <div ref={ref} className="relative w-full min-w-[760px]">
         <svg
           width={width}
-          height={H}
-          viewBox={`0 0 ${String(width)} ${String(H)}`}
+          height={height}
+          viewBox={`0 0 ${String(width)} ${String(height)}`}
           className="block touch-none select-none"
           role="group"
           aria-label={`From heat on at ${clockAfter(data.launchClock, -data.preheatMin * 60)} to the pull. ${say}.`}
@@ -88,20 +99,16 @@ export function Strip({
             }}
           />
           <WindowWords data={data} scale={scale} />
-          {inTwoRows(flags, scale).map(({ flag, at, w, row }) => (
+          {placed.map((one) => (
             <FlagMark
-              key={flag.key}
-              flag={flag}
-              at={at}
-              w={w}
-              row={row}
-              right={right}
+              key={one.flag.key}
+              {...one}
               from={BANDS.top}
               invert={(px) => (px < launchX ? Math.min(0, pre.invert(px)) : x.invert(px))}
               onDrag={onDrag}
             />
           ))}
-          <Pull data={data} scale={scale} handleS={handleS} say={say} onScrub={onScrub} />
+          <Pull data={data} scale={scale} height={height} handleS={handleS} say={say} onScrub={onScrub} />
         </svg>
         <div
           className="absolute bottom-2 left-0 px-4 pb-1 text-[13px]"

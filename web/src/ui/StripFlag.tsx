@@ -1,3 +1,4 @@
+import { FLAG_H } from "./stripScale";
 import { bakeTime } from "./time";
 import { useDrag } from "./useDrag";
 
@@ -10,25 +11,24 @@ export interface Flag {
   onMove: (atS: number) => void;
 }
 
-const FIRST_ROW_Y = 230;
-const ROW_H = 26;
+const FIRST_LANE_Y = 230;
 
 /** Something to do at a moment: dragged along the strip, or moved by the arrow keys. */
 export function FlagMark({
   flag,
   at,
-  w,
-  row,
-  right,
+  wide: w,
+  lane,
+  left,
   from,
   invert,
   onDrag,
 }: {
   flag: Flag;
   at: number;
-  w: number;
-  row: number;
-  right: number;
+  wide: number;
+  lane: number;
+  left: number;
   from: number;
   invert: (px: number) => number;
   onDrag: (dragging: boolean) => void;
@@ -43,8 +43,7 @@ export function FlagMark({
       onDrag(false);
     },
   );
-  const y = FIRST_ROW_Y + row * ROW_H;
-  const left = Math.min(at, right - w);
+  const y = FIRST_LANE_Y + lane * FLAG_H;
   return (
     <g
       role="slider"

@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { H, PLOT, BANDS_END, type StripData, type StripScale } from "./stripScale";
+import { PLOT, BANDS_END, type StripData, type StripScale } from "./stripScale";
 import { bakeTime } from "./time";
 import { useDrag } from "./useDrag";
 
@@ -150,12 +150,15 @@ function Word({
 export function Pull({
   data,
   scale,
+  height,
   handleS,
   say,
   onScrub,
 }: {
   data: StripData;
   scale: StripScale;
+  /** Of the whole strip: the pull's tag lies under the lanes of flags. */
+  height: number;
   handleS: number;
   say: string;
   onScrub: (t: number) => void;
@@ -185,12 +188,25 @@ export function Pull({
       }}
       {...scrub}
     >
-      <rect x={handleX - 12} y={PLOT.top} width="24" height={H - PLOT.top} fill="transparent" />
-      <line x1={handleX} x2={handleX} y1={PLOT.top - 4} y2={H - 30} stroke="var(--brick)" strokeWidth="2.2" />
-      <rect x={Math.min(handleX - 40, right - 80)} y={H - 31} width="80" height="26" fill="var(--brick)" />
+      <rect x={handleX - 12} y={PLOT.top} width="24" height={height - PLOT.top} fill="transparent" />
+      <line
+        x1={handleX}
+        x2={handleX}
+        y1={PLOT.top - 4}
+        y2={height - 30}
+        stroke="var(--brick)"
+        strokeWidth="2.2"
+      />
+      <rect
+        x={Math.min(handleX - 40, right - 80)}
+        y={height - 31}
+        width="80"
+        height="26"
+        fill="var(--brick)"
+      />
       <text
         x={Math.min(handleX, right - 40)}
-        y={H - 13}
+        y={height - 13}
         fontSize="14"
         fontWeight="750"
         textAnchor="middle"

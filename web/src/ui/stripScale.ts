@@ -1,5 +1,6 @@
 import { scaleLinear } from "@visx/scale";
 import { BAND_H } from "./StripBand";
+import { inLanes } from "./lanes";
 import type { Flag } from "./StripFlag";
 
 export interface Traces {
@@ -25,7 +26,9 @@ export interface StripData {
   hasDeck: boolean;
 }
 
+/** With one lane of flags. */
 export const H = 284;
+export const FLAG_H = 26;
 export const LEFT = 152;
 export const RIGHT = 18;
 export const PLOT = { top: 24, bottom: 128 };
@@ -69,17 +72,21 @@ export function stripScale(data: StripData, width: number) {
 
 export type StripScale = ReturnType<typeof stripScale>;
 
-/** Flags in two rows, so that neighbours do not cover each other. */
-export function inTwoRows(flags: readonly Flag[], scale: StripScale) {
-  const ends = [-1e9, -1e9];
-  return [...flags]
-    .sort((a, b) => a.atS - b.atS)
-    .map((flag) => {
-      const w = flag.name.length * 6.9 + 14;
-      const at = flag.atS < 0 ? scale.pre(flag.atS) : scale.x(Math.min(flag.atS, scale.end));
-      const left = Math.min(at, scale.right - w);
-      const row = left > (ends[0] ?? 0) + 4 ? 0 : 1;
-      ends[row] = left + w;
-      return { flag, at, w, row };
-    });
+/** Flags in lanes, that neither a flag nor the line of one nor the pull's own covers another. */
+export function inFlagLanes(flags: readonly Flag[], scale: StripScale, handleS: number) {
+  const marks = flags.map((flag) => ({
+    flag,
+    at: flag.atS < 0 ? scale.pre(flag.atS) : scale.x(Math.min(flag.atS, scale.end)),
+    wide: flag.name.length * 6.9 + 14,
+  }));
+  return inLanes(marks, scale.right, [scale.x(handleS)]).map(({ mark, lane, left }) => ({
+    ...mark,
+    lane,
+    left,
+  }));
+}
+
+/** How high the strip is with so many lanes of flags; the pull has one of its own under them. */
+export function heightOf(lanes: number): number {
+  return H + Math.max(0, lanes - 1) * FLAG_H;
 }

@@ -52,6 +52,17 @@ export function useSaving<D, S extends Row>(desk: Saves<D, S>) {
   const behind = saved && touched && began !== null && saved.version !== began ? saved : null;
   const theirs = clash ?? behind;
   const short = (text: string) => text.slice(0, MOST_NAME);
+  // What was changed is not lost by it.
+  const putAside = () => {
+    const mine = draft;
+    desk.putAway();
+    offerUndo({
+      text: "What you had changed is put aside.",
+      undo: () => {
+        desk.takeBack(mine);
+      },
+    });
+  };
   return {
     untouched,
     busy: save.isPending,
@@ -84,17 +95,12 @@ export function useSaving<D, S extends Row>(desk: Saves<D, S>) {
     },
     takeTheirs: () => {
       if (!theirs) return;
-      const mine = draft;
-      desk.putAway();
+      putAside();
       save.reset();
       desk.settle(theirs);
-      offerUndo({
-        text: "What you had changed is put aside.",
-        undo: () => {
-          desk.takeBack(mine);
-        },
-      });
     },
+    /** As it is saved, or as a new one begins. */
+    beginAgain: putAside,
   };
 }
 

@@ -108,7 +108,7 @@ export function DoughTop({ desk }: { desk: Desk }) {
       onName={(name) => {
         desk.put({ name });
       }}
-      onBegin={desk.begin}
+      onBegin={desk.saving.beginAgain}
     >
       <WriteMenu draft={draft} name={desk.title} />
       {saved ? (

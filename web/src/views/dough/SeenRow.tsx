@@ -2,6 +2,7 @@ import { Button } from "../../ui/Button";
 import { useState } from "react";
 import { ClockField } from "../../ui/ClockField";
 import { Figure } from "../../ui/Figure";
+import { MomentField } from "../../ui/MomentField";
 import { clockAt, localField } from "./types";
 
 /** When a clock last showed this time. */
@@ -40,18 +41,28 @@ export function SeenRow({
   const pace = Math.round((speed - 1) * 100);
   return (
     <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1 border-t border-line pt-2">
-      <label className="flex items-baseline gap-1.5">
+      <span className="flex items-baseline gap-1.5">
         mixed
-        <input
-          type="datetime-local"
-          aria-label="When it was mixed"
-          className="figure !text-left"
+        <MomentField
+          label="When it was mixed"
           value={mixedAt ? localField(mixedAt) : ""}
-          onChange={(e) => {
-            onMixed(e.target.value ? new Date(e.target.value) : null);
+          lean="past"
+          onChange={(at) => {
+            onMixed(new Date(at));
           }}
         />
-      </label>
+        {mixedAt ? (
+          <Button
+            look="link"
+            className="text-air"
+            onClick={() => {
+              onMixed(null);
+            }}
+          >
+            not mixed yet
+          </Button>
+        ) : null}
+      </span>
       {!mixedAt && plannedAt ? (
         <span className="text-ash">planned to be mixed by {clockAt(plannedAt, true)}</span>
       ) : null}

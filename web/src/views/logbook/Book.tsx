@@ -5,6 +5,7 @@ import { client } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { MiniSlice } from "../../ui/MiniSlice";
 import { useDebounced } from "../../ui/useDebounced";
+import { crustForm, type CrustForm } from "../../ui/sliceShape";
 import { useStyles } from "../../ui/styles";
 import { bakeTime, dateOf } from "../../ui/time";
 import { gist, lightness, monthsAgo, type Fault, type Line } from "./book";
@@ -44,7 +45,7 @@ export function Book({
     getNextPageParam: (last) => last.next || null,
   });
   const styles = useStyles();
-  const pans = new Set((styles.data?.known ?? []).filter((one) => one.shape === "pan").map((one) => one.key));
+  const forms = new Map((styles.data?.known ?? []).map((one) => [one.key as string, crustForm(one)]));
   const lines = book.data?.pages.flatMap((one) => one.lines) ?? [];
   return (
     <>
@@ -81,7 +82,7 @@ export function Book({
           <Row
             key={line.id}
             line={line}
-            walled={pans.has(line.style)}
+            form={forms.get(line.style) ?? "round"}
             open={line.id === open}
             reference={reference}
             faults={faults}
@@ -100,14 +101,13 @@ export function Book({
 
 function Row({
   line,
-  walled,
+  form,
   open,
   reference,
   faults,
 }: {
   line: Line;
-  /** It is baked in a pan with walls. */
-  walled: boolean;
+  form: CrustForm;
   open: boolean;
   reference: Reference;
   faults: readonly Fault[];
@@ -130,7 +130,7 @@ function Row({
           cheeseL={cheese ?? line.foretold?.cheese_l ?? 76}
           dryMm={2}
           thick={line.came.thickness_mm ? Math.min(18, line.came.thickness_mm * 0.8) : 10}
-          walled={walled}
+          form={form}
           faded={!seen}
         />
         <span className="min-w-0 flex-1">

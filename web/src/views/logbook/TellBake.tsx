@@ -5,6 +5,7 @@ import { answer, client } from "../../api/client";
 import { PickBake, usePickedBake } from "../../app/PickBake";
 import { Button } from "../../ui/Button";
 import { Field } from "../../ui/Field";
+import { MomentField } from "../../ui/MomentField";
 import { HERE, nowIn } from "../../ui/time";
 import { NOTHING_SEEN } from "./book";
 import { secondsOf } from "./minutes";
@@ -58,15 +59,10 @@ export function TellBake({ done }: { done: () => void }) {
             setMinutes(e.target.value);
           }}
         />
-        <Field
-          label="When"
-          type="datetime-local"
-          value={at}
-          max={nowIn(HERE)}
-          onChange={(e) => {
-            setAt(e.target.value);
-          }}
-        />
+        <div className="grid content-start gap-1">
+          <span className="font-semibold">When</span>
+          <MomentField big label="When" value={at} lean="past" onChange={setAt} />
+        </div>
       </div>
       {tell.isError ? (
         <p role="alert" className="text-brick">

@@ -3,6 +3,7 @@ import { bakeTime } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import type { Placed, Style } from "./board";
 import { MiniSlice } from "../../ui/MiniSlice";
+import { crustForm } from "../../ui/sliceShape";
 
 const STEPS: Record<string, readonly [number, number]> = {
   ArrowUp: [-1, 0],
@@ -61,7 +62,7 @@ export function CellButton({
           cheeseL={cell.cheese_l}
           dryMm={cell.dry_mm}
           thick={Math.min(18, (style.mass_g / (Math.PI * style.diameter_cm ** 2)) * 4 * 22)}
-          walled={style.shape === "pan"}
+          form={crustForm(style)}
           faded={cell.word === "a stretch" || cell.word === "not here"}
         />
         <span className="text-[13px] leading-tight whitespace-nowrap">{bakeTime(cell.likely_done_s)}</span>

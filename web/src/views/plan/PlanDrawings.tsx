@@ -1,6 +1,7 @@
 import type { Reference } from "../../ui/crust";
 import { valueAt } from "../../ui/interpolate";
 import { CrustWords, SliceSection, Underside, type CrustNow } from "../../ui/Slice";
+import { crustForm } from "../../ui/sliceShape";
 import { bakeTime } from "../../ui/time";
 import { wordAt } from "../../ui/wordAt";
 import { CardPanel } from "./CardPanel";
@@ -10,9 +11,11 @@ import type { Kitchen } from "./types";
 import type { Laid } from "./usePlanDesk";
 
 /** The crust at the moment shown. */
-function crustNow({ traces, played, moment }: Laid): CrustNow {
+function crustNow({ traces, played, moment, style, draft }: Laid, kitchen: Kitchen): CrustNow {
   const pick = (values: readonly number[]) => valueAt(traces.t_s, values, moment.at);
   const { dough, result: told } = played.result;
+  const pan = kitchen.pans.find((p) => p.id === draft.sentence.pan_id);
+  const form = crustForm(style ?? { family: "round", shape: "hand" });
   return {
     baseL: pick(traces.base_l),
     rimL: pick(traces.rim_l),
@@ -25,6 +28,9 @@ function crustNow({ traces, played, moment }: Laid): CrustNow {
     edgeL: traces.edge_l.length > 0 ? pick(traces.edge_l) : null,
     crumb: wordAt(told.crumb, moment.at) ?? told.at_done.crumb_word,
     rise: Math.max(0, Math.min(1, (pick(traces.core_c) - 35) / 50)),
+    form: form === "tray" && !pan ? "round" : form,
+    square: pan !== undefined && form !== "round" && form !== "thin" && !pan.kind.includes("iron"),
+    wallMm: pan ? pan.wall_cm * 10 : 0,
     loadingGcm2: (dough.mass_g ?? 250) / (dough.area_cm2 ?? 707),
   };
 }
@@ -42,7 +48,7 @@ export function PlanDrawings({
   launch: string;
 }) {
   const { draft, played, controls, traces, moment } = desk;
-  const crust = crustNow(desk);
+  const crust = crustNow(desk, kitchen);
   return (
     <div className="grid min-h-0 gap-3 md:min-h-[334px] md:flex-1 md:grid-cols-[480fr_334fr_330fr]">
       <section aria-label="The section" className="min-h-0 bg-well p-1.5">

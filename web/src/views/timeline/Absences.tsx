@@ -1,4 +1,5 @@
 import { Button } from "../../ui/Button";
+import { MomentField } from "../../ui/MomentField";
 import { dayFrom } from "../../ui/time";
 import type { Words } from "./types";
 
@@ -9,12 +10,14 @@ const MOST = 20;
 export function Absences({
   absences,
   nearTo,
+  zone,
   problem,
   onAbsences,
 }: {
   absences: readonly Away[];
   /** A moment; a new absence is the day before it. */
   nearTo: string;
+  zone: string;
   problem: { path: string; text: string } | null;
   onAbsences: (next: Away[]) => void;
 }) {
@@ -27,23 +30,23 @@ export function Absences({
         <div key={i} className="grid gap-0.5 border-t border-line pt-1">
           <div className="flex flex-wrap items-baseline gap-1.5">
             away
-            <input
-              type="datetime-local"
-              aria-label={`Away from, ${String(i + 1)}`}
-              className="figure !text-left"
+            <MomentField
+              label={`Away from, ${String(i + 1)}`}
               value={away.from_at.slice(0, 16)}
-              onChange={(e) => {
-                if (e.target.value) change(i, { from_at: e.target.value });
+              lean="next"
+              zone={zone}
+              onChange={(at) => {
+                change(i, { from_at: at });
               }}
             />
             to
-            <input
-              type="datetime-local"
-              aria-label={`Away until, ${String(i + 1)}`}
-              className="figure !text-left"
+            <MomentField
+              label={`Away until, ${String(i + 1)}`}
               value={away.to_at.slice(0, 16)}
-              onChange={(e) => {
-                if (e.target.value) change(i, { to_at: e.target.value });
+              lean="next"
+              zone={zone}
+              onChange={(at) => {
+                change(i, { to_at: at });
               }}
             />
             <button

@@ -69,6 +69,7 @@ export function Conditions({
       <Absences
         absences={words.absences ?? []}
         nearTo={result ? result.serve_at : words.serve_at}
+        zone={words.time_zone ?? "UTC"}
         problem={problem}
         onAbsences={(absences) => {
           onWords({ absences });

@@ -159,9 +159,7 @@ export function SupperTop({ desk }: { desk: Desk }) {
       onName={(name) => {
         desk.change((was) => ({ ...was, name }));
       }}
-      onBegin={() => {
-        desk.putAway();
-      }}
+      onBegin={saving.beginAgain}
     >
       <Button
         look="link"

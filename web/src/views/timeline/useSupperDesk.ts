@@ -28,7 +28,7 @@ export function useSupperDesk({
     { name: saved?.name ?? "", words: start },
     saved?.version ?? null,
   );
-  const { draft, touched, change, putAway } = kept;
+  const { draft, touched, change } = kept;
   const { words } = draft;
   const say = (to: Partial<Words>) => {
     change((was) => ({ ...was, words: { ...was.words, ...to } }));
@@ -58,7 +58,6 @@ export function useSupperDesk({
     words,
     touched,
     change,
-    putAway,
     say,
     saved,
     saving,
