@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import time
 from datetime import timedelta
 from pathlib import Path
@@ -32,6 +33,10 @@ class Through:
 
     def ask(self, method: str, path: str, body: object = None) -> dict[str, Any]:
         return dict(self.api.call(method, path, body))
+
+
+# When the next thing is to be done, after what it is.
+TIMED = re.compile(r" (?:now|due since|in \d)[\s\S]*$")
 
 
 class WholeEvening(TestCase):
@@ -73,6 +78,9 @@ class WholeEvening(TestCase):
             if ("due since" in told or "now" in told) and "Look" not in told:
                 self.page.one("h1").click()
                 self.page.press(Keys.SPACE)
+                # Pressed once for each: what is shown next may be the pull.
+                what = TIMED.sub("", told)
+                self.page.wait(lambda what=what: not self.next().startswith(what), 10)
             time.sleep(0.3)
 
     def seen(self) -> tuple[int, int]:
