@@ -61,7 +61,7 @@ def start(request: HttpRequest, body: StartSupper) -> SupperWords:
     hours = (serve - now).total_seconds() / 3600.0
     if told is None:
         own: dict[str, Any] = {
-            "programme": next(key for key in ("cold_2", "cold_1", "same_day") if programmes()[key].hours + 14.0 < hours or key == "same_day")
+            "programme": next(key for key in ("cold_2", "cold_1", "same_day") if programmes()[key].hours + BEFORE_H < hours or key == "same_day")
         }
     else:
         takes_h = sum(step.hours for step in told.steps)
@@ -95,8 +95,17 @@ def _pizzas(plan: Plan | None) -> int:
 
 def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = None) -> SupperPreview:
     """Lay out the days; raises NotYoursError or InputError. A saved supper keeps its things though they are put away."""
+    return _laid_out(request, words, *_things(request, words, saved))
+
+
+def _things(request: HttpRequest, words: SupperWords, saved: Supper | None) -> tuple[Dough | None, Plan | None]:
+    """The dough and the plan it is made of."""
     dough = _kept(request, Dough, words.dough_id, saved.dough if saved else None, "dough_id")
-    plan = _kept(request, Plan, words.plan_id, saved.plan if saved else None, "plan_id")
+    return dough, _kept(request, Plan, words.plan_id, saved.plan if saved else None, "plan_id")
+
+
+def _laid_out(request: HttpRequest, words: SupperWords, dough: Dough | None, plan: Plan | None) -> SupperPreview:
+    """The days of this dough and plan."""
     asked = plan.question if plan is not None else None
     if words.programme == "own" and dough is None:
         raise InputError("programme", "Only a dough has hours of its own; choose one of the known programmes, or a dough.")
@@ -177,11 +186,9 @@ def _kept(request: HttpRequest, model: Any, row_id: int | None, kept: Any, path:
 
 def stored(request: HttpRequest, words: SupperWords, *, saved: Supper | None = None) -> dict[str, Any]:
     """A supper laid out, as a row keeps it. Raises as `preview` does."""
-    # Which they are is read first: what changes while the days are laid out is laid out by the next reader.
-    dough = _kept(request, Dough, words.dough_id, saved.dough if saved else None, "dough_id")
-    plan = _kept(request, Plan, words.plan_id, saved.plan if saved else None, "plan_id")
-    of = made_of(dough, plan)
-    told = preview(request, words, saved=saved)
+    # What changes while the days are laid out is laid out by the next reader.
+    dough, plan = _things(request, words, saved)
+    told = _laid_out(request, words, dough, plan)
     return {
         "dough_id": words.dough_id,
         "plan_id": words.plan_id,
@@ -189,7 +196,7 @@ def stored(request: HttpRequest, words: SupperWords, *, saved: Supper | None = N
         "ask": QUESTION.write(told.ask),
         "result": ANSWER.write(told),
         "serve_at": datetime.fromisoformat(told.result.serve_at),
-        "made_of": of,
+        "made_of": made_of(dough, plan),
     }
 
 

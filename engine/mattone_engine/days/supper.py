@@ -58,14 +58,15 @@ def supper(request: TimelineInput) -> Supper:
         before = f"fold_{i}" if i else "mix"
         waits.append(Wait(before, f"fold_{i + 1}", 10.0, 25.0, 75.0, "rests", "", "room", 0.3))
     _dough_steps(request, rise, tasks, waits)
-    first_hand = min(at for task, at in _bound(request) if task.lane == "hands" or task.key == "launch_1")
+    bound = tuple(_bound(request))
+    first_hand = min(at for task, at in bound if task.lane == "hands" or task.key == "launch_1")
     sauce = Task("sauce", "Sauce: cook and cool" if request.cooked_sauce else "Sauce: crush, salt, drain", "hands", 35.0 if request.cooked_sauce else 10.0)
     prep = Task("prep", "Toppings: drain, cut, grate; chill the cheese", "hands", 10.0 + 2.0 * request.pizzas, cheese_note(request.by_hand))
     tasks += [sauce, prep]
     # The freshest is just before; but within a day (sauce: two) it keeps.
     waits.append(Wait("sauce", "serve", 60.0 if request.cooked_sauce else 20.0, 75.0, 48 * 60.0, "sauce keeps", "", "fridge", 0.05))
     waits.append(Wait("prep", "serve", -first_hand + 5.0, -first_hand + 10.0, 10 * 60.0, "toppings keep, cold", "", "fridge", 0.15))
-    return Supper(tuple(tasks), tuple(waits), tuple(_bound(request)), rise)
+    return Supper(tuple(tasks), tuple(waits), bound, rise)
 
 
 def _dough_steps(request: TimelineInput, rise: FermentResult, tasks: list[Task], waits: list[Wait]) -> None:
@@ -160,10 +161,10 @@ def _bound(request: TimelineInput) -> list[tuple[Task, float]]:
         if request.shape != "pan":
             name, note = shape_task(by, n)
             found.append((Task(f"shape_{i + 1}", name, "hands", SHAPE_MIN, note), at - hob_min - SHAPE_MIN - 1.0))
-        elif hob_min > 0.0:
-            found.append((Task(f"hob_{i + 1}", f"Pan{n} on the hob", "hearth", hob_min, f"{clock(request.hob_s)}; stay with it"), at - hob_min))
-        if request.shape == "pan":
+        else:
             found.append((Task(f"top_{i + 1}", f"Top the pan{n}", "hands", TOP_MIN, top_note(by)), at - hob_min - TOP_MIN - 1.0))
+            if hob_min > 0.0:
+                found.append((Task(f"hob_{i + 1}", f"Pan{n} on the hob", "hearth", hob_min, f"{clock(request.hob_s)}; stay with it"), at - hob_min))
         found.append((Task(f"launch_{i + 1}", f"{_launched(by)}{n}", "hearth", bakes), at))
         found.append((Task(f"table_{i + 1}", f"On the table{n}", "table", 10.0, "rested on a rack, cut, tender herbs on now"), at + bakes + REST_MIN))
     return found
