@@ -53,6 +53,19 @@ class Story(StoryCase):
         ActionChains(self.driver).click_and_hold(page.one("[data-testid=pull] rect")).move_by_offset(80, 0).release().perform()
         self.assertGreater(page.pull_s(), before - 60)
 
+        # The crust's own moments say why, by mouse and by key; each shows the bake as it is then.
+        page.one("[data-testid=moment-starch] text").click()
+        said = page.one("[data-testid=moment-said]")
+        page.wait(lambda: "starch sets, crumb at 70 °C. Its starch" in said.text)
+        self.assertLess(page.pull_s(), before)
+        page.one("[data-testid=moment-boils]").send_keys(Keys.ENTER)
+        page.wait(lambda: "crumb boils, crumb at 98 °C" in said.text)
+        told = {
+            m.get_attribute("data-testid"): m.get_attribute("aria-label")
+            for m in self.driver.find_elements(By.CSS_SELECTOR, "[data-testid^=moment-][role=button]")
+        }
+        self.assertLessEqual({"moment-yeast", "moment-starch", "moment-boils", "moment-browns"}, set(told))
+
         # A picker, then the name, then save; a reload shows the same plan.
         page.pick("surface", "15 mm round stone")
         page.wait(lambda: "stone" in page.one("[data-part=surface]").text)

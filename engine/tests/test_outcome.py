@@ -39,7 +39,7 @@ def made_up(base_s: float = 300.0, rim_s: float = 300.0, core_s: float = 120.0, 
 
     flat = np.full(T.size, 100.0)
     return Series(
-        t_s=T, deck_c=flat, air_c=flat, base_c=flat, base_l=falling(base_s), rim_l=falling(rim_s),
+        t_s=T, deck_c=flat, air_c=flat, base_c=flat, rim_c=flat, base_l=falling(base_s), rim_l=falling(rim_s),
         hot_rim_l=falling(rim_s), cheese_l=np.maximum(61.0, falling(cheese_s)), top_c=flat, sauce_c=np.where(sauce_s <= T, 99.0, 50.0),
         half_cheese_l=falling(cheese_s)[None, :],
         half_wet_kg_m2=flat[None, :],

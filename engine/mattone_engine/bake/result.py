@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from mattone_engine.bake.moments import Moment
 from mattone_engine.things.base import StrictModel
 
 
@@ -101,6 +102,7 @@ class SimulateResult(StrictModel):
     traces: Traces
     bite: list[Since] = []
     crumb: list[Since] = []
+    moments: list[Moment] = []
     preheat: PreheatTrace
     closure: Closure
     engine: str

@@ -10,6 +10,7 @@ from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.confidence import LESS_KNOWN, low_confidence
 from mattone_engine.bake.edge import edge_l
 from mattone_engine.bake.fire import lit
+from mattone_engine.bake.moments import moments
 from mattone_engine.bake.no_pull import no_pull
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.result import AtDone, Closure, Half, PreheatTrace, SimulateResult, Since, Traces
@@ -154,6 +155,7 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
         traces=traces(result).model_copy(update={"edge_l": rounded(edge, 1)}),
         bite=since(result, [bite_at(spec, result, i) for i in range(result.t_s.size)]),
         crumb=since(result, [crumb_at(spec, result, i) for i in range(result.t_s.size)]),
+        moments=moments(result, spec.altitude_m),
         preheat=_heat_up_trace(spec, heated),
         closure=Closure(energy=trace.energy_closure, water=trace.water_closure),
         engine=ENGINE_VERSION,

@@ -73,6 +73,7 @@ class Series:
     deck_c: np.ndarray
     air_c: np.ndarray
     base_c: np.ndarray
+    rim_c: np.ndarray
     base_l: np.ndarray
     rim_l: np.ndarray
     hot_rim_l: np.ndarray
@@ -190,6 +191,7 @@ def series(trace: Trace) -> Series:
     centre = rows[:, 0, :] if layout.centres == 1 else rows[:, : layout.centres, :].mean(axis=1)
     halves = [centre] if layout.halves == 1 else [rows[:, h * layout.contacts : (h + 1) * layout.contacts, :].mean(axis=1) for h in range(layout.halves)]
     rims = rows[:, layout.centres :, k.R_TOP_L]
+    rim_c = rows[:, layout.centres :, k.R_TOP_WALL]
     total = float((trace.initial_kg_m2 * trace.shares).sum())
     # The two contacts stand at -1 and +1 sigma (two-point Gauss-Hermite); their L* give the share
     # of the base darker than a spot.
@@ -203,6 +205,7 @@ def series(trace: Trace) -> Series:
         deck_c=centre[:, k.R_DECK],
         air_c=rows[:, 0, k.R_AIR],
         base_c=centre[:, k.R_BASE_WALL],
+        rim_c=rim_c[:, 0] if layout.rims == 1 else rim_c.mean(axis=1),
         base_l=centre[:, k.R_BASE_L],
         rim_l=rims[:, 0] if layout.rims == 1 else rims.mean(axis=1),
         hot_rim_l=rims[:, 0] if layout.rims == 1 else rims.min(axis=1),

@@ -4152,6 +4152,30 @@ export interface components {
             styles: string[];
         };
         /**
+         * Moment
+         * @description One of them: when this bake reaches it, s after launch (before it on a hob), where, how hot that part is then, and why it matters.
+         */
+        Moment: {
+            /** At S */
+            at_s: number;
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "yeast" | "starch" | "boils" | "browns" | "burns";
+            /** Name */
+            name: string;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "crumb" | "base" | "rim";
+            /** Temp C */
+            temp_c: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * MomentIn
          * @description The moment that is asked about, by the client's clock.
          */
@@ -5785,6 +5809,11 @@ export interface components {
              * @default
              */
             low_confidence: string;
+            /**
+             * Moments
+             * @default []
+             */
+            moments: components["schemas"]["Moment"][];
             /**
              * No Pull
              * @default

@@ -1,8 +1,7 @@
 import { crustWord, inkOn, type Reference } from "./crust";
 import { valueAt } from "./interpolate";
-
-/** Height of a band, px. */
-export const BAND_H = 25;
+import { clearOf } from "./stripLayout";
+import { BAND_H } from "./stripTypes";
 
 /** One band of crust colour against time, with the word where it changes and a hatch where it is dark. */
 export function Band({
@@ -13,6 +12,7 @@ export function Band({
   x,
   y,
   labelX,
+  lines,
   reference,
 }: {
   name: string;
@@ -22,6 +22,8 @@ export function Band({
   x: (t: number) => number;
   y: number;
   labelX: number;
+  /** What runs across it, px. */
+  lines: readonly number[];
   reference: Reference;
 }) {
   const spans: { word: string; from: number; to: number; l: number }[] = [];
@@ -35,7 +37,7 @@ export function Band({
   }
   return (
     <g>
-      <text x={labelX} y={y + 17} fontSize="13.5" fontWeight="700" textAnchor="end" fill="var(--soot)">
+      <text x={labelX} y={y + 15.5} fontSize="13.5" fontWeight="700" textAnchor="end" fill="var(--soot)">
         {name}
       </text>
       <rect x={x(0)} y={y} width={x(end) - x(0)} height={BAND_H} fill={`url(#band-${name})`} />
@@ -43,11 +45,12 @@ export function Band({
         const w = x(s.to) - x(s.from);
         const hatch =
           s.word === "dark" ? "url(#dark-band)" : s.word === "charred" ? "url(#charred-band)" : null;
+        const left = clearOf(lines, x(s.from), x(s.to), s.word.length * 7);
         return (
           <g key={s.word}>
             {hatch ? <rect x={x(s.from)} y={y} width={w} height={BAND_H} fill={hatch} /> : null}
-            {w > s.word.length * 7 + 6 ? (
-              <text x={x(s.from) + 6} y={y + 17} fontSize="12.5" fontWeight="600" fill={inkOn(s.l)}>
+            {left !== null ? (
+              <text x={left} y={y + 15.5} fontSize="12.5" fontWeight="600" fill={inkOn(s.l)}>
                 {s.word}
               </text>
             ) : null}

@@ -1,24 +1,13 @@
-import { FLAG_H } from "./stripScale";
+import type { Flag } from "./stripTypes";
 import { bakeTime } from "./time";
 import { useDrag } from "./useDrag";
-
-export interface Flag {
-  key: string;
-  name: string;
-  atS: number;
-  min: number;
-  max: number;
-  onMove: (atS: number) => void;
-}
-
-const FIRST_LANE_Y = 230;
 
 /** Something to do at a moment: dragged along the strip, or moved by the arrow keys. */
 export function FlagMark({
   flag,
   at,
   wide: w,
-  lane,
+  y,
   left,
   from,
   invert,
@@ -27,7 +16,8 @@ export function FlagMark({
   flag: Flag;
   at: number;
   wide: number;
-  lane: number;
+  /** The top of its label. */
+  y: number;
   left: number;
   from: number;
   invert: (px: number) => number;
@@ -43,7 +33,6 @@ export function FlagMark({
       onDrag(false);
     },
   );
-  const y = FIRST_LANE_Y + lane * FLAG_H;
   return (
     <g
       role="slider"

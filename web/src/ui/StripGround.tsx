@@ -1,7 +1,8 @@
 import { crustColour, type Reference } from "./crust";
 import { Hatch } from "./Hatch";
 import { valueAt } from "./interpolate";
-import { BANDS_END, PLOT, type StripData, type StripScale } from "./stripScale";
+import { PLOT, type StripScale } from "./stripScale";
+import type { StripData } from "./stripTypes";
 import { axisTime, clockAfter } from "./time";
 
 export interface BandOf {
@@ -43,7 +44,15 @@ export function StripDefs({
 }
 
 /** The clock before the launch and the minutes after it. */
-export function StripTicks({ data, scale }: { data: StripData; scale: StripScale }) {
+export function StripTicks({
+  data,
+  scale,
+  bandsEnd,
+}: {
+  data: StripData;
+  scale: StripScale;
+  bandsEnd: number;
+}) {
   const { end, pre, x } = scale;
   const tick = end > 1200 ? 240 : end > 620 ? 120 : 60;
   const ticks = Array.from({ length: Math.floor(end / tick) + 1 }, (_, i) => i * tick);
@@ -67,7 +76,7 @@ export function StripTicks({ data, scale }: { data: StripData; scale: StripScale
       ))}
       {ticks.map((t) => (
         <g key={t}>
-          <line x1={x(t)} x2={x(t)} y1={PLOT.top} y2={BANDS_END} stroke="var(--line)" strokeWidth="0.7" />
+          <line x1={x(t)} x2={x(t)} y1={PLOT.top} y2={bandsEnd} stroke="var(--line)" strokeWidth="0.7" />
           <text
             x={x(t)}
             y="15"

@@ -1,5 +1,5 @@
-import type { ReactNode } from "react";
-import { PLOT, BANDS_END, type StripData, type StripScale } from "./stripScale";
+import { PLOT, type StripScale } from "./stripScale";
+import type { StripData } from "./stripTypes";
 import { bakeTime } from "./time";
 import { useDrag } from "./useDrag";
 
@@ -10,11 +10,13 @@ const MOST_MIN = 150;
 export function HeatOn({
   data,
   scale,
+  tagY,
   onPreheat,
   onDrag,
 }: {
   data: StripData;
   scale: StripScale;
+  tagY: number;
   onPreheat: (minutes: number) => void;
   onDrag: (dragging: boolean) => void;
 }) {
@@ -50,25 +52,12 @@ export function HeatOn({
       }}
       {...heat}
     >
-      <rect
-        x={heatOnX - 10}
-        y={PLOT.top}
-        width="20"
-        height={PLOT.bottom - PLOT.top + 46}
-        fill="transparent"
-      />
-      <line
-        x1={heatOnX}
-        x2={heatOnX}
-        y1={PLOT.top}
-        y2={PLOT.bottom + 16}
-        stroke="var(--soot)"
-        strokeWidth="1.5"
-      />
-      <rect x={heatTagX} y={PLOT.bottom + 16} width="104" height="24" fill="var(--soot)" />
+      <rect x={heatOnX - 10} y={PLOT.top} width="20" height={tagY + 24 - PLOT.top} fill="transparent" />
+      <line x1={heatOnX} x2={heatOnX} y1={PLOT.top} y2={tagY} stroke="var(--soot)" strokeWidth="1.5" />
+      <rect x={heatTagX} y={tagY} width="104" height="24" fill="var(--soot)" />
       <text
         x={heatTagX + 52}
-        y={PLOT.bottom + 32.5}
+        y={tagY + 16.5}
         fontSize="12.5"
         fontWeight="650"
         textAnchor="middle"
@@ -81,68 +70,24 @@ export function HeatOn({
 }
 
 /** Between what moments the pull is, behind everything. */
-export function WindowGround({ data, scale }: { data: StripData; scale: StripScale }) {
+export function WindowGround({
+  data,
+  scale,
+  bandsEnd,
+}: {
+  data: StripData;
+  scale: StripScale;
+  bandsEnd: number;
+}) {
   const { x, end } = scale;
   return (
     <rect
       x={x(data.lookS)}
       width={Math.max(0, x(Math.min(end, data.lateS)) - x(data.lookS))}
       y={PLOT.top}
-      height={BANDS_END - PLOT.top + 6}
+      height={bandsEnd - PLOT.top + 6}
       fill="var(--brick-wash)"
     />
-  );
-}
-
-/** The same in words: when to look, and when it must be out. */
-export function WindowWords({ data, scale }: { data: StripData; scale: StripScale }) {
-  const { x, end, right } = scale;
-  const late = x(data.lateS);
-  const crowded = late + 105 > right;
-  return (
-    <>
-      <Word x={x(data.lookS) - 5} anchor="end">
-        look from {bakeTime(data.lookS)}
-      </Word>
-      {data.lateS <= end ? (
-        <Word
-          x={Math.min(late + 5, right)}
-          anchor={crowded ? "end" : "start"}
-          shift={crowded ? { dx: -10, dy: 15 } : {}}
-        >
-          not later {bakeTime(data.lateS)}
-        </Word>
-      ) : null}
-    </>
-  );
-}
-
-function Word({
-  x,
-  anchor,
-  shift = {},
-  children,
-}: {
-  x: number;
-  anchor: "start" | "end";
-  shift?: { dx?: number; dy?: number };
-  children: ReactNode;
-}) {
-  return (
-    <text
-      x={x}
-      y={PLOT.top + 11}
-      fontSize="12"
-      fontWeight="650"
-      stroke="var(--panel)"
-      strokeWidth="4"
-      paintOrder="stroke"
-      fill="var(--brick)"
-      textAnchor={anchor}
-      {...shift}
-    >
-      {children}
-    </text>
   );
 }
 

@@ -1,5 +1,6 @@
 import { valueAt } from "./interpolate";
-import { LEFT, type StripData, type StripScale } from "./stripScale";
+import { LEFT, type StripScale } from "./stripScale";
+import type { StripData } from "./stripTypes";
 import { useUnits } from "./units";
 
 /** Temperatures over time, and what they are at the moment shown. */
@@ -39,12 +40,12 @@ export function StripTemperatures({
             strokeWidth={track.wide}
             strokeDasharray={track.dash}
           />
-          <text x="16" y={42 + i * 23} fontSize="13.5" fontWeight="700" fill={track.ink}>
+          <text x="16" y={38 + i * 22} fontSize="13.5" fontWeight="700" fill={track.ink}>
             {track.name}
           </text>
           <text
             x={LEFT - 12}
-            y={42 + i * 23}
+            y={38 + i * 22}
             fontSize="13.5"
             fontWeight="650"
             textAnchor="end"

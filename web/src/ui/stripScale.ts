@@ -1,58 +1,34 @@
 import { scaleLinear } from "@visx/scale";
-import { BAND_H } from "./StripBand";
-import { inLanes } from "./lanes";
-import type { Flag } from "./StripFlag";
+import type { StripData } from "./stripTypes";
 
-export interface Traces {
-  t_s: number[];
-  deck_c: number[];
-  air_c: number[];
-  base_c: number[];
-  core_c: number[];
-  base_l: number[];
-  rim_l: number[];
-  cheese_l: number[];
-}
-
-export interface StripData {
-  traces: Traces;
-  preheat: { t_s: number[]; deck_c: number[]; air_c: number[] };
-  preheatMin: number;
-  lookS: number;
-  doneS: number;
-  lateS: number;
-  /** Clock time of the first launch, hh:mm. */
-  launchClock: string;
-  hasDeck: boolean;
-}
-
-/** With one lane of flags. */
-export const H = 284;
-export const FLAG_H = 26;
 export const LEFT = 152;
 export const RIGHT = 18;
-export const PLOT = { top: 24, bottom: 128 };
-export const BANDS = { top: 136, height: BAND_H, gap: 5 };
-export const BANDS_END = bandY(2) + BANDS.height;
+export const PLOT = { top: 22, bottom: 114 };
+/** As the longest label under the curves, px. */
+const WORDS_WIDE = 108;
+/** A moment of the crust that comes after so many times the pull's minutes is not drawn. */
+const MOST_PULLS = 1.6;
 /** Between the end of the preheat's axis and the launch. */
 const GAP = 12;
-
-export function bandY(i: number): number {
-  return BANDS.top + i * (BANDS.height + BANDS.gap);
-}
 
 /** Both axes of time, before and after the launch, and that of temperature. */
 export function stripScale(data: StripData, width: number) {
   const { traces } = data;
-  const end = Math.min(traces.t_s.at(-1) ?? 600, Math.max(data.lateS * 1.06, data.doneS * 1.45));
   const preLong = data.preheatMin > 75 ? Math.ceil((data.preheatMin + 15) / 30) * 30 : 80;
   const launchX = LEFT + (width - LEFT - RIGHT) * 0.27;
+  // What is told after the pull has room for its words.
+  const share = 1 - WORDS_WIDE / (width - RIGHT - launchX);
+  const moments = data.moments.filter((moment) => moment.at_s < MOST_PULLS * data.doneS);
+  const told = [data.lateS, ...moments.map((moment) => moment.at_s)];
+  const end = Math.min(traces.t_s.at(-1) ?? 600, Math.max(data.doneS * 1.5, ...told.map((at) => at / share)));
   const pre = scaleLinear<number>({ domain: [-preLong * 60, 0], range: [LEFT, launchX - GAP] });
   const x = scaleLinear<number>({ domain: [0, end], range: [launchX, width - RIGHT] });
   const hottest = Math.max(300, ...traces.deck_c, ...traces.air_c, ...data.preheat.air_c);
   const y = scaleLinear<number>({ domain: [0, hottest * 1.04], range: [PLOT.bottom, PLOT.top] });
   return {
     end,
+    /** Those that are drawn. */
+    moments: moments.filter((moment) => moment.at_s <= end),
     preLong,
     launchX,
     pre,
@@ -71,22 +47,3 @@ export function stripScale(data: StripData, width: number) {
 }
 
 export type StripScale = ReturnType<typeof stripScale>;
-
-/** Flags in lanes, that neither a flag nor the line of one nor the pull's own covers another. */
-export function inFlagLanes(flags: readonly Flag[], scale: StripScale, handleS: number) {
-  const marks = flags.map((flag) => ({
-    flag,
-    at: flag.atS < 0 ? scale.pre(flag.atS) : scale.x(Math.min(flag.atS, scale.end)),
-    wide: flag.name.length * 6.9 + 14,
-  }));
-  return inLanes(marks, scale.right, [scale.x(handleS)]).map(({ mark, lane, left }) => ({
-    ...mark,
-    lane,
-    left,
-  }));
-}
-
-/** How high the strip is with so many lanes of flags; the pull has one of its own under them. */
-export function heightOf(lanes: number): number {
-  return H + Math.max(0, lanes - 1) * FLAG_H;
-}

@@ -50,7 +50,7 @@ export function PlanDrawings({
   const { draft, played, controls, traces, moment } = desk;
   const crust = crustNow(desk, kitchen);
   return (
-    <div className="grid min-h-0 gap-3 md:min-h-[334px] md:flex-1 md:grid-cols-[480fr_334fr_330fr]">
+    <div className="grid min-h-0 gap-3 md:min-h-[314px] md:flex-1 md:grid-cols-[480fr_334fr_330fr]">
       <section aria-label="The section" className="min-h-0 bg-well p-1.5">
         <PlanSection
           played={played}

@@ -52,6 +52,7 @@ export function PlanStrip({ desk, reference, launch }: { desk: Laid; reference: 
       <Strip
         data={{
           traces: desk.traces,
+          moments: told.moments,
           preheat: told.preheat,
           preheatMin: controls.preheat_min,
           lookS: told.look_from_s,

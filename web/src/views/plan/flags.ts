@@ -1,4 +1,4 @@
-import type { Flag } from "../../ui/StripFlag";
+import type { Flag } from "../../ui/stripTypes";
 import type { Controls } from "./types";
 
 /** What the cook does and when, as flags of the strip; dragging one changes the controls. */
