@@ -103,7 +103,7 @@ class SituationCase(StoryCase):
 
     def play(self, number: str) -> None:
         told = situations()[number]
-        cook = Cook(number, told)
+        self.cook = cook = Cook(number, told)
         plan_id = cook.planned()
         page = self.at(cook)
         dough_id = cook.begun(plan_id)
@@ -168,6 +168,7 @@ class SituationCase(StoryCase):
         return self.sheet("The sheet", pages={2})
 
     number = ""
+    cook: Cook
 
     def agree(self, cook: Cook, page: Page, batch: str, days: str) -> None:
         """The card, the dough's sheet and the supper's say the same."""

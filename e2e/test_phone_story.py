@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from django.contrib.auth.models import User
 from selenium.webdriver.common.by import By
 
+from demo.loading import demo_data
 from e2e.browser import resize
 from e2e.story import StoryCase
+from kitchen.models import Hearth, Instrument
 
 VIEWS = ("kitchen", "match", "plan", "dough", "timeline", "bake", "logbook", "account")
 # What lies beyond the edge, but for what is meant to be pushed along.
@@ -29,9 +32,13 @@ class PhoneStory(StoryCase):
         resize(self.driver, 390, 844)
         page = self.signed_in()
         wrong = []
+        cook = User.objects.get(email=demo_data()["email"])
+        oven = Hearth.objects.get(owner=cook, name="kitchen oven").pk
+        sender = Instrument.objects.get(owner=cook, kind="wireless").pk
+        views = (*VIEWS, f"kitchen/dial/{oven}", f"kitchen/instrument/{sender}", "match/style/tall_square_pan")
         for system in ("metric", "us"):
             self.driver.execute_script("localStorage.setItem('units', arguments[0])", system)
-            for view in VIEWS:
+            for view in views:
                 self.driver.get(f"{page.base}/{view}")
                 page.one("main h1, main #sentence")
                 if view in ("plan", "dough", "timeline"):

@@ -1,16 +1,22 @@
-"""Twenty-one kitchens, each from its own list to a card, a dough sheet and a supper sheet that agree."""
+"""Twenty-one kitchens, each from its own list to three sheets that agree, to the pull, into the book, and to the next one."""
 
 from __future__ import annotations
 
 import traceback
 
-from e2e.situations import SituationCase, situations
+from bakes.tests.fewer import fewer_draws
+from e2e.situation_evening import EveningCase
+from e2e.situations import situations
 
 
-class _Played(SituationCase):
+class _Played(EveningCase):
     numbers: tuple[str, ...] = ()
 
-    def test_its_sheets_agree(self) -> None:
+    def setUp(self) -> None:
+        super().setUp()
+        self.enterContext(fewer_draws())
+
+    def test_its_sheets_agree_and_the_next_one_is_changed_for_a_reason(self) -> None:
         # Every one is played, whatever became of the one before; told as text, for browsers do not travel between processes.
         failed = []
         for number in self.numbers:

@@ -11,8 +11,10 @@ from mattone_engine.bake.card import Step as CardStep
 from mattone_engine.bake.row import wait_between_min
 from mattone_engine.days.asked import Absence, OneBake, TimelineInput
 from mattone_engine.days.by_hand import by_hand
+from mattone_engine.days.lists import lists
 from mattone_engine.days.placed import TimelineResult
 from mattone_engine.days.timeline import timeline
+from mattone_engine.dough.toppings import Pick, ToppingInput, sauce_of, topping_kinds, topping_plan
 from mattone_engine.styles import styles
 from test_timeline import at, keeps, local, request, suppers
 
@@ -104,6 +106,37 @@ class Hands(TestCase):
         pan = next(s for s in told.steps if s.key == "pan")
         self.assertGreaterEqual(step_at(told, "relax") - at(pan.ends), timedelta(minutes=9))
         self.assertLess(step_at(told, "relax"), step_at(told, "top_1"))
+
+    @settings(max_examples=60, deadline=None)
+    @given(st.floats(60, 4000))
+    def test_a_cooked_sauce_keeps_what_is_not_water_and_stands_on_the_hob_as_long_as_that_takes(self, sauce_g: float) -> None:
+        known, down = topping_kinds(), sauce_of(sauce_g)
+        dry = [mass_g * (100.0 - known[key].water) for mass_g, key in ((down.raw_g, "sauce"), (sauce_g, "cooked_sauce"))]
+        self.assertAlmostEqual(dry[0], dry[1], delta=1e-6 * dry[0])
+        self.assertAlmostEqual(down.raw_g - sauce_g, down.boiled_g, delta=1e-6 * down.raw_g)
+        self.assertGreaterEqual(sauce_of(1.5 * sauce_g).minutes, down.minutes)
+        # Evaporation takes 2,257 J/g: what boils off in its time asks no more of a burner than it has.
+        self.assertLess(down.boiled_g / down.minutes / 60.0 * 2257.0, 2500.0)
+
+    def test_a_sauce_on_the_hob_is_taken_off_in_time(self) -> None:
+        told = timeline(request(cooked_sauce=True, sauce_g=500.0))
+        steps = {s.key: s for s in told.steps}
+        minutes = (at(steps["sauce_off"].at) - at(steps["sauce"].ends)).total_seconds() / 60.0
+        self.assertAlmostEqual(minutes, sauce_of(500.0).minutes, delta=0.4 * sauce_of(500.0).minutes + 1.0)
+        self.assertLess(at(steps["sauce_off"].ends), at(steps["table_1"].at) - timedelta(minutes=40))
+        self.assertIn("{1000 g} of tomatoes", steps["sauce"].note)
+        self.assertIn("stay near", steps["sauce"].note)
+        self.assertIn("{500 g}", steps["sauce_off"].note)
+        self.assertNotIn("sauce_off", {s.key for s in timeline(request()).steps})
+
+    def test_what_is_cooked_down_is_bought_as_it_was(self) -> None:
+        picks = (Pick(topping="sauce", grams=100), Pick(topping="low_moisture_cheese", grams=90))
+        raw, cooked = (topping_plan(ToppingInput(picks=picks, area_cm2=700, pizzas=3, cooked_sauce=how)) for how in (False, True))
+        self.assertEqual([item.grams for item in lists(None, raw).shopping], [300.0, 270.0])
+        tomatoes = lists(None, cooked).shopping[0]
+        self.assertEqual((tomatoes.name, tomatoes.grams), ("crushed tomatoes", 600.0))
+        self.assertLess(cooked.halves[0].water_pct, raw.halves[0].water_pct)
+        self.assertIn("cook {600 g} of crushed tomatoes down to that", lists(None, cooked).prep[0])
 
     def test_a_long_row_leaves_the_fridge_in_lots(self) -> None:
         question = request(pizzas=10, bake_s=420, back_min=9)

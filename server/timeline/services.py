@@ -142,10 +142,6 @@ def _laid_out(request: HttpRequest, words: SupperWords, dough: Dough | None, pla
         fields["by_hand"] = by_hand(known, on=carried_by(asked, answer), gluten=fields["gluten"] > 0.0, cheese=answer.controls.cheese)
     else:
         fields["by_hand"] = by_hand(known, gluten=fields["gluten"] > 0.0)
-    try:
-        ask = TimelineInput.model_validate({**fields, "now": local_now(words.time_zone), "shape": known.shape})
-    except ValidationError as error:
-        raise first_input_error(error) from error
     area_cm2 = asked.dough.area_cm2 if asked is not None else known.area_cm2
     toppings = (
         topping_plan(
@@ -155,8 +151,9 @@ def _laid_out(request: HttpRequest, words: SupperWords, dough: Dough | None, pla
                 pizzas=words.pizzas,
                 topped_s=topped_s,
                 cheese_s=cheese_s,
-                sauce_last=ask.by_hand.sauce_last,
-                cheese_to_wall=ask.by_hand.cheese_to_wall,
+                sauce_last=fields["by_hand"].sauce_last,
+                cheese_to_wall=fields["by_hand"].cheese_to_wall,
+                cooked_sauce=words.cooked_sauce,
                 in_heat=words.in_heat,
                 style=known.key if known.key in styles() else "home_oven_round",
                 own_style=known if known.key not in styles() else None,
@@ -165,6 +162,12 @@ def _laid_out(request: HttpRequest, words: SupperWords, dough: Dough | None, pla
         if words.picks
         else None
     )
+    if toppings is not None:
+        fields["sauce_g"] = sum(lot.all_g for lot in toppings.lots if lot.raw_g)
+    try:
+        ask = TimelineInput.model_validate({**fields, "now": local_now(words.time_zone), "shape": known.shape})
+    except ValidationError as error:
+        raise first_input_error(error) from error
     return SupperPreview(
         names=SupperNames(dough=dough.name if dough else None, plan=plan.name if plan else None, style=known.name),
         ask=ask,

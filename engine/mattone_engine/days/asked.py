@@ -111,6 +111,7 @@ class TimelineInput(StrictModel):
     do; else they are as they stand. card, bakes: what the plan's oven does, and the row of it; hob_s: a pan's time on the hob before.
     own_steps: the dough's own programme, in the stead of a known one. top_element_s: seconds before
     the launch at which it goes on. folds: how often the dough is folded after mixing.
+    sauce_g: of sauce that is cooked down; 0: as much as usually lies on so many.
     seen is what the cook saw of this dough, hours after mixing; speed what was known of it before.
     """
 
@@ -143,6 +144,7 @@ class TimelineInput(StrictModel):
     folds: Annotated[int, Field(ge=0, le=3)] = 0
     top_element_s: Annotated[float, Field(ge=0, le=1200)] | None = None
     cooked_sauce: bool = False
+    sauce_g: Annotated[float, Field(ge=0, le=20000)] = 0.0
     may_wake: bool = False
     seen: Annotated[tuple[Seen, ...], Field(max_length=60, strict=False)] = ()
     speed: Annotated[float, Field(ge=0.3, le=3)] = 1.0

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from mattone_engine.dough.formula import FormulaResult
-from mattone_engine.dough.toppings import ToppingResult
+from mattone_engine.dough.toppings import ToppingResult, topping_kinds
 from mattone_engine.things.base import StrictModel
 
 
@@ -32,8 +32,10 @@ def lists(dough: FormulaResult | None, toppings: ToppingResult | None) -> Lists:
     prep: list[str] = []
     if toppings is not None:
         for lot in toppings.lots:
-            there = items.get(lot.name)
-            items[lot.name] = Item(name=lot.name, grams=lot.all_g + (there.grams if there else 0.0), household="")
+            # What is cooked down is bought as it was before.
+            name, grams = (topping_kinds()["sauce"].name, lot.raw_g) if lot.raw_g else (lot.name, lot.all_g)
+            there = items.get(name)
+            items[name] = Item(name=name, grams=grams + (there.grams if there else 0.0), household="")
             if lot.treat:
                 words = f"{lot.name[0].upper()}{lot.name[1:]}, {{{lot.all_g:.0f} g}}: {lot.treat}."
                 if words not in prep:

@@ -10,12 +10,15 @@ from mattone_engine.days.by_hand import ByHand, cheese_note, mix_note, shape_tas
 from mattone_engine.days.hours import rise_input
 from mattone_engine.days.tasks import LONG_MIN, Supper, Task, Wait, border, place_name
 from mattone_engine.dough.ferment import FermentResult, ferment
+from mattone_engine.dough.toppings import sauce_of
 from mattone_engine.errors import InputError
 from mattone_engine.things.text import clock
 
 REST_MIN = 2.5
 FOLD_MIN = 3.0
 TOP_MIN = 4.0
+# Cooked sauce on one pizza, where nothing else is said, g.
+SAUCE_G = 80.0
 # Rows longer than this come out of the fridge in lots, min; and into so many lots at most.
 LOT_MIN, MOST_LOTS = 45.0, 3
 
@@ -60,13 +63,27 @@ def supper(request: TimelineInput) -> Supper:
     _dough_steps(request, rise, tasks, waits)
     bound = tuple(_bound(request))
     first_hand = min(at for task, at in bound if task.lane == "hands" or task.key == "launch_1")
-    sauce = Task("sauce", "Sauce: cook and cool" if request.cooked_sauce else "Sauce: crush, salt, drain", "hands", 35.0 if request.cooked_sauce else 10.0)
     prep = Task("prep", "Toppings: drain, cut, grate; chill the cheese", "hands", 10.0 + 2.0 * request.pizzas, cheese_note(request.by_hand))
-    tasks += [sauce, prep]
-    # The freshest is just before; but within a day (sauce: two) it keeps.
-    waits.append(Wait("sauce", "serve", 60.0 if request.cooked_sauce else 20.0, 75.0, 48 * 60.0, "sauce keeps", "", "fridge", 0.05))
+    _sauce(request, tasks, waits)
+    tasks.append(prep)
+    # The freshest is just before; but within a day it keeps.
     waits.append(Wait("prep", "serve", -first_hand + 5.0, -first_hand + 10.0, 10 * 60.0, "toppings keep, cold", "", "fridge", 0.15))
     return Supper(tuple(tasks), tuple(waits), bound, rise)
+
+
+def _sauce(request: TimelineInput, tasks: list[Task], waits: list[Wait]) -> None:
+    """Raw, or cooked down: the pot stands on the hob between two steps, with its cook near. It keeps for two days."""
+    if not request.cooked_sauce:
+        tasks.append(Task("sauce", "Sauce: crush, salt, drain", "hands", 10.0))
+        waits.append(Wait("sauce", "serve", 20.0, 75.0, 48 * 60.0, "sauce keeps", "", "fridge", 0.05))
+        return
+    sauce_g = request.sauce_g or SAUCE_G * request.pizzas
+    down = sauce_of(sauce_g)
+    tasks.append(Task("sauce", "Sauce: onto the hob", "hands", 8.0, f"{{{down.raw_g:.0f} g}} of tomatoes, salt; lid off, the gentlest simmer; stay near, stir"))
+    off = "Sauce: off the hob, to cool"
+    tasks.append(Task("sauce_off", off, "hands", 4.0, f"when it weighs {{{sauce_g:.0f} g}} without its pot, and a spoon leaves a path"))
+    waits.append(Wait("sauce", "sauce_off", 0.8 * down.minutes, down.minutes, 1.4 * down.minutes, "sauce cooks down", "", "room"))
+    waits.append(Wait("sauce_off", "serve", 45.0, 75.0, 48 * 60.0, "sauce keeps", "", "fridge", 0.05))
 
 
 def _dough_steps(request: TimelineInput, rise: FermentResult, tasks: list[Task], waits: list[Wait]) -> None:

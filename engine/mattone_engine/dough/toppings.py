@@ -10,6 +10,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from mattone_engine.dough.formula_warnings import Warning
+from mattone_engine.dough.sauce import CookedDown, cooked_down
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
 from mattone_engine.things import Toppings
@@ -60,7 +61,7 @@ class ToppingInput(StrictModel):
     """The JSON of `./mattone engine toppings`: what lies on one pizza, and how many there are.
 
     topped_s: seconds after its launch at which a bare base is topped; cheese_s: at which its cheese goes on.
-    sauce_last: over the cheese; cheese_to_wall: up to the wall of its pan.
+    sauce_last: over the cheese; cheese_to_wall: up to the wall of its pan. cooked_sauce: its crushed tomatoes are cooked down.
     """
 
     picks: Annotated[tuple[Pick, ...], Field(min_length=1, max_length=16, strict=False)]
@@ -71,12 +72,16 @@ class ToppingInput(StrictModel):
     cheese_s: Annotated[float, Field(ge=0, le=3600)] | None = None
     sauce_last: bool = False
     cheese_to_wall: bool = False
+    cooked_sauce: bool = False
     style: StyleKey = "home_oven_round"
     own_style: Style | None = None
 
 
 class Lot(StrictModel):
-    """One topping for all pizzas: what to buy, what to do with it, and when it goes on (order: before and after what else)."""
+    """One topping for all pizzas: what to buy, what to do with it, and when it goes on (order: before and after what else).
+
+    raw_g: of crushed tomatoes to begin with, where they are cooked down to it.
+    """
 
     topping: str
     name: str
@@ -86,6 +91,7 @@ class Lot(StrictModel):
     treat: str
     when: str = ""
     order: int = 0
+    raw_g: float = 0.0
 
 
 class HalfLoad(StrictModel):
@@ -117,21 +123,34 @@ def topping_plan(request: ToppingInput) -> ToppingResult:
     loads = [_load(request, half) for half in halves]
     warnings = [w for load in loads for w in _warnings(load, style)]
     for pick in request.picks:
-        thing = known[pick.topping]
+        thing = _thing(request, pick)
         if not pick.treated and thing.water - thing.dried >= 4.0:
             warnings.append(Warning(about=pick.topping, text=f"{thing.name.capitalize()} as they come bring water: {thing.treat}."))
     lots = []
     for pick in request.picks:
-        thing = known[pick.topping]
+        thing = _thing(request, pick)
         order, when = _goes_on(request, thing)
         each = _grams(request, pick)
+        raw_g = sauce_of(each * request.pizzas).raw_g if thing.key != pick.topping else 0.0
+        treat = f"cook {{{raw_g:.0f} g}} of {known['sauce'].name} down to that, and cool it" if raw_g else thing.treat
         lots.append(
             Lot(
                 topping=pick.topping, name=thing.name, half=pick.half, each_g=round(each, 1), all_g=round(each * request.pizzas, 1),
-                treat=thing.treat, when=when, order=order,
+                treat=treat, when=when, order=order, raw_g=round(raw_g, 1),
             )
         )  # fmt: skip
     return ToppingResult(halves=loads, lots=lots, warnings=warnings, cautions=_cautions(request))
+
+
+def sauce_of(sauce_g: float) -> CookedDown:
+    """So much of cooked sauce, as it is made of crushed tomatoes."""
+    known = topping_kinds()
+    return cooked_down(sauce_g, known["sauce"].water, known["cooked_sauce"].water)
+
+
+def _thing(request: ToppingInput, pick: Pick) -> ToppingKind:
+    """What it is when it lies there: crushed tomatoes may have been cooked down."""
+    return topping_kinds()["cooked_sauce" if request.cooked_sauce and pick.topping == "sauce" else pick.topping]
 
 
 def _goes_on(request: ToppingInput, thing: ToppingKind) -> tuple[int, str]:
@@ -164,7 +183,7 @@ def _load(request: ToppingInput, half: str) -> HalfLoad:
     area = request.area_cm2 if half == "whole" else 0.5 * request.area_cm2
     grams = water = 0.0
     for pick in request.picks:
-        thing = topping_kinds()[pick.topping]
+        thing = _thing(request, pick)
         if thing.kind == "after" or pick.half not in ("whole", half):
             continue
         # What lies on the whole lies half on each half.

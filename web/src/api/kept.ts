@@ -22,23 +22,27 @@ export async function keepQueries(queries: QueryClient): Promise<void> {
   const row = await database.kept.get("queries").catch(() => undefined);
   if (row && Date.now() - row.at < OLDEST) hydrate(queries, row.state);
   let timer: ReturnType<typeof setTimeout> | null = null;
+  const write = () => {
+    if (timer !== null) clearTimeout(timer);
+    timer = null;
+    const state = dehydrate(queries, {
+      shouldDehydrateQuery: (query) => KEPT.has(String(query.queryKey[0])) && query.state.data !== undefined,
+      shouldDehydrateMutation: () => false,
+    });
+    void database.kept
+      .put({
+        id: "queries",
+        at: Date.now(),
+        state: JSON.parse(JSON.stringify(state)) as DehydratedState,
+      })
+      .catch(() => null);
+  };
   queries.getQueryCache().subscribe((event) => {
-    if (!KEPT.has(String(event.query.queryKey[0])) || timer !== null) return;
-    timer = setTimeout(() => {
-      timer = null;
-      const state = dehydrate(queries, {
-        shouldDehydrateQuery: (query) =>
-          KEPT.has(String(query.queryKey[0])) && query.state.data !== undefined,
-        shouldDehydrateMutation: () => false,
-      });
-      void database.kept
-        .put({
-          id: "queries",
-          at: Date.now(),
-          state: JSON.parse(JSON.stringify(state)) as DehydratedState,
-        })
-        .catch(() => null);
-    }, AT_MOST_EVERY);
+    if (KEPT.has(String(event.query.queryKey[0]))) timer ??= setTimeout(write, AT_MOST_EVERY);
+  });
+  // A page that is put away may not come back: what waits to be written is written now.
+  document.addEventListener("visibilitychange", () => {
+    if (document.visibilityState === "hidden" && timer !== null) write();
   });
 }
 

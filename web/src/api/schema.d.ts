@@ -4112,6 +4112,8 @@ export interface components {
         /**
          * Lot
          * @description One topping for all pizzas: what to buy, what to do with it, and when it goes on (order: before and after what else).
+         *
+         *     raw_g: of crushed tomatoes to begin with, where they are cooked down to it.
          */
         Lot: {
             /** All G */
@@ -4127,6 +4129,11 @@ export interface components {
              * @default 0
              */
             order: number;
+            /**
+             * Raw G
+             * @default 0
+             */
+            raw_g: number;
             /** Topping */
             topping: string;
             /** Treat */
@@ -6614,6 +6621,7 @@ export interface components {
          *     do; else they are as they stand. card, bakes: what the plan's oven does, and the row of it; hob_s: a pan's time on the hob before.
          *     own_steps: the dough's own programme, in the stead of a known one. top_element_s: seconds before
          *     the launch at which it goes on. folds: how often the dough is folded after mixing.
+         *     sauce_g: of sauce that is cooked down; 0: as much as usually lies on so many.
          *     seen is what the cook saw of this dough, hours after mixing; speed what was known of it before.
          */
         TimelineInput: {
@@ -6755,6 +6763,11 @@ export interface components {
              * @default 2.2
              */
             salt_pct: number;
+            /**
+             * Sauce G
+             * @default 0
+             */
+            sauce_g: number;
             /**
              * Seen
              * @default []

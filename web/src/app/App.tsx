@@ -7,11 +7,14 @@ import { BakeDoor } from "../views/bake/BakeDoor";
 import { BakeView } from "../views/bake/BakeView";
 import { DoughDoor, DoughView } from "../views/dough/DoughView";
 import { LogbookView } from "../views/logbook/LogbookView";
+import { DialView } from "../views/kitchen/DialView";
+import { InstrumentView } from "../views/kitchen/InstrumentView";
 import { KitchenView } from "../views/kitchen/KitchenView";
 import { MatchView } from "../views/match/MatchView";
 import { PlanView } from "../views/plan/PlanView";
 import { NewPasswordView, VerifyView } from "../views/sign-in/ByMail";
 import { SignInView } from "../views/sign-in/SignInView";
+import { StyleView } from "../views/style/StyleView";
 import { TimelineDoor, TimelineView } from "../views/timeline/TimelineView";
 import { Reminder } from "./NextStep";
 import { OutboxNotice, OutboxProvider } from "./OutboxProvider";
@@ -49,7 +52,10 @@ export function App() {
             <OutboxNotice />
             <Routes>
               <Route path="/kitchen" element={<KitchenView />} />
+              <Route path="/kitchen/dial/:thingId" element={<DialView />} />
+              <Route path="/kitchen/instrument/:thingId" element={<InstrumentView />} />
               <Route path="/match" element={<MatchView owner={session.data} />} />
+              <Route path="/match/style/:styleKey" element={<StyleView />} />
               <Route path="/plan" element={<PlanView />} />
               <Route path="/plan/:planId" element={<PlanView />} />
               <Route path="/dough" element={<DoughDoor />} />

@@ -61,9 +61,10 @@ function NextThing({ one }: { one: Schemas["BakeLine"] }) {
   };
   const due = dueOf(stage, answerFor(live.data?.live, stage), Date.parse(one.heat_on_at), now);
   if (!due) return null;
+  const at = when((due.atMs - now) / 1000);
   return (
     <span className="block text-[12px] whitespace-normal" data-testid="under-way-next">
-      {due.text} {when((due.atMs - now) / 1000)}
+      {due.text} {due.text.endsWith(` ${at}`) ? "" : at}
     </span>
   );
 }

@@ -37,7 +37,7 @@ export function sliceShape(
     const to = 281;
     return {
       outline: `M${String(LEFT)} ${n(y)} L${String(to)} ${n(y)} L${String(to)} ${n(ground)} L${String(LEFT)} ${n(ground)} Z`,
-      rim: `M252 ${n(y)} L${String(to)} ${n(y)}`,
+      rim: `M271 ${n(y)} L${String(to)} ${n(y)}`,
       top: y,
       toppedTo: to,
       edge: `M${String(to - 2)} ${n(y - 13)} L${String(to - 2)} ${n(ground)}`,
@@ -68,4 +68,9 @@ export function sliceShape(
         ? `M${String(LEFT - 4)} ${n(ground + 3)} L289 ${n(ground + 3)} L294 ${n(ground - 9)}`
         : "",
   };
+}
+
+/** How thick a style's crumb is drawn as small as a word, px. */
+export function miniThick(style: { mass_g: number; diameter_cm: number }): number {
+  return Math.min(18, (style.mass_g / (Math.PI * style.diameter_cm ** 2)) * 4 * 22);
 }

@@ -1,5 +1,6 @@
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient, type QueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState } from "react";
+import type { Schemas } from "../../api/client";
 import { answerBake, server } from "../../api/queries";
 import { useOutbox } from "../../app/useOutbox";
 import { stages } from "../../ui/bakeStages";
@@ -10,6 +11,7 @@ const LOOK_EVERY = 4000;
 const ASK_EVERY = 20_000;
 /** What was taken is in the server's list by then, ms. */
 const TAKEN_FOR = 20_000;
+type BakeAnswer = Schemas["AnswerOut"];
 type Waiting = Happened & { takenMs: number | null };
 /** What is told of one of the pizzas. */
 const OF_A_PIZZA = new Set([
@@ -20,6 +22,14 @@ const OF_A_PIZZA = new Set([
   "bake.sign",
   "bake.pulled",
 ]);
+
+/** The answer to the most of what was told that is still known here. */
+export function newestAnswer(queries: QueryClient, id: number): BakeAnswer | undefined {
+  const known = queries
+    .getQueriesData<BakeAnswer>({ queryKey: ["bake-answer", id] })
+    .flatMap(([, answer]) => (answer ? [answer] : []));
+  return known.sort((a, b) => b.told - a.told)[0];
+}
 
 /** A bake as it stands: what the server has, what still waits on this device, and the engine's last answer. */
 export function useBake(id: number) {
@@ -64,7 +74,8 @@ export function useBake(id: number) {
     queryKey: ["bake-answer", id, told],
     queryFn: () => answerBake(id),
     enabled: bake.data !== undefined && stage.pulledMs === null && stage.endedMs === null,
-    placeholderData: keepPreviousData,
+    // Opened anew without a line, the answer before the newest tap stands until there is another.
+    placeholderData: (previous) => previous ?? newestAnswer(queries, id),
     refetchInterval: ASK_EVERY,
     refetchIntervalInBackground: true,
     staleTime: 0,

@@ -4,7 +4,6 @@ import { NumberInput } from "../../ui/NumberInput";
 import { isNumber } from "../../ui/numbers";
 import { dateOf } from "../../ui/time";
 import { useUnits } from "../../ui/units";
-import { LogPlot } from "./LogPlot";
 import type { Kitchen } from "./things";
 
 /** How the hearth was set while the log was made; the dial in the cook's own unit. */
@@ -80,11 +79,12 @@ export function LogAnswer({
   const units = useUnits();
   return (
     <div className="grid gap-2">
-      <LogPlot curve={told.curve} />
-      <p className={told.trust === "good" ? "font-semibold" : "font-semibold text-brick"}>
+      <p
+        className={`font-display text-[26px] leading-tight font-bold text-balance ${told.trust === "good" ? "" : "text-brick"}`}
+      >
         {units.say(told.say)}
       </p>
-      <p className="text-[12.5px] text-ash">
+      <p className="text-ash">
         heating {told.power_kw.value.toFixed(1)} kW ± {told.power_kw.plus_minus.toFixed(1)}; losses{" "}
         {told.loss_factor.value.toFixed(2)} and air to deck {told.deck_factor.value.toFixed(2)} times the
         usual; off by {units.tempDifference(told.residual_k)} on average over {told.readings} readings
@@ -137,5 +137,36 @@ export function InUse({
         </li>
       ))}
     </ul>
+  );
+}
+
+/** What to do for a log, and what is in use meanwhile. */
+export function HowALogIsMade({ said }: { said: string }) {
+  const units = useUnits();
+  return (
+    <div className="grid gap-4">
+      <p className="font-display text-[26px] leading-tight font-bold text-balance">
+        {said ? units.say(said) : "Nobody has measured this oven yet: Mattone takes its dial at its word."}
+      </p>
+      <ol className="grid max-w-2xl gap-2.5 text-[17px]">
+        <li>
+          <b>Begin cold</b>, with the steel or stone in it on the level you bake on.
+        </li>
+        <li>
+          <b>Set the dial</b> to what you bake at. Every few minutes write down the time and what the deck
+          reads, or let a wireless thermometer write it; a probe in the air tells the dial best.
+        </li>
+        <li>
+          <b>Go on for an hour</b>: the flat end tells the dial, the way up tells the power. Open the door as
+          little as you can.
+        </li>
+        <li>
+          <b>Bring the log here</b>: what it says is drawn first, and counts only when you put it to use.
+        </li>
+      </ol>
+      <p className="text-[13px] text-brick">
+        Vents free, kitchen aired: a long preheat smokes. The oven&apos;s manual comes first.
+      </p>
+    </div>
   );
 }

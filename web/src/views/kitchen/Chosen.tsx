@@ -2,13 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { server } from "../../api/queries";
 import { useUndo } from "../../app/Undo";
-import { hearthKind, type Kinds } from "../../ui/kinds";
-import { CalibratePanel } from "./CalibratePanel";
+import type { Kinds } from "../../ui/kinds";
 import { EditPanel } from "./EditPanel";
 import { useKept } from "../../ui/useKept";
 import type { Typed } from "./useEdited";
-import { LivePanel } from "./LivePanel";
-import { add, valuesOf, type Hearth, type Instrument, type Kitchen, type Thing, type Values } from "./things";
+import { WaysOn } from "./WaysOn";
+import { add, valuesOf, type Thing, type Values } from "./things";
 import type { Chosen as ChosenThing, Shelves } from "./useShelves";
 
 const MOST_NAME = 60;
@@ -22,13 +21,11 @@ function named(values: Values, word: string): Values {
 export function Chosen({
   chosen,
   open,
-  kitchen,
   kinds,
   shelves,
 }: {
   chosen: ChosenThing;
   open: Thing;
-  kitchen: Kitchen;
   kinds: Kinds;
   shelves: Shelves;
 }) {
@@ -98,12 +95,7 @@ export function Chosen({
           retiring.mutate({ ...chosen, name: open.name, version: open.version });
         }}
       />
-      {noun === "instruments" && (open as Instrument).kind === "wireless" ? (
-        <LivePanel key={open.id} instrument={open as Instrument} kitchen={kitchen} kinds={kinds} />
-      ) : null}
-      {noun === "hearths" && hearthKind(kinds, (open as Hearth).kind)?.heat === "dial" ? (
-        <CalibratePanel key={open.id} hearth={open as Hearth} kitchen={kitchen} />
-      ) : null}
+      <WaysOn noun={noun} thing={open} kinds={kinds} />
     </>
   );
 }

@@ -86,7 +86,7 @@ export function KitchenView() {
       </div>
       <aside className="grid content-start gap-4 bg-panel p-4">
         {chosen && open ? (
-          <Chosen chosen={chosen} open={open} kitchen={data} kinds={kinds} shelves={shelves} />
+          <Chosen chosen={chosen} open={open} kinds={kinds} shelves={shelves} />
         ) : (
           <p className="text-ash">Choose a thing on the left, or add one, and its figures stand here.</p>
         )}

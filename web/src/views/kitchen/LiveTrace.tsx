@@ -1,20 +1,21 @@
 import { useUnits } from "../../ui/units";
+import { useWidth } from "../../ui/useWidth";
 import type { Reading } from "./useLive";
 
-const W = 258;
-const H = 130;
-const LEFT = 30;
+const H = 400;
+const LEFT = 42;
 
 /** What a thermometer says, as it comes: the deck dark, the air blue-green. */
 export function LiveTrace({ readings }: { readings: readonly Reading[] }) {
   const units = useUnits();
+  const [ref, W] = useWidth(760);
   const times = readings.map((r) => Date.parse(r.at));
   const start = times[0] ?? 0;
   const end = Math.max(start + 300_000, times.at(-1) ?? 0);
   const values = readings.flatMap((r) => [r.deck_c, r.air_c]).filter((v) => v !== null && v !== undefined);
   const hottest = Math.max(100, ...values) + 15;
   const x = (t: number) => LEFT + ((W - LEFT - 4) * (t - start)) / (end - start);
-  const y = (c: number) => H - 16 - ((H - 22) * Math.max(0, c)) / hottest;
+  const y = (c: number) => H - 24 - ((H - 34) * Math.max(0, c)) / hottest;
   const path = (pick: (r: Reading) => number | null) => {
     let pen = "M";
     let last = 0;
@@ -39,12 +40,12 @@ export function LiveTrace({ readings }: { readings: readonly Reading[] }) {
   const air = newestOf((r) => r.air_c);
   const minutes = Math.round((end - start) / 60_000);
   return (
-    <figure className="grid gap-1" data-readings={readings.length}>
-      <p className="flex gap-5 font-display text-[26px] leading-none font-bold">
+    <figure ref={ref} className="grid gap-1" data-readings={readings.length}>
+      <p className="flex flex-wrap gap-x-10 font-display text-[64px] leading-none font-bold">
         {deck !== null ? <span>{units.temp(deck)}</span> : null}
         {air !== null ? <span className="text-air">{units.temp(air)}</span> : null}
       </p>
-      <p className="text-[12.5px] text-ash">
+      <p className="text-[17px] text-ash">
         {deck !== null ? "deck" : ""}
         {deck !== null && air !== null ? ", air" : air !== null ? "air" : ""}
         {newest
@@ -61,15 +62,15 @@ export function LiveTrace({ readings }: { readings: readonly Reading[] }) {
           c < hottest ? (
             <g key={c}>
               <line x1={LEFT} x2={W} y1={y(c)} y2={y(c)} stroke="var(--line)" />
-              <text x={LEFT - 4} y={y(c) + 3} textAnchor="end" fontSize="9" fill="var(--ash)">
+              <text x={LEFT - 6} y={y(c) + 4} textAnchor="end" fontSize="12.5" fill="var(--ash)">
                 {units.temp(c).replace(/ .*/, "")}
               </text>
             </g>
           ) : null,
         )}
-        <path d={path((r) => r.air_c)} fill="none" stroke="var(--air)" strokeWidth="1.4" />
-        <path d={path((r) => r.deck_c)} fill="none" stroke="var(--soot)" strokeWidth="2" />
-        <text x={W - 2} y={H - 3} textAnchor="end" fontSize="9" fill="var(--ash)">
+        <path d={path((r) => r.air_c)} fill="none" stroke="var(--air)" strokeWidth="2" />
+        <path d={path((r) => r.deck_c)} fill="none" stroke="var(--soot)" strokeWidth="3" />
+        <text x={W - 2} y={H - 5} textAnchor="end" fontSize="12.5" fill="var(--ash)">
           {minutes} min
         </text>
       </svg>

@@ -3,7 +3,7 @@ import { bakeTime } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import type { Placed, Style } from "./board";
 import { MiniSlice } from "../../ui/MiniSlice";
-import { crustForm } from "../../ui/sliceShape";
+import { crustForm, miniThick } from "../../ui/sliceShape";
 
 const STEPS: Record<string, readonly [number, number]> = {
   ArrowUp: [-1, 0],
@@ -61,7 +61,7 @@ export function CellButton({
           rimL={cell.rim_l}
           cheeseL={cell.cheese_l}
           dryMm={cell.dry_mm}
-          thick={Math.min(18, (style.mass_g / (Math.PI * style.diameter_cm ** 2)) * 4 * 22)}
+          thick={miniThick(style)}
           form={crustForm(style)}
           faded={cell.word === "a stretch" || cell.word === "not here"}
         />

@@ -1,8 +1,8 @@
+import { Link } from "react-router";
 import { Button } from "../../ui/Button";
 import { bakeTime } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { servedMin, type Placed, type Style } from "./board";
-import { StylePanel } from "./StylePanel";
 
 /** When as many as asked have eaten, from heat on. */
 function servedSaid({ cell }: Placed, people: number): string {
@@ -69,7 +69,9 @@ export function ChosenCell({
         </p>
       ) : null}
       <p className="text-[13px] text-ash">{servedSaid(chosen, people)}</p>
-      <StylePanel key={style.key} style={style} />
+      <Link className="text-[13px] text-air underline underline-offset-2" to={`/match/style/${style.key}`}>
+        {style.ownId === null ? "make a style of my own from this" : "change this style, or retire it"}
+      </Link>
     </section>
   );
 }

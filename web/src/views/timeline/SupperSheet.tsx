@@ -106,7 +106,7 @@ function ToHave({ told }: { told: Told }) {
                 <li key={lot.topping + lot.half} className="leading-tight">
                   □ <b>{amount(lot.each_g, units.mass)}</b> {lot.name}
                   {lot.half === "whole" ? "" : `, ${lot.half} half`}
-                  {[lot.treat && lot.order !== LAST ? lot.treat : "", lot.when ?? ""]
+                  {[lot.treat && lot.order !== LAST ? units.say(lot.treat) : "", lot.when ?? ""]
                     .filter(Boolean)
                     .map((text, i) => `${i ? "; " : ": "}${text}`)
                     .join("")}

@@ -23,7 +23,11 @@ export function ToppingRow({
   onChange: (to: Partial<Pick>) => void;
   onLeaveOut: () => void;
 }) {
-  const us = useUnits().system === "us";
+  const units = useUnits();
+  const us = units.system === "us";
+  // What is cooked down is not drained as well.
+  const cooked = lot?.raw_g ? units.say(lot.treat) : "";
+  const treat = cooked || (kind?.treat ?? "");
   const grams = pick.grams ?? usualG;
   return (
     <li
@@ -55,7 +59,7 @@ export function ToppingRow({
         <option value="left">left half</option>
         <option value="right">right half</option>
       </select>
-      {kind?.treat ? (
+      {kind?.treat && !cooked ? (
         <label className="flex items-center gap-1 text-[13px]">
           <input
             type="checkbox"
@@ -82,7 +86,7 @@ export function ToppingRow({
       <span className="col-span-full text-[13px] leading-snug text-ash">
         {[
           lot?.when ?? "",
-          kind?.treat ? `${(pick.treated ?? true) ? "before" : "not done before"}: ${kind.treat}` : "",
+          treat ? `${cooked || (pick.treated ?? true) ? "before" : "not done before"}: ${treat}` : "",
         ]
           .filter(Boolean)
           .join("; ")}

@@ -7,6 +7,7 @@ const SHORT: Record<string, string> = {
   ball: "ball",
   out: "out of the fridge",
   sauce: "sauce",
+  sauce_off: "sauce off",
   prep: "toppings",
   feed: "feed the starter",
   poolish: "poolish",

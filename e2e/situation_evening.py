@@ -1,0 +1,102 @@
+"""The evening of a situation: baked with the view at hand, into the book as it came, and the next one changed for a reason."""
+
+from __future__ import annotations
+
+import math
+import uuid
+from datetime import timedelta
+from typing import Any
+
+from django.utils import timezone
+from selenium.webdriver.common.by import By
+
+from e2e.situations import Cook, SituationCase
+from plans.models import Plan
+from timeline.models import Supper
+
+# How it came, unless its situation says otherwise: a word paler than foretold, base and rim, L*.
+PALER = {"base_l": 8.0, "rim_l": 7.0, "score": 6, "next_time": "browner"}
+
+
+class EveningCase(SituationCase):
+    """A situation to its end."""
+
+    def play(self, number: str) -> None:
+        super().play(number)
+        cook = self.cook
+        supper = Supper.objects.get(owner=cook.user)
+        plan = supper.plan
+        assert plan is not None
+        entry_id = self.baked(cook, supper, plan)
+        self.came(cook, entry_id)
+        self.known_next_time(cook, plan)
+        self.changed_for_a_reason(entry_id, plan)
+
+    def baked(self, cook: Cook, supper: Supper, plan: Plan) -> int:
+        """Its first pizza, launched so long ago that it is due; out by the page's own button. The entry that comes of it."""
+        controls, told = plan.answer["controls"], plan.answer["result"]
+        now = timezone.now()
+        launched = now - timedelta(seconds=told["likely_done_s"])
+        heat_on = launched - timedelta(minutes=controls["preheat_min"])
+        bake = cook.send("POST", "/bakes", {"supper_id": supper.pk, "pizzas": 1, "heat_on_at": heat_on.isoformat()})
+        launch = {"id": str(uuid.uuid4()), "kind": "bake.launched", "subject_id": bake["id"], "at": launched.isoformat(), "payload": {}}
+        cook.send("POST", "/events", {"events": [launch]})
+        page = self.page
+        self.driver.get(f"{page.base}/bake/{bake['id']}")
+        page.one("[data-testid=bake][data-stage=baking]")
+        page.wait(lambda: page.one("[data-testid=next]").text, 40)
+        page.button("I pulled it").click()
+        page.one("[data-testid=bake][data-stage=pulled]")
+        page.button("End this bake").click()
+        page.one("[data-testid=bake][data-stage=ended]")
+        page.wait(lambda: cook.client.get(f"/api/bakes/{bake['id']}").json()["stage"] == "ended")
+        entries = cook.send("POST", "/logbook/take-in", {})["entries"]
+        self.assertEqual(len(entries), 1)
+        return int(entries[0])
+
+    def came(self, cook: Cook, entry_id: int) -> None:
+        """How it came, told against what was foretold of it."""
+        entry = cook.client.get(f"/api/logbook/{entry_id}").json()
+        how = PALER | cook.told.get("came", {})
+        self.assertIsNotNone(entry["foretold"])
+        came: dict[str, Any] = {part: min(84.0, entry["foretold"][f"{part}_l"] + how[f"{part}_l"]) for part in ("base", "rim")}
+        came |= {key: how[key] for key in ("score", "next_time", "faults") if key in how}
+        body = {"name": entry["name"], "pulled_min": entry["pulled_s"] / 60.0, "counts": None, "came": entry["came"] | came}
+        entry = cook.send("PUT", f"/logbook/{entry_id}?version={entry['version']}", body)
+        self.assertEqual(entry["teaches_not"], "", "what was seen of it teaches")
+
+    def known_next_time(self, cook: Cook, plan: Plan) -> None:
+        """The same once more: by what this bake taught its pull comes later, and its window is narrower."""
+        sentence = plan.said.words.model_dump(mode="json")
+        again = cook.send("POST", "/plans/preview", {"sentence": sentence, "controls": plan.answer["controls"]})["result"]["result"]
+        before = plan.answer["result"]
+        width = [math.log(told["window_end_s"] / told["look_from_s"]) for told in (before, again)]
+        self.assertLess(width[1], 0.97 * width[0])
+        self.assertGreater(again["likely_done_s"], before["likely_done_s"])
+
+    def changed_for_a_reason(self, entry_id: int, plan: Plan) -> None:
+        """In the book one thing is offered to be changed, and why; planned, that one thing is different and no other."""
+        page, why = self.page, situation_reason(self.cook.told)
+        self.driver.get(f"{page.base}/logbook/{entry_id}")
+        page.one("[aria-label='Change one thing next time'] li")
+        offered = self.driver.find_elements(By.CSS_SELECTOR, "[aria-label='Change one thing next time'] li")
+        texts = [row.text for row in offered]
+        self.assertTrue(all("pull at" in text for text in texts), texts)
+        if why:
+            self.assertTrue(any(why in text for text in texts), texts)
+        planned = self.driver.find_elements(By.CSS_SELECTOR, "button[aria-label^='Plan it: ']")
+        if not planned:
+            # Nothing but the minutes is nearer.
+            self.assertIn("later", " ".join(texts))
+            return
+        before = plan.answer["controls"]
+        planned[0].click()
+        page.wait(lambda: "/plan/" in self.driver.current_url)
+        page.settled()
+        changed = Plan.objects.get(pk=int(self.driver.current_url.rsplit("/", 1)[1])).answer["controls"]
+        self.assertEqual(len([key for key in before if before[key] != changed[key]]), 1, (before, changed))
+
+
+def situation_reason(told: dict[str, Any]) -> str:
+    """What its next change is to be, where the situation names it."""
+    return str(told.get("change", ""))

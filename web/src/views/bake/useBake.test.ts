@@ -1,0 +1,28 @@
+import { dehydrate, hydrate, QueryClient } from "@tanstack/react-query";
+import { describe, expect, it } from "vitest";
+import { newestAnswer } from "./useBake";
+
+const answered = (told: number) => ({ told, live: { say: `after ${String(told)}` } });
+
+describe("the newest answer to a bake", () => {
+  it("is that to the most of what was told, of this bake alone, and outlives being written down", () => {
+    const queries = new QueryClient();
+    queries.setQueryData(["bake-answer", 7, 2], answered(2));
+    queries.setQueryData(["bake-answer", 7, 10], answered(10));
+    queries.setQueryData(["bake-answer", 7, 9], answered(9));
+    queries.setQueryData(["bake-answer", 71, 12], answered(12));
+    const anew = new QueryClient();
+    hydrate(anew, JSON.parse(JSON.stringify(dehydrate(queries))));
+    for (const known of [queries, anew]) expect(newestAnswer(known, 7)?.told).toBe(10);
+  });
+
+  it("is none where nothing was answered yet, though something was asked", async () => {
+    const queries = new QueryClient();
+    await queries.prefetchQuery({
+      queryKey: ["bake-answer", 7, 1],
+      queryFn: () => Promise.reject(new Error("no line")),
+      retry: false,
+    });
+    expect(newestAnswer(queries, 7)).toBeUndefined();
+  });
+});
