@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import math
+import re
 import uuid
+from collections.abc import Callable
 from datetime import timedelta
 from typing import Any
 
 from django.utils import timezone
 from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
 
 from e2e.situations import Cook, SituationCase
 from plans.models import Plan
@@ -31,6 +34,47 @@ class EveningCase(SituationCase):
         self.came(cook, entry_id)
         self.known_next_time(cook, plan)
         self.changed_for_a_reason(entry_id, plan)
+        # What this kitchen alone must show.
+        also: Callable[[Plan], None] = getattr(self, f"also_{number}", lambda _: None)
+        also(plan)
+
+    def also_02(self, plan: Plan) -> None:
+        """The same afternoon, or five days cold: dosed for either, its balls are ripe, with ever less yeast."""
+        dough = self.cook.send("POST", "/dough/start", {"plan_id": plan.pk})
+        doses = []
+        for hours in (
+            (("balls", "room", 2.0, 22.0),),
+            (("balls", "fridge", 40.0, 4.0), ("balls", "room", 1.5, 21.0)),
+            (("balls", "fridge", 118.0, 4.0), ("balls", "room", 1.5, 21.0)),
+        ):
+            steps = [
+                {"stage": stage, "place": place, "hours": for_h, "temp_c": temp_c} for stage, place, for_h, temp_c in (("bulk", "room", 1.0, 21.0), *hours)
+            ]
+            rise = self.cook.send("POST", "/dough/batch", {"dough": dough | {"steps": steps}, "solve": "yeast"})["rise"]
+            self.assertEqual((rise["windows"][-1]["word"], rise["good"]), ("ripe", True))
+            doses.append(rise["yeast_pct"])
+        self.assertGreater(doses[0], 1.5 * doses[1])
+        self.assertGreater(doses[1], 1.3 * doses[2])
+
+    def also_14(self, plan: Plan) -> None:
+        """Deck, not dial: what ten, twenty and thirty minutes give, by key on the strip of its plan."""
+        page = self.page
+        self.go(f"/plan/{plan.pk}")
+        handle, found = page.one("[data-testid=heat-on]"), []
+        for minutes in (30, 20, 10):
+            handle.send_keys(Keys.ARROW_RIGHT * ((page.preheat() - minutes) // 5))
+            page.wait(lambda minutes=minutes: page.preheat() == minutes)
+            page.settled()
+            section = page.one("[aria-label='The section']").text
+            deck = re.search(r"deck (\d+) °C", section)
+            assert deck, section
+            found.append((int(deck.group(1)), page.one("[aria-label='The slice'] dd").text))
+        decks = [deck for deck, _ in found]
+        self.assertEqual(decks, sorted(decks, reverse=True))
+        self.assertLess(decks[-1], decks[0] - 60)
+        self.assertIn("golden", found[0][1])
+        self.assertIn("pale", found[-1][1])
+        page.says("not here")
 
     def baked(self, cook: Cook, supper: Supper, plan: Plan) -> int:
         """Its first pizza, launched so long ago that it is due; out by the page's own button. The entry that comes of it."""
