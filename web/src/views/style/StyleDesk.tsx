@@ -1,7 +1,3 @@
-import { useState } from "react";
-import { Link } from "react-router";
-import { useUndo } from "../../app/Undo";
-import { Button } from "../../ui/Button";
 import { crustWord, type Reference } from "../../ui/crust";
 import { SliceSection, Underside } from "../../ui/Slice";
 import { shadesOf, SWATCHES, SwatchRow } from "../../ui/SwatchRow";
@@ -11,6 +7,7 @@ import { UnitFigure } from "../../ui/UnitFigure";
 import { useUnits } from "../../ui/units";
 import { useKept } from "../../ui/useKept";
 import { GROUPS, loadingOf, wantedCrust } from "./figures";
+import { StyleHead } from "./StyleHead";
 import { StyleShelf } from "./StyleShelf";
 import { useStyleSaving } from "./useStyleSaving";
 
@@ -37,84 +34,17 @@ export function StyleDesk({
   reference: Reference;
 }) {
   const units = useUnits();
-  const offerUndo = useUndo();
   const [draft, keep, , version] = useKept<StyleBody>(`style ${owner} ${styleKey}`, own?.version ?? null);
-  const [nameless, setNameless] = useState(false);
-  const { keeping, retiring } = useStyleSaving(own, version, () => {
+  const saving = useStyleSaving(own, version, () => {
     keep(null);
   });
   const style = draft ?? body;
   const crust = wantedCrust(style);
-  const problem = keeping.error ?? retiring.error;
   const { unit, shown } = units.as("g/cm²");
   const word = (l: number) => crustWord(reference.words, l);
   return (
     <main className="grid gap-x-6 gap-y-3 px-6 py-4 lg:grid-cols-[1fr_400px]">
-      <form
-        id="style"
-        aria-label="A style of your own"
-        className="flex flex-wrap items-end justify-between gap-3 lg:col-span-2"
-        onSubmit={(e) => {
-          e.preventDefault();
-          setNameless(!style.name.trim());
-          if (style.name.trim()) keeping.mutate(style);
-        }}
-      >
-        <div className="grid min-w-0 basis-full gap-1 md:flex-1 md:basis-0">
-          <h1 className="text-[13px] text-ash">
-            {own ? "A style of your own" : "Make a style of your own from this one"}
-          </h1>
-          <input
-            aria-label="name of the style"
-            className="min-w-0 border-b-2 border-soot bg-transparent font-display text-[28px] leading-tight font-bold"
-            maxLength={60}
-            aria-invalid={nameless}
-            value={style.name}
-            onChange={(e) => {
-              setNameless(false);
-              keep({ ...style, name: e.target.value });
-            }}
-          />
-        </div>
-        <div className="flex flex-wrap items-center gap-2">
-          <Button type="submit" look="press" disabled={keeping.isPending || (own !== null && draft === null)}>
-            {own && draft === null ? "Kept" : own ? "Keep" : "Keep it as my own"}
-          </Button>
-          {draft ? (
-            <Button
-              onClick={() => {
-                keep(null);
-                keeping.reset();
-                offerUndo({
-                  text: `What you had changed of ${style.name} is put aside.`,
-                  undo: () => {
-                    keep(draft);
-                  },
-                });
-              }}
-            >
-              Leave it
-            </Button>
-          ) : null}
-          {own ? (
-            <Button
-              onClick={() => {
-                retiring.mutate(own);
-              }}
-            >
-              Retire it
-            </Button>
-          ) : null}
-          <Link className="px-1 py-2 text-air underline underline-offset-2" to="/match">
-            back to the board
-          </Link>
-        </div>
-        {nameless || problem ? (
-          <p role="alert" className="w-full text-brick">
-            {nameless ? "Give it a name." : units.say(problem?.message ?? "")}
-          </p>
-        ) : null}
-      </form>
+      <StyleHead own={own} style={style} draft={draft} keep={keep} saving={saving} />
       <section aria-label="The crust it wants" className="grid content-start gap-2 bg-panel p-5">
         <SliceSection crust={crust} reference={reference} />
         <div className="grid items-center gap-5 md:grid-cols-[180px_1fr]">
