@@ -69,7 +69,7 @@ def shape_task(by: ByHand, n: str) -> tuple[str, str]:
         notes.append("oiled tray; if it springs back, wait ten minutes; into the corners")
     else:
         name = f"Shape{n}"
-        notes.append("on oiled hands' width of the worktop: into the hot pan it goes at once")
+        notes.append("shaped on the oiled worktop, the hot pan ready beside it: it goes in at once")
     if not by.gluten:
         notes.insert(0, "patted out with wet or oiled hands, never rolled dry")
     notes += finishing(by)

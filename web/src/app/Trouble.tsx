@@ -6,8 +6,8 @@ export function Trouble({
   again,
 }: {
   message: string;
-  /** Where a new one is begun, and what that is called. */
-  fresh: { path: string; name: string };
+  /** Where a new one is begun, and what that is called, if one can be. */
+  fresh?: { path: string; name: string };
   again: () => void;
 }) {
   return (
@@ -19,9 +19,11 @@ export function Trouble({
         <Button look="press" onClick={again}>
           Try again
         </Button>
-        <a className="quiet" href={fresh.path}>
-          {fresh.name}
-        </a>
+        {fresh ? (
+          <a className="quiet" href={fresh.path}>
+            {fresh.name}
+          </a>
+        ) : null}
       </div>
     </main>
   );

@@ -1,5 +1,5 @@
+import { Trouble } from "../../app/Trouble";
 import { server } from "../../api/queries";
-import { Button } from "../../ui/Button";
 import { useQuery } from "@tanstack/react-query";
 import { OrdinaryKitchen } from "../../app/OrdinaryKitchen";
 import { useReference } from "../../ui/styles";
@@ -19,19 +19,13 @@ export function KitchenView() {
   const trouble = kitchen.error ?? reference.error;
   if (trouble)
     return (
-      <main className="grid gap-3 p-8">
-        <p role="alert">{trouble.message}</p>
-        <Button
-          look="press"
-          className="w-fit"
-          onClick={() => {
-            void kitchen.refetch();
-            reference.refetch();
-          }}
-        >
-          Try again
-        </Button>
-      </main>
+      <Trouble
+        message={trouble.message}
+        again={() => {
+          void kitchen.refetch();
+          reference.refetch();
+        }}
+      />
     );
   if (!kitchen.data || !reference.data)
     return (

@@ -1,8 +1,8 @@
+import { Trouble } from "../../app/Trouble";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
 import { Link, Navigate, useParams } from "react-router";
 import { server } from "../../api/queries";
-import { Button } from "../../ui/Button";
 import type { Kinds } from "../../ui/kinds";
 import { useReference } from "../../ui/styles";
 import type { Kitchen, Noun, Thing } from "./things";
@@ -26,19 +26,13 @@ export function ThingPage<T extends Thing>({
   const trouble = kitchen.error ?? reference.error;
   if (trouble)
     return (
-      <main className="grid gap-3 p-8">
-        <p role="alert">{trouble.message}</p>
-        <Button
-          look="press"
-          className="w-fit"
-          onClick={() => {
-            void kitchen.refetch();
-            reference.refetch();
-          }}
-        >
-          Try again
-        </Button>
-      </main>
+      <Trouble
+        message={trouble.message}
+        again={() => {
+          void kitchen.refetch();
+          reference.refetch();
+        }}
+      />
     );
   if (!kitchen.data || !reference.data)
     return (

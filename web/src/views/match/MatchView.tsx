@@ -1,5 +1,5 @@
+import { Trouble } from "../../app/Trouble";
 import { server } from "../../api/queries";
-import { Button } from "../../ui/Button";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
@@ -25,15 +25,7 @@ export function MatchView({ owner }: { owner: string }) {
   });
   const kitchen = useQuery(server.kitchen);
   const problem = reference.error ?? board.error;
-  if (problem)
-    return (
-      <main className="grid gap-3 p-8">
-        <p role="alert">{problem.message}</p>
-        <Button look="press" className="w-fit" onClick={() => void board.refetch()}>
-          Try again
-        </Button>
-      </main>
-    );
+  if (problem) return <Trouble message={problem.message} again={() => void board.refetch()} />;
   if (!reference.data || !board.data)
     return (
       <main aria-busy="true" aria-label="Trying every style on every rig" className="grid gap-3 p-6 waiting">

@@ -1,7 +1,7 @@
+import { Trouble } from "../../app/Trouble";
 import { useQuery } from "@tanstack/react-query";
 import { Navigate, useParams } from "react-router";
 import { server } from "../../api/queries";
-import { Button } from "../../ui/Button";
 import { useReference, useStyles } from "../../ui/styles";
 import { StyleDesk } from "./StyleDesk";
 
@@ -14,19 +14,13 @@ export function StyleView() {
   const problem = styles.error ?? reference.error;
   if (problem)
     return (
-      <main className="grid gap-3 p-8">
-        <p role="alert">{problem.message}</p>
-        <Button
-          look="press"
-          className="w-fit"
-          onClick={() => {
-            void styles.refetch();
-            reference.refetch();
-          }}
-        >
-          Try again
-        </Button>
-      </main>
+      <Trouble
+        message={problem.message}
+        again={() => {
+          void styles.refetch();
+          reference.refetch();
+        }}
+      />
     );
   if (!styles.data || !reference.data)
     return (
