@@ -56,6 +56,15 @@ class EveningCase(SituationCase):
         self.assertGreater(doses[0], 1.5 * doses[1])
         self.assertGreater(doses[1], 1.3 * doses[2])
 
+    def also_09(self, plan: Plan) -> None:
+        """High under the element first, then down onto the lower steel, the element off by then."""
+        controls = plan.answer["controls"]
+        self.assertLess(controls["overhead"]["level"], controls["level"])
+        self.assertLessEqual(controls["top_element"]["off_s"], controls["move"]["at_s"])
+        self.go(f"/plan/{plan.pk}")
+        self.page.one("[data-testid=flag-move]")
+        self.page.says("second deck")
+
     def also_14(self, plan: Plan) -> None:
         """Deck, not dial: what ten, twenty and thirty minutes give, by key on the strip of its plan."""
         page = self.page

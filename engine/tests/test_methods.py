@@ -173,7 +173,7 @@ class Refusals(TestCase):
         cases: list[tuple[dict[str, Any], str]] = [
             ({"events": [{"at_s": -60, "do": "hob_on", "power_kw": 1.5}]}, "stone does not belong on a hob"),
             (on_rack | {"events": [{"at_s": -60, "do": "hob_on"}]}, "power_kw"),
-            ({"overhead": {"kind": "steel", "level": 2}}, "second deck is on level 2"),
+            ({"overhead": {"kind": "steel", "level": 6}}, "second deck is on level 6"),
             ({"overhead": {"kind": "steel", "level": 4}, "events": [{"at_s": 60, "do": "move", "level": 5}]}, "second deck lies on level 4"),
             ({"dough": {"mass_g": 900.0, "area_cm2": 1900.0}}, "does not fit an electric oven"),
             ({"hearth": {"kind": "gas_grill"}, "overhead": {"kind": "steel", "level": 4}}, "has no rack for a second deck"),

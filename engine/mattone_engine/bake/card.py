@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from mattone_engine.bake.cautions import Caution
-from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.controls import Controls, goes_down
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.heat.flour import flour_golden_s
@@ -144,7 +144,8 @@ def _handling(request: PlanInput, controls: Controls, by_step: dict[str, list[st
         steps.append(Step(at_s=c.cheese_s, kind="topping", text="Cheese on", cautions=by_step.get("topping", [])))
     if c.move is not None:
         onto = c.overhead is not None and c.move.level == c.overhead.level
-        text = f"Peel it onto the second deck, level {c.move.level}" if onto else f"Move to level {c.move.level}"
+        down = "down " if goes_down(c) else ""
+        text = f"Peel it {down}onto the second deck, level {c.move.level}" if onto else f"Move to level {c.move.level}"
         steps.append(Step(at_s=c.move.at_s, kind="move", text=text))
     if c.turn_s is not None:
         every = request.fire is not None and not request.fire.hooded

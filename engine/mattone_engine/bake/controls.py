@@ -62,8 +62,8 @@ class Controls(StrictModel):
     Over a fire, setpoint_c is the floor or grate wanted at launch and dome_over_k how far dome or
     hood stands over it. shield: an empty sheet above from on_s to off_s. hob_s: seconds on a burner
     before the oven. par_bake_s: the base bakes bare until then; cheese_s: with its sauce only;
-    flip_s: turned over and topped then. hot_pan: the tray heats empty with the oven. overhead: a second deck on a level above. dough: what is
-    changed of the dough.
+    flip_s: turned over and topped then. hot_pan: the tray heats empty with the oven. overhead: a second deck on a level above, or below
+    for the move to go down onto. dough: what is changed of the dough.
     """
 
     setpoint_c: Annotated[float, Field(ge=LOWEST_SETPOINT_C, le=550)]
@@ -83,3 +83,8 @@ class Controls(StrictModel):
     cheese: Cheese = "room"
     overhead: Overhead | None = None
     dough: DoughChange | None = None
+
+
+def goes_down(c: Controls) -> bool:
+    """Whether the second deck lies below, for the pizza to go down onto."""
+    return c.overhead is not None and c.overhead.level < c.level

@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable
 
 from mattone_engine.bake.candidate import Candidate
-from mattone_engine.bake.controls import Controls, Move, Span
+from mattone_engine.bake.controls import Controls, Move, Span, goes_down
 from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.plan_input import PlanInput
 
@@ -62,6 +62,9 @@ def finished(chosen: Candidate, request: PlanInput) -> Controls:
         changes[name] = Span(on_s=on_s, off_s=off_s) if on_s < done_s and off_s > on_s else None
     if chosen.controls.move is not None and chosen.controls.move.at_s >= done_s:
         changes["move"] = None
+        if goes_down(chosen.controls):
+            # Nobody goes down onto it.
+            changes["overhead"] = None
     return chosen.controls.model_copy(update=changes)
 
 

@@ -8,6 +8,7 @@ from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, Move, Span
 from mattone_engine.bake.finishing import LATEST_S, five
 from mattone_engine.bake.limits import Limits
+from mattone_engine.bake.methods import may_go_down
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.settling import LONGEST_PREHEAT_MIN
 from mattone_engine.things import Overhead
@@ -40,12 +41,13 @@ def handlings(request: PlanInput, limits: Limits, base: Candidate) -> Iterable[C
             for level in {max(1, c.level - 2), min(levels, c.level + 2)} - {c.level}:
                 yield but(move=Move(at_s=five(share * done), level=level))
     if c.top_element is None:
-        yield from second_decks(request, c, done)
+        yield from second_decks(request, limits, c, done)
 
 
-def second_decks(request: PlanInput, c: Controls, done_s: float) -> Iterable[Controls]:
-    """Each spare deck as a ceiling: near, and on the highest level; and the pizza moved onto it."""
+def second_decks(request: PlanInput, limits: Limits, c: Controls, done_s: float) -> Iterable[Controls]:
+    """Each spare deck as a ceiling: near, and on the highest level; and the pizza moved onto it, up or down."""
     levels = request.hearth.levels
+    yield from _down(request, limits, c, done_s)
     if c.level == levels > 1:
         # Nothing hangs above the top level: the pizza goes lower.
         c = c.model_copy(update={"level": max(1, levels - 2)})
@@ -58,3 +60,26 @@ def second_decks(request: PlanInput, c: Controls, done_s: float) -> Iterable[Con
                 # The pizza itself may go up to it: base on the one below, rim under the roof.
                 if request.pan is None:
                     yield under.model_copy(update={"move": Move(at_s=five(0.6 * done_s), level=level)})
+
+
+def _down(request: PlanInput, limits: Limits, c: Controls, done_s: float) -> Iterable[Controls]:
+    """High under the roof or its element first, then down onto a second deck that is hot still."""
+    if not may_go_down(request):
+        return
+    high = request.hearth.levels - 1
+    for spare in request.spares[:1]:
+        if not spare.traits.ceiling:
+            continue
+        for share in (0.35, 0.55):
+            low, at_s = max(1, high - 2), five(share * done_s)
+            changes: dict[str, object] = {
+                "level": high,
+                "overhead": Overhead(kind=spare.kind, thickness_mm=spare.thickness_mm, level=low),
+                "move": Move(at_s=at_s, level=low),
+                "preheat_min": min(LONGEST_PREHEAT_MIN, c.preheat_min + 15.0),
+                "top_element": None,
+            }
+            yield c.model_copy(update=changes)
+            if limits.may_use_top_element:
+                # Out before the pizza goes down: it is wanted for the rim alone.
+                yield c.model_copy(update=changes | {"top_element": Span(on_s=0.0, off_s=at_s)})

@@ -160,9 +160,14 @@ def _refuse_levels(request: Asked, c: Controls) -> None:
         raise ValueError(f"controls.move: level {c.move.level} is above the top level, {levels}.")
     if c.overhead is None:
         return
-    if not c.level < c.overhead.level <= levels:
-        raise ValueError(f"controls.overhead: the second deck lies above level {c.level} and within {levels}; choose a level between.")
-    if c.move is not None and c.move.level >= c.overhead.level and not changes_decks:
+    above = c.overhead.level > c.level
+    if c.overhead.level == c.level or c.overhead.level > levels:
+        raise ValueError(f"controls.overhead: the second deck lies above or below level {c.level} and within {levels}; choose another level for it.")
+    if not above and not changes_decks:
+        raise ValueError("controls.overhead: a second deck below is for the pizza to go down onto; add the move to its level, or leave it out.")
+    if not above and c.level - c.overhead.level < 2:
+        raise ValueError("controls.overhead: leave a level free between the two decks, for hands and the rim; put one higher or the other lower.")
+    if c.move is not None and above and c.move.level >= c.overhead.level and not changes_decks:
         raise ValueError("controls.move: the second deck is in the way; move to a level below it.")
     if not any((s.kind, s.thickness_mm) == (c.overhead.kind, c.overhead.thickness_mm) for s in request.spares):
         raise ValueError("controls.overhead: there is no such second deck in this kitchen.")

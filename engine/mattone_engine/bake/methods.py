@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from mattone_engine.bake.controls import Controls, Span
+from mattone_engine.bake.controls import Controls, Span, goes_down
 from mattone_engine.bake.limits import Limits
 from mattone_engine.bake.plan_input import PlanInput
 
 WITH_TOP_ELEMENT = " + top element"
+# High first, then down: with a deck on each of two levels.
+DOWN = "down onto a second deck"
+LEAST_LEVELS_DOWN = 4
 
 
 def method_of(request: PlanInput, controls: Controls) -> str:
@@ -23,7 +26,7 @@ def method_of(request: PlanInput, controls: Controls) -> str:
     if c.hob_s is not None:
         return "hob start"
     if c.overhead is not None:
-        return "two decks"
+        return DOWN if goes_down(c) else "two decks"
     if c.shield is not None:
         return "shield"
     if c.move is not None:
@@ -41,6 +44,12 @@ def method_of(request: PlanInput, controls: Controls) -> str:
     return "low deck" if place <= 0.4 else "middle deck" if place <= 0.7 else "high deck"
 
 
+def may_go_down(request: PlanInput) -> bool:
+    """Whether a pizza could begin on a high deck and go down onto another."""
+    decks = request.has_deck and request.pan is None and any(spare.traits.ceiling for spare in request.spares)
+    return decks and request.fire is None and request.hearth.levels >= LEAST_LEVELS_DOWN
+
+
 def possible_methods(request: PlanInput, limits: Limits) -> list[str]:
     """The methods this rig and its cautions allow, plain ones first."""
     if request.fire is not None:
@@ -53,6 +62,8 @@ def possible_methods(request: PlanInput, limits: Limits) -> list[str]:
         found += dict.fromkeys(method_of(request, c.model_copy(update={"top_element": lit})) for c in places)
     if request.spares and levels >= 2:
         found.append("two decks")
+    if may_go_down(request):
+        found.append(DOWN)
     if request.may_heat_empty:
         found.append("preheated tray")
     if limits.may_hob:

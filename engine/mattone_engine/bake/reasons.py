@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 
 from mattone_engine.bake.candidate import Candidate
-from mattone_engine.bake.controls import Controls, DoughChange, Span
+from mattone_engine.bake.controls import Controls, DoughChange, Span, goes_down
 from mattone_engine.bake.neighbour import with_controls
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.search import Search
@@ -76,10 +76,14 @@ def _said(c: Controls, name: str) -> tuple[str, str]:
         return f"base alone until {clock(c.par_bake_s)}", "it sets before the topping's water comes, and the cheese is not overdone"
     if c.hob_s is not None and name == "hob_s":
         return f"{clock(c.hob_s)} on the hob first", "the pan's floor gets a start that the oven's rack cannot give"
+    if c.overhead is not None and name == "overhead" and goes_down(c):
+        return f"a second deck on level {c.overhead.level}, below", "it is hot still when the pizza comes down, and its own deck hangs over it then"
     if c.overhead is not None and name == "overhead":
         return f"a second deck on level {c.overhead.level}", "it glows down on the rim while the one below bakes the base"
     if c.shield is not None and name == "shield":
         return f"shield from {clock(c.shield.on_s)}", "it holds the top back while the base catches up"
+    if c.move is not None and name == "move" and goes_down(c):
+        return f"down onto the second deck at {clock(c.move.at_s)}", "the rim had the roof's heat first; the base gets a hot deck now"
     if c.move is not None and name == "move" and c.overhead is not None:
         return f"onto the second deck at {clock(c.move.at_s)}", "the base has had its heat, and the second deck is hot still"
     if c.move is not None and name == "move":
@@ -236,7 +240,9 @@ def _level(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     c = chosen.controls
     levels = search.request.hearth.levels
     others = [
-        level for level in (c.level - 2, c.level - 1, c.level + 1, c.level + 2) if 1 <= level <= levels and (c.overhead is None or level < c.overhead.level)
+        level
+        for level in (c.level - 2, c.level - 1, c.level + 1, c.level + 2)
+        if 1 <= level <= levels and (c.overhead is None or (level > c.overhead.level + 1 if goes_down(c) else level < c.overhead.level))
     ]
     options = [with_controls(search, c, {"level": level}) for level in others]
     options.sort(key=lambda o: o.score)

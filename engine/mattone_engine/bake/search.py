@@ -328,7 +328,7 @@ class Search:
         # so that a cook who asks for their method is not refused it.
         ways = list(handlings(self.request, self.limits, best))
         if best.controls.top_element is not None:
-            ways += second_decks(self.request, plain[0].controls, plain[0].done.t_s)
+            ways += second_decks(self.request, self.limits, plain[0].controls, plain[0].done.t_s)
         self._try_all(self.try_controls, [way for way in ways if self._can(way)], possible)
         for name in ("shield", "move", "hob_s", "par_bake_s", "cheese_s", "overhead"):
             with_it = [c for c in self.ranked() if getattr(c.controls, name) is not None]

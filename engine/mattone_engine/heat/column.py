@@ -123,8 +123,10 @@ CAVITY_SIZE = 10
     P_RING_DULL,
     P_RING_FULL,
     P_FULL_STOP_C,
-) = range(35)
-CAVITY_PARAMS = 35
+    P_OVER_BOTTOM_VIEW,
+    P_UNDER_SEEN,
+) = range(37)
+CAVITY_PARAMS = 37
 
 # Controls of one interval.
 (
@@ -928,29 +930,40 @@ def step_cavity(span, cav, p, u, sinks):
         over_air = 0.0
         over_liner = 0.0
         over_food = 0.0
+        over_under = 0.0
         over_direct = 0.0
         if p[P_OVER_C] > 0.0:
-            # A second deck takes the top elements' heat in the food's stead and gives its own.
-            over_direct = _shines_down_w(cav, p) * p[P_OVER_TOP_VIEW]
+            # A second deck takes the elements' heat in the stead of the food under it, or of the deck over it, and gives its own.
+            over_direct = _shines_down_w(cav, p) * p[P_OVER_TOP_VIEW] + (1.0 - p[P_CONV_SHARE]) * cav[RAD_BOTTOM] * p[P_OVER_BOTTOM_VIEW]
             over_4 = (cav[OVER] + K0) ** 4
             liner_4 = (cav[LINER] + K0) ** 4
-            over_liner = EPS_OVER * p[P_OVER_AREA] * (2.0 - p[P_OVER_SEEN]) * SIGMA * (over_4 - liner_4)
+            over_liner = EPS_OVER * p[P_OVER_AREA] * (2.0 - p[P_OVER_SEEN] - p[P_UNDER_SEEN]) * SIGMA * (over_4 - liner_4)
             over_air = 2.0 * h_air * p[P_OVER_AREA] * (cav[OVER] - cav[AIR])
             seen_4 = p[P_OVER_SEEN] * over_4 + (1.0 - p[P_OVER_SEEN]) * liner_4
             over_food = p[P_OVER_SEEN] * (sinks[K_RADIANT_TOP] + EPS_OVER * p[P_OVER_AREA] * SIGMA * (over_4 - seen_4))
-            cav[OVER] += h / p[P_OVER_C] * (over_direct - over_liner - over_air - over_food)
+            under_4 = p[P_UNDER_SEEN] * over_4 + (1.0 - p[P_UNDER_SEEN]) * liner_4
+            over_under = p[P_UNDER_SEEN] * (sinks[K_RADIANT_UNDER] + EPS_OVER * p[P_OVER_AREA] * SIGMA * (over_4 - under_4))
+            cav[OVER] += h / p[P_OVER_C] * (over_direct - over_liner - over_air - over_food - over_under)
         to_air = p[P_CONV_SHARE] * released + ring + over_air
         radiant = (1.0 - p[P_CONV_SHARE]) * released
         direct_top = _shines_down_w(cav, p)
         direct_top *= u[U_VIEW_TOP] * u[U_SHIELD] * (1.0 - p[P_OVER_SEEN])
-        direct_under = (1.0 - p[P_CONV_SHARE]) * cav[RAD_BOTTOM] * u[U_VIEW_BOTTOM]
+        direct_under = (1.0 - p[P_CONV_SHARE]) * cav[RAD_BOTTOM] * u[U_VIEW_BOTTOM] * (1.0 - p[P_UNDER_SEEN])
         swap_liner = h_air * p[P_A_LINER] * (cav[LINER] - cav[AIR])
         leak = p[P_U_LINER_SKIN] * (cav[LINER] - cav[SKIN])
         loss = p[P_U_LOSS] * (cav[SKIN] - p[P_AMBIENT_C])
         door = u[U_DOOR] * p[P_DOOR_W_K] * (cav[AIR] - p[P_AMBIENT_C])
         cav[AIR] += h / p[P_C_AIR] * (to_air + swap_liner - sinks[K_CONVECTIVE_TOP] - sinks[K_CONVECTIVE_UNDER] - door)
         liner_in = (
-            radiant - direct_top - direct_under - over_direct + over_liner - swap_liner - leak - (sinks[K_RADIANT_TOP] - over_food) - sinks[K_RADIANT_UNDER]
+            radiant
+            - direct_top
+            - direct_under
+            - over_direct
+            + over_liner
+            - swap_liner
+            - leak
+            - (sinks[K_RADIANT_TOP] - over_food)
+            - (sinks[K_RADIANT_UNDER] - over_under)
         )
         door_rad = u[U_DOOR] * 0.12 * SIGMA * ((cav[LINER] + K0) ** 4 - (p[P_AMBIENT_C] + K0) ** 4)
         cav[LINER] += h / p[P_C_LINER] * (liner_in - door_rad)
@@ -991,8 +1004,11 @@ def boundary(cav, p, u, sector, bc, humid):
             bc[B_VIEW_TOP] = seen**0.25 - K0
         bc[B_FILM_UNDER] = p[P_H_FAN] if fan else p[P_H_STATIC]
         bc[B_AIR_UNDER] = cav[AIR] + layer
-        bc[B_RADIANT_UNDER] = share * cav[RAD_BOTTOM] * u[U_VIEW_BOTTOM] / p[P_A_DECK]
+        bc[B_RADIANT_UNDER] = share * cav[RAD_BOTTOM] * u[U_VIEW_BOTTOM] / p[P_A_DECK] * (1.0 - p[P_UNDER_SEEN])
         bc[B_VIEW_UNDER] = cav[LINER]
+        if p[P_UNDER_SEEN] > 0.0:
+            below = p[P_UNDER_SEEN] * (cav[OVER] + K0) ** 4 + (1.0 - p[P_UNDER_SEEN]) * (cav[LINER] + K0) ** 4
+            bc[B_VIEW_UNDER] = below**0.25 - K0
     bc[B_HOB] = u[U_HOB]
     bc[B_VAPOUR] = humid
 

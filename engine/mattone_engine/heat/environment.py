@@ -113,12 +113,7 @@ def _parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | None, 
     p[k.P_COOL_STATIC], p[k.P_COOL_FAN] = v["cool_view"], v["cool_view_fan"] * v["cool_view"]
     p[k.P_RING_DULL], p[k.P_RING_FULL] = v["ring_dull"], GLOWING
     if overhead is not None:
-        material = materials()[overhead.kind]
-        gap = level_height_m(overhead.level, hearth.levels, build) - level_height_m(hearth.level, hearth.levels, build)
-        p[k.P_OVER_AREA] = DECK_AREA_M2 * min(1.0, scale + 0.15)
-        p[k.P_OVER_C] = p[k.P_OVER_AREA] * overhead.thickness_mm * 1e-3 * material.density * material.heat
-        p[k.P_OVER_TOP_VIEW] = top_view(overhead.level, hearth.levels, build)
-        p[k.P_OVER_SEEN] = disk_view_factor(0.19, gap)
+        set_second_deck(p, hearth, hearth.level, overhead, v)
     if hearth.traits.fire is not None:
         p[k.P_HELD] = 1.0
         p[k.P_H_FOOD_STATIC] = p[k.P_H_STATIC] = hearth.traits.fire.film
@@ -126,6 +121,19 @@ def _parameters(hearth: Hearth, food_area_m2: float, overhead: Overhead | None, 
         dome_c = dome_of(hearth)
         p[k.P_DOME_C] = dome_c - v["hood_cooler"] * (dome_c - AMBIENT_C) if hearth.traits.fire.hooded else dome_c
     return p
+
+
+def set_second_deck(p: np.ndarray, hearth: Hearth, food_level: int, second: Overhead, values: Values | None = None) -> None:
+    """Put into p a deck above the food's level, as a ceiling, or below it, in the way of the floor's heat."""
+    build, material = build_of(hearth), materials()[second.kind]
+    gap = level_height_m(second.level, hearth.levels, build) - level_height_m(food_level, hearth.levels, build)
+    above, seen = gap > 0.0, disk_view_factor(0.19, abs(gap))
+    p[k.P_OVER_AREA] = DECK_AREA_M2 * min(1.0, build.size + 0.15)
+    p[k.P_OVER_C] = p[k.P_OVER_AREA] * second.thickness_mm * 1e-3 * material.density * material.heat
+    p[k.P_OVER_SEEN], p[k.P_UNDER_SEEN] = (seen, 0.0) if above else (0.0, seen)
+    # Each takes what its own element sends; what hangs or lies between hides the other's.
+    p[k.P_OVER_TOP_VIEW] = top_view(second.level, hearth.levels, build) if above else 0.0
+    p[k.P_OVER_BOTTOM_VIEW] = 0.0 if above else bottom_view(second.level, hearth.levels, build, values)
 
 
 def flame_floor_c(hearth: Hearth) -> float:

@@ -11,14 +11,14 @@ import numpy as np
 
 from mattone_engine.heat import column as k
 from mattone_engine.heat.controls import control_table, door_s
-from mattone_engine.heat.environment import AMBIENT_C, DOOR_OPEN_S, cavity_parameters, enclosed_emissivity, kitchen_parameters
+from mattone_engine.heat.environment import AMBIENT_C, DOOR_OPEN_S, cavity_parameters, enclosed_emissivity, kitchen_parameters, set_second_deck
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.layout import CHEESE_START_L, FIRST_STEP_S, Layout, build_columns, face_up
 from mattone_engine.heat.parameters import Values, known
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.properties import properties
 from mattone_engine.heat.variation import Variation, as_believed, varied
-from mattone_engine.things import Event, SimulateInput
+from mattone_engine.things import Event, Overhead, SimulateInput
 from mattone_engine.things.air import pressure_pa
 from mattone_engine.things.capabilities import materials
 
@@ -110,6 +110,8 @@ class Bake:
         self._table = properties(pressure_pa(spec.altitude_m))
         self._variation = variation
         self._flipped: list[Event] = []
+        # Whether the pizza went down onto a second deck; its own then hangs above.
+        self._below = False
         # With an aim (outcome.aim_of) a quick bake ends once no later moment can be nearer to it.
         self.is_over = False
         self._aim = self._aimed(aim)
@@ -206,11 +208,26 @@ class Bake:
         return event.do == "move" and over is not None and event.level == over.level
 
     def _onto_second_deck(self) -> None:
-        """The pizza lies on the deck that hung above; what it lay on is empty from now on, and nothing hangs above."""
-        over = self.spec.overhead
+        """The pizza lies on the second deck. What it lay on is empty from now on: under it of no account, above it a ceiling."""
+        over, hearth = self.spec.overhead, self._hearth
         assert over is not None
+        left, left_c = self.spec.deck, self._deck_mean_c()
         self._lay_on(over.kind, over.thickness_mm, float(self._cavity[k.OVER]))
-        self._p[[k.P_OVER_AREA, k.P_OVER_C, k.P_OVER_TOP_VIEW, k.P_OVER_SEEN]] = 0.0
+        self._p[[k.P_OVER_AREA, k.P_OVER_C, k.P_OVER_TOP_VIEW, k.P_OVER_SEEN, k.P_OVER_BOTTOM_VIEW, k.P_UNDER_SEEN]] = 0.0
+        if over.level < hearth.level and left is not None:
+            ceiling = Overhead(kind=left.kind, thickness_mm=left.thickness_mm, level=hearth.level)
+            set_second_deck(self._p, hearth, over.level, ceiling, self.values)
+            self._cavity[k.OVER] = left_c
+            self._below = True
+
+    def _deck_mean_c(self) -> float:
+        """How hot the deck under the pizza is as a whole."""
+        c = self._columns
+        deck = int(c.q[0, k.Q_DECK_CELLS])
+        if not deck:
+            return float(self._cavity[k.AIR])
+        heat = c.c_solid[:, :deck] * c.shares[:, None]
+        return float((c.t[:, :deck] * heat).sum() / heat.sum())
 
     def _onto_tray(self) -> None:
         """The base lies on a cool thin tray; its deck stays behind, empty."""
@@ -342,8 +359,12 @@ class Bake:
         c = self._columns
         deck = int(c.q[0, k.Q_DECK_CELLS])
         profile = (c.t[:, :deck] * c.shares[:, None]).sum(axis=0) / c.shares.sum()
+        cavity = self._cavity.copy()
+        if self._below:
+            # The next one is launched onto the deck that this one left.
+            profile, cavity[k.OVER] = np.full(deck, cavity[k.OVER]), self._deck_mean_c()
         face = profile[-1:] if deck else np.array([self._cavity[k.AIR]])
-        return Preheat(np.array([self.now_s]), face, profile[:1] if deck else face, self._cavity[k.AIR : k.AIR + 1].copy(), profile, self._cavity.copy())
+        return Preheat(np.array([self.now_s]), face, profile[:1] if deck else face, cavity[k.AIR : k.AIR + 1].copy(), profile, cavity)
 
     def trace(self, *, balanced: bool = True) -> Trace:
         """Everything recorded so far; without `balanced` the two closures are not worked out (NaN)."""

@@ -78,11 +78,14 @@ class Target(StrictModel):
 
 
 class Overhead(StrictModel):
-    """A second deck on a level above, as a radiating ceiling; it heats with the oven. A `move` to its level puts the pizza onto it."""
+    """A second deck that heats with the oven: above, as a radiating ceiling, or below. A `move` to its level puts the pizza onto it.
+
+    Of one below, the deck that the pizza leaves hangs over it from then on.
+    """
 
     kind: CeilingKind
     thickness_mm: Annotated[float, Field(ge=0.5, le=60)] = 10.0
-    level: Annotated[int, Field(ge=2, le=8)]
+    level: Annotated[int, Field(ge=1, le=8)]
 
 
 class SimulateInput(StrictModel):
@@ -148,8 +151,8 @@ def refuse_impossible(request: SimulateInput) -> None:
             raise ValueError(f"{an(kind)} has no {what.replace('_', ' ')}; leave it out.")
         if request.overhead is not None:
             raise ValueError(f"{an(kind)} has no rack for a second deck; leave overhead out, or give its dome's temperature.")
-    if request.overhead is not None and not hearth.level < request.overhead.level <= hearth.levels:
-        raise ValueError(f"the second deck is on level {request.overhead.level}; it must lie above level {hearth.level} and within {hearth.levels}.")
+    if request.overhead is not None and (request.overhead.level == hearth.level or request.overhead.level > hearth.levels):
+        raise ValueError(f"the second deck is on level {request.overhead.level}; it must lie above or below level {hearth.level} and within {hearth.levels}.")
     if not hearth.is_flame and any(e.do.startswith("flame") for e in request.events):
         raise ValueError(f"{an(kind)} has no flame to turn; use its dial or its top element.")
     lifts = [e for e in request.events if e.do == "lift"]
@@ -159,10 +162,11 @@ def refuse_impossible(request: SimulateInput) -> None:
         if event.do == "move" and event.level is not None and event.level > hearth.levels:
             raise ValueError(f"an event moves to level {event.level}, but the hearth has {hearth.levels}.")
         if event.do == "move" and request.overhead is not None and event.level is not None:
-            # Onto the second deck goes what lies on a deck itself.
-            highest = request.overhead.level - (0 if request.has_deck and request.pan is None else 1)
-            if event.level > highest:
-                raise ValueError(f"an event moves to level {event.level}, but the second deck lies on level {request.overhead.level}.")
+            # Onto the second deck goes what lies on a deck itself; nothing goes past it.
+            second, onto = request.overhead.level, request.has_deck and request.pan is None
+            past = event.level > second if second > hearth.level else event.level < second
+            if past or (event.level == second and not onto):
+                raise ValueError(f"an event moves to level {event.level}, but the second deck lies on level {second}.")
         if event.do == "top_element_on" and hearth.top_element_kw <= 0:
             raise ValueError("an event switches on a top element, but the hearth has none (its power is 0).")
         if event.do == "hob_on" and request.pan is None:

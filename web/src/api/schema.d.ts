@@ -2349,8 +2349,8 @@ export interface components {
          *     Over a fire, setpoint_c is the floor or grate wanted at launch and dome_over_k how far dome or
          *     hood stands over it. shield: an empty sheet above from on_s to off_s. hob_s: seconds on a burner
          *     before the oven. par_bake_s: the base bakes bare until then; cheese_s: with its sauce only;
-         *     flip_s: turned over and topped then. hot_pan: the tray heats empty with the oven. overhead: a second deck on a level above. dough: what is
-         *     changed of the dough.
+         *     flip_s: turned over and topped then. hot_pan: the tray heats empty with the oven. overhead: a second deck on a level above, or below
+         *     for the move to go down onto. dough: what is changed of the dough.
          */
         Controls: {
             /**
@@ -4451,7 +4451,9 @@ export interface components {
         };
         /**
          * Overhead
-         * @description A second deck on a level above, as a radiating ceiling; it heats with the oven. A `move` to its level puts the pizza onto it.
+         * @description A second deck that heats with the oven: above, as a radiating ceiling, or below. A `move` to its level puts the pizza onto it.
+         *
+         *     Of one below, the deck that the pizza leaves hangs over it from then on.
          */
         Overhead: {
             /**

@@ -2,7 +2,7 @@ import { Popover } from "radix-ui";
 import type { Controls, PlanResult, Preview } from "./types";
 
 interface Handling {
-  key: keyof Controls;
+  key: keyof Controls | "down";
   name: string;
   on: boolean;
   toggle: () => void;
@@ -65,15 +65,39 @@ export function handlingsOf(
     });
   if (can("hob start")) add("hob_s", "start on the hob", { hob_s: 120 });
   const spare = ask.spares?.[0];
-  if (oven && spare && controls.level < levels)
-    add("overhead", "a second deck above", {
-      overhead: {
-        kind: spare.kind as NonNullable<Controls["overhead"]>["kind"],
-        thickness_mm: spare.thickness_mm ?? 10,
-        level: Math.min(levels, controls.level + 2),
-      },
-      top_element: null,
-    });
+  if (oven && spare) {
+    const deck = {
+      kind: spare.kind as NonNullable<Controls["overhead"]>["kind"],
+      thickness_mm: spare.thickness_mm ?? 10,
+    };
+    const below = controls.overhead != null && controls.overhead.level < controls.level;
+    if (controls.level < levels && !below)
+      add("overhead", "a second deck above", {
+        overhead: { ...deck, level: Math.min(levels, controls.level + 2) },
+        top_element: null,
+      });
+    if ((can("down onto a second deck") && controls.overhead == null) || below) {
+      const high = levels - 1;
+      const low = Math.max(1, high - 2);
+      found.push({
+        key: "down",
+        name: "begin high, then down onto a second deck",
+        on: below,
+        toggle: () => {
+          set(
+            below
+              ? { overhead: null, move: null }
+              : {
+                  level: high,
+                  overhead: { ...deck, level: low },
+                  move: { at_s: five(0.45 * done), level: low },
+                  shield: null,
+                },
+          );
+        },
+      });
+    }
+  }
   return found;
 }
 

@@ -76,8 +76,13 @@ export function factsOf(
   };
 }
 
-/** The highest level a pizza may stand on: below a second deck, and below the level a shield takes. */
-export function highestLevel(controls: Pick<Controls, "overhead" | "shield">, levels: number): number {
-  if (controls.overhead) return controls.overhead.level - 1;
-  return controls.shield ? levels - 1 : levels;
+/** Between what levels a pizza may stand: on its own side of a second deck, and below the level a shield takes. */
+export function levelBounds(
+  controls: Pick<Controls, "overhead" | "shield" | "level">,
+  levels: number,
+): readonly [number, number] {
+  const second = controls.overhead?.level;
+  if (second === undefined) return [1, controls.shield ? levels - 1 : levels];
+  // Above one that it will go down onto a level stays free.
+  return second < controls.level ? [second + 2, levels] : [1, second - 1];
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { highestLevel } from "./facts";
+import { levelBounds } from "./facts";
 import { flagsOf } from "./flags";
 import { firstDraft, newDraft, styleOf, type Controls, type Rigs } from "./types";
 
@@ -98,10 +98,13 @@ describe("flags on the strip", () => {
 
 describe("how high a pizza may stand", () => {
   const overhead = { kind: "stone", thickness_mm: 15, level: 4 } as const;
+  const below = { ...overhead, level: 1 };
   it("ends below a second deck, or where a shield still goes above it", () => {
-    expect(highestLevel({}, 5)).toBe(5);
-    expect(highestLevel({ overhead }, 5)).toBe(3);
-    expect(highestLevel({ shield: { on_s: 100, off_s: 300 } }, 5)).toBe(4);
-    expect(highestLevel({ shield: null, overhead: null }, 1)).toBe(1);
+    expect(levelBounds({ level: 3 }, 5)).toEqual([1, 5]);
+    expect(levelBounds({ level: 2, overhead }, 5)).toEqual([1, 3]);
+    // One below is for the pizza to go down onto: it stays above it.
+    expect(levelBounds({ level: 4, overhead: below }, 5)).toEqual([3, 5]);
+    expect(levelBounds({ level: 3, shield: { on_s: 100, off_s: 300 } }, 5)).toEqual([1, 4]);
+    expect(levelBounds({ level: 1, shield: null, overhead: null }, 1)).toEqual([1, 1]);
   });
 });

@@ -1,5 +1,5 @@
 import { useShortcut } from "../../app/useShortcut";
-import { highestLevel } from "./facts";
+import { levelBounds } from "./facts";
 import type { Controls, Draft, Preview, Sentence } from "./types";
 
 const LEAST_DIAL_C = 100;
@@ -31,7 +31,9 @@ export function usePlanControls(
     change,
     control,
     toLevel: (level: number) => {
-      if (!controls || level < 1 || level > highestLevel(controls, levels)) return;
+      if (!controls) return;
+      const [lowest, highest] = levelBounds(controls, levels);
+      if (level < lowest || level > highest) return;
       control(controls.move?.level === level ? { level, move: null } : { level });
     },
     toggleTop: () => {
