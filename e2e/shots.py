@@ -16,7 +16,6 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from e2e.browser import PASTE, browser, resize
 
-CUPS = "3 1/2 cups bread flour\n1 1/4 cups warm water\n2 tsp salt\n1 packet active dry yeast\n2 tbsp olive oil\n1 splash of luck"
 FOLDER = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 
 
@@ -44,12 +43,9 @@ def days(driver: Chrome, base: str) -> None:
     settled(driver)
     until(driver, "[data-oven=now]")
     keep(driver, "dough")
-    next(t for t in driver.find_elements(By.CSS_SELECTOR, "[role=tab]") if t.text == "Paste a recipe").click()
-    driver.execute_script(PASTE, driver.find_element(By.TAG_NAME, "textarea"), CUPS)
-    next(b for b in driver.find_elements(By.TAG_NAME, "button") if b.text == "Read it").click()
-    until(driver, "[data-reading]")
-    time.sleep(0.3)
-    keep(driver, "dough-paste")
+    driver.get(base + "/match/style/tall_square_pan")
+    until(driver, "[data-testid=style-said]")
+    keep(driver, "style")
     driver.get(base + "/timeline")
     settled(driver)
     keep(driver, "timeline")
