@@ -155,7 +155,7 @@ export function Overhead({ oven, at }: Part) {
             strokeWidth="0.8"
           />
           <text x={CAVITY.x + 10} y={levelY(oven.overhead.level) + 13} fontSize="12.5" fill="var(--ash)">
-            second deck
+            {oven.overhead.name}
           </text>
         </g>
       ) : null}

@@ -8,8 +8,8 @@ export const LABEL_X = LARGE.x + LARGE.w + 16;
 
 export interface OvenState {
   kind: string;
-  /** A second deck above: its level, kind and thickness. */
-  overhead: { level: number; kind: string; thicknessMm: number } | null;
+  /** Another deck, above or below: its level, kind and thickness, and what it is called. */
+  overhead: { level: number; kind: string; thicknessMm: number; name: string } | null;
   /** An empty sheet lies over the food at the moment shown. */
   shielded: boolean;
   /** Where the food will be moved, or was at first. */

@@ -4,6 +4,7 @@ import { crustColour, type Reference } from "../../ui/crust";
 import { OvenSection } from "../../ui/OvenSection";
 import type { CrustNow } from "../../ui/Slice";
 import { bakeTime } from "../../ui/time";
+import { decksAt } from "./decks";
 import type { Controls, Kitchen, Preview, Sentence } from "./types";
 
 /** The hearth of this plan cut open, each kind by its own drawing, live at the moment shown. */
@@ -84,6 +85,7 @@ export function PlanSection({
   const top = controls.top_element ?? null;
   const move = controls.move ?? null;
   const moved = move !== null && at >= move.at_s;
+  const decks = decksAt(controls, ask.surface, surface?.width_cm, moved);
   return (
     <OvenSection
       oven={{
@@ -92,13 +94,7 @@ export function PlanSection({
         cavityCm: result.cavity_height_cm,
         level: moved ? move.level : controls.level,
         alsoLevel: move && !moved ? move.level : null,
-        overhead: controls.overhead
-          ? {
-              level: controls.overhead.level,
-              kind: controls.overhead.kind,
-              thicknessMm: controls.overhead.thickness_mm ?? 10,
-            }
-          : null,
+        overhead: decks.other,
         shielded: controls.shield != null && at >= controls.shield.on_s && at < controls.shield.off_s,
         fan: controls.fan ?? false,
         hasFan: hearth?.has_fan ?? false,
@@ -110,13 +106,7 @@ export function PlanSection({
         deckC,
         airC,
         ...colours,
-        deck: ask.surface
-          ? {
-              kind: ask.surface.kind,
-              thicknessMm: ask.surface.thickness_mm ?? 10,
-              widthCm: surface?.width_cm ?? 36,
-            }
-          : null,
+        deck: decks.under,
         pan: ask.pan
           ? {
               kind: ask.pan.kind,

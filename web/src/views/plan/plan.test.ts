@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { decksAt } from "./decks";
 import { levelBounds } from "./facts";
 import { flagsOf } from "./flags";
 import { firstDraft, newDraft, styleOf, type Controls, type Rigs } from "./types";
@@ -106,5 +107,20 @@ describe("how high a pizza may stand", () => {
     expect(levelBounds({ level: 4, overhead: below }, 5)).toEqual([3, 5]);
     expect(levelBounds({ level: 3, shield: { on_s: 100, off_s: 300 } }, 5)).toEqual([1, 4]);
     expect(levelBounds({ level: 1, shield: null, overhead: null }, 1)).toEqual([1, 1]);
+  });
+
+  it("lies on the second deck once it went onto it, and its own deck stays where it was", () => {
+    const stone = { kind: "stone", thickness_mm: 15, level: 1 } as const;
+    const steel = { kind: "steel", thickness_mm: 10 } as never;
+    const controls = { level: 4, overhead: stone, move: { at_s: 120, level: 1 } };
+    const before = decksAt(controls, steel, 40, false);
+    const after = decksAt(controls, steel, 40, true);
+    expect(before.under).toMatchObject({ kind: "steel", widthCm: 40 });
+    expect(before.other).toMatchObject({ kind: "stone", level: 1, name: "second deck" });
+    expect(after.under).toMatchObject({ kind: "stone", thicknessMm: 15 });
+    expect(after.other).toMatchObject({ kind: "steel", level: 4, name: "first deck" });
+    // Moved to another level than the second deck's, or with none, it keeps what it lies on.
+    expect(decksAt({ ...controls, move: { at_s: 9, level: 2 } }, steel, 40, true).under?.kind).toBe("steel");
+    expect(decksAt({ ...controls, overhead: null }, steel, 40, true)).toMatchObject({ other: null });
   });
 });
