@@ -12,6 +12,53 @@ function five(seconds: number): number {
   return Math.max(15, Math.round(seconds / 5) * 5);
 }
 
+/** A deck of the kitchen's on another level: above, as a ceiling, or below, for the pizza to go down onto. */
+function secondDecks(
+  controls: Controls,
+  ask: Preview["ask"],
+  can: (method: string) => boolean,
+  set: (next: Partial<Controls>) => void,
+  done: number,
+): Handling[] {
+  const spare = ask.spares?.[0];
+  if (!spare) return [];
+  const levels = ask.hearth?.levels ?? 5;
+  const deck = {
+    kind: spare.kind as NonNullable<Controls["overhead"]>["kind"],
+    thickness_mm: spare.thickness_mm ?? 10,
+  };
+  const second = controls.overhead ?? null;
+  const below = second !== null && second.level < controls.level;
+  const found: Handling[] = [];
+  if (controls.level < levels && !below)
+    found.push({
+      key: "overhead",
+      name: "a second deck above",
+      on: second !== null,
+      toggle: () => {
+        const overhead = { ...deck, level: Math.min(levels, controls.level + 2) };
+        set(second ? { overhead: null } : { overhead, top_element: null });
+      },
+    });
+  if (below || (second === null && can("down onto a second deck")))
+    found.push({
+      key: "down",
+      name: "begin high, then down onto a second deck",
+      on: below,
+      toggle: () => {
+        const high = levels - 1;
+        const low = Math.max(1, high - 2);
+        const move = { at_s: five(0.45 * done), level: low };
+        set(
+          below
+            ? { overhead: null, move: null }
+            : { level: high, overhead: { ...deck, level: low }, move, shield: null },
+        );
+      },
+    });
+  return found;
+}
+
 /** What hands can do on this rig beside setting the dial; each can be added and taken away. */
 export function handlingsOf(
   controls: Controls,
@@ -64,40 +111,7 @@ export function handlingsOf(
       },
     });
   if (can("hob start")) add("hob_s", "start on the hob", { hob_s: 120 });
-  const spare = ask.spares?.[0];
-  if (oven && spare) {
-    const deck = {
-      kind: spare.kind as NonNullable<Controls["overhead"]>["kind"],
-      thickness_mm: spare.thickness_mm ?? 10,
-    };
-    const below = controls.overhead != null && controls.overhead.level < controls.level;
-    if (controls.level < levels && !below)
-      add("overhead", "a second deck above", {
-        overhead: { ...deck, level: Math.min(levels, controls.level + 2) },
-        top_element: null,
-      });
-    if ((can("down onto a second deck") && controls.overhead == null) || below) {
-      const high = levels - 1;
-      const low = Math.max(1, high - 2);
-      found.push({
-        key: "down",
-        name: "begin high, then down onto a second deck",
-        on: below,
-        toggle: () => {
-          set(
-            below
-              ? { overhead: null, move: null }
-              : {
-                  level: high,
-                  overhead: { ...deck, level: low },
-                  move: { at_s: five(0.45 * done), level: low },
-                  shield: null,
-                },
-          );
-        },
-      });
-    }
-  }
+  if (oven) found.push(...secondDecks(controls, ask, can, set, done));
   return found;
 }
 
