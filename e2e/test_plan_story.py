@@ -146,6 +146,33 @@ class Story(StoryCase):
         page.wait(lambda: page.has_text("its printed limit is taken as 240 °C"))
         self.assertEqual(self.console(), [])
 
+    def test_a_pizza_goes_down_onto_a_second_deck_and_its_own_stays_above(self) -> None:
+        page = self.signed_in()
+        page.one("[data-part=handlings]").click()
+        page.one("[data-handling=down]").click()
+        page.press(Keys.ESCAPE)
+        page.settled()
+        flag = page.one("[data-testid=flag-move]")
+        page.wait(lambda: "Peel it down onto the second deck" in page.one("[aria-label='The card']").text)
+        self.assertEqual(page.level(), 2, "at the pull it lies on the lower one")
+        section = page.one("[aria-label='The section']")
+        self.assertIn("first deck", section.text)
+        self.assertIn("stone on level 2", section.find_element(By.TAG_NAME, "svg").get_attribute("aria-label") or "")
+        # Before the move it is on its own, high up; the other waits below.
+        move_s = int(flag.get_attribute("aria-valuenow") or 0)
+        page.press(*[","] * (int(page.pull_s() - move_s) // 15 + 3))
+        page.wait(lambda: page.level() == 4)
+        self.assertIn("second deck", section.text)
+        # Not to be dragged onto the deck below, and taken away as it was added.
+        page.one("[data-testid=deck]").send_keys(Keys.ARROW_DOWN, Keys.ARROW_DOWN)
+        page.settled()
+        self.assertEqual(page.level(), 4)
+        page.one("[data-part=handlings]").click()
+        page.one("[data-handling=down]").click()
+        page.press(Keys.ESCAPE)
+        page.wait(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-testid=flag-move]"))
+        self.assertEqual([line for line in self.console() if "422" not in line], [])
+
     def test_a_tray_is_heated_empty_when_that_is_ticked(self) -> None:
         page = self.signed_in()
         page.pick("style", "soft family tray")

@@ -33,6 +33,8 @@ export function Figure({
 }) {
   const [typed, setTyped] = useState<string | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  // What was typed and not yet given on: a field that is left gives it at once.
+  const pending = useRef<number | null>(null);
   useEffect(
     () => () => {
       clearTimeout(timer.current);
@@ -51,15 +53,22 @@ export function Figure({
   const type = (text: string) => {
     setTyped(text);
     clearTimeout(timer.current);
+    pending.current = null;
     const next = numberIn(text);
     if (next === null || Number.isNaN(next) || outside(next)) return;
+    pending.current = next;
     timer.current = setTimeout(() => {
+      pending.current = null;
       onChange(next);
     }, 180);
   };
   const onKeyDown = (e: KeyboardEvent<HTMLInputElement>) => {
     const by = e.key === "ArrowUp" ? 1 : e.key === "ArrowDown" ? -1 : 0;
-    if (e.key === "Escape") setTyped(null);
+    if (e.key === "Escape") {
+      clearTimeout(timer.current);
+      pending.current = null;
+      setTyped(null);
+    }
     if (!by || wrong) return;
     e.preventDefault();
     type(plain(Math.max(bounds?.[0] ?? 0, number + by * step * (e.shiftKey ? 10 : 1)), digits));
@@ -78,6 +87,10 @@ export function Figure({
           e.target.select();
         }}
         onBlur={() => {
+          const next = pending.current;
+          clearTimeout(timer.current);
+          pending.current = null;
+          if (next !== null) onChange(next);
           if (!said) setTyped(null);
         }}
         onKeyDown={onKeyDown}
