@@ -136,6 +136,11 @@ class Hands(TestCase):
         tomatoes = lists(None, cooked).shopping[0]
         self.assertEqual((tomatoes.name, tomatoes.grams), ("crushed tomatoes", 600.0))
         self.assertLess(cooked.halves[0].water_pct, raw.halves[0].water_pct)
+        # Said either way it is the same pot; bought ready it is bought as it is.
+        ready = (Pick(topping="cooked_sauce", grams=100), picks[1])
+        made, bought = (topping_plan(ToppingInput(picks=ready, area_cm2=700, pizzas=3, cooked_sauce=how)) for how in (True, False))
+        self.assertEqual(lists(None, made).shopping, lists(None, cooked).shopping)
+        self.assertEqual(lists(None, bought).shopping[0].grams, 300.0)
         self.assertIn("cook {600 g} of crushed tomatoes down to that", lists(None, cooked).prep[0])
 
     def test_a_long_row_leaves_the_fridge_in_lots(self) -> None:

@@ -131,7 +131,7 @@ def topping_plan(request: ToppingInput) -> ToppingResult:
         thing = _thing(request, pick)
         order, when = _goes_on(request, thing)
         each = _grams(request, pick)
-        raw_g = sauce_of(each * request.pizzas).raw_g if thing.key != pick.topping else 0.0
+        raw_g = sauce_of(each * request.pizzas).raw_g if request.cooked_sauce and thing.key == "cooked_sauce" else 0.0
         treat = f"cook {{{raw_g:.0f} g}} of {known['sauce'].name} down to that, and cool it" if raw_g else thing.treat
         lots.append(
             Lot(
