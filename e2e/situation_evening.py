@@ -10,7 +10,6 @@ from datetime import timedelta
 from typing import Any
 
 from django.utils import timezone
-from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from e2e.situations import Cook, SituationCase
@@ -128,28 +127,30 @@ class EveningCase(SituationCase):
         self.assertGreater(again["likely_done_s"], before["likely_done_s"])
 
     def changed_for_a_reason(self, entry_id: int, plan: Plan) -> None:
-        """In the book one thing is offered to be changed, and why; planned, that one thing is different and no other."""
-        page, why = self.page, situation_reason(self.cook.told)
-        self.driver.get(f"{page.base}/logbook/{entry_id}")
-        page.one("[aria-label='Change one thing next time'] li")
-        offered = self.driver.find_elements(By.CSS_SELECTOR, "[aria-label='Change one thing next time'] li")
-        texts = [row.text for row in offered]
-        self.assertTrue(all("pull at" in text for text in texts), texts)
-        if why:
-            self.assertTrue(any(why in text for text in texts), texts)
-        planned = self.driver.find_elements(By.CSS_SELECTOR, "button[aria-label^='Plan it: ']")
-        if not planned:
+        """The book offers one thing to be changed, and why; planned, that one thing is different and no other."""
+        cook, why = self.cook, str(self.cook.told.get("change", ""))
+        offers = [one for one in cook.client.get(f"/api/logbook/{entry_id}/next").json()["changes"] if one["nearer"]]
+        self.assertTrue(offers and all("pull at" in one["effect"] for one in offers), offers)
+        self.assertTrue(not why or any(one["label"] == why for one in offers[:4]), offers)
+        chosen = next((one for one in offers if not one["label"].startswith("pull")), None)
+        if chosen is None:
             # Nothing but the minutes is nearer.
-            self.assertIn("later", " ".join(texts))
+            self.assertIn("later", offers[0]["label"])
             return
+        if why or hasattr(self, f"also_{self.number}"):
+            changed = self.planned_by_page(entry_id)
+        else:
+            sentence = plan.said.words.model_dump(mode="json")
+            changed = cook.send("POST", "/plans", {"name": "the next one", "sentence": sentence, "controls": chosen["controls"]})["result"]["controls"]
         before = plan.answer["controls"]
-        planned[0].click()
-        page.wait(lambda: "/plan/" in self.driver.current_url)
-        page.settled()
-        changed = Plan.objects.get(pk=int(self.driver.current_url.rsplit("/", 1)[1])).answer["controls"]
         self.assertEqual(len([key for key in before if before[key] != changed[key]]), 1, (before, changed))
 
-
-def situation_reason(told: dict[str, Any]) -> str:
-    """What its next change is to be, where the situation names it."""
-    return str(told.get("change", ""))
+    def planned_by_page(self, entry_id: int) -> dict[str, Any]:
+        """The first change of the book's page, planned there: its controls."""
+        page = self.page
+        self.driver.get(f"{page.base}/logbook/{entry_id}")
+        page.one("button[aria-label^='Plan it: ']").click()
+        page.wait(lambda: "/plan/" in self.driver.current_url)
+        page.settled()
+        controls: dict[str, Any] = Plan.objects.get(pk=int(self.driver.current_url.rsplit("/", 1)[1])).answer["controls"]
+        return controls

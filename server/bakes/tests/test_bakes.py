@@ -248,10 +248,15 @@ PAYLOADS: tuple[dict[str, Any], ...] = (
 class Drawn(PropertyCase):
     """Whatever is told, in whatever order: the question to the engine can always be asked."""
 
+    @classmethod
+    def setUpTestData(cls) -> None:
+        # Once for all examples: each is rolled back to here.
+        cls.cook, _ = load_demo()
+
     @settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
     @given(st.lists(st.tuples(st.sampled_from(KINDS), st.floats(-30, 200), st.sampled_from(PAYLOADS)), max_size=12))
     def test_no_journal_breaks_the_question(self, told: list[tuple[str, float, dict[str, Any]]]) -> None:
-        cook, _ = load_demo()
+        cook = self.cook
         self.client.force_login(cook)
         heat_on = timezone.now() - timedelta(minutes=50)
         plan = Plan.objects.filter(owner=cook).order_by("id").first()
