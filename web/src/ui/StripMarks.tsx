@@ -51,7 +51,8 @@ export function StripMarks({
               {word}
             </g>
           );
-        const dot = scale.y(moment.temp_c);
+        // A rim under a flame may be hotter than every curve.
+        const dot = Math.max(PLOT.top + 4, scale.y(moment.temp_c));
         return (
           <g
             key={mark.key}
