@@ -140,6 +140,11 @@ class Planned(TestCase):
 
     def test_it_wants_two_decks_and_room_between_them(self) -> None:
         self.assertIn(DOWN, plan(self.ASK.model_copy(update={"methods": ()})).methods)
+        # An upturned tray beside is none to go down onto; the steel after it is.
+        tray_first = (Surface(kind="upturned_tray", thickness_mm=1.0), *self.ASK.spares)
+        over = plan(self.ASK.model_copy(update={"spares": tray_first})).controls.overhead
+        assert over is not None
+        self.assertEqual(over.kind, "steel")
         for changes in ({"spares": ()}, {"hearth": self.ASK.hearth.model_copy(update={"levels": 3})}):
             self.assertFalse(may_go_down(self.ASK.model_copy(update=changes)))
         second = {"kind": "steel", "thickness_mm": 9.5}

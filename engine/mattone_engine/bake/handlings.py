@@ -67,19 +67,18 @@ def _down(request: PlanInput, limits: Limits, c: Controls, done_s: float) -> Ite
     if not may_go_down(request):
         return
     high = request.hearth.levels - 1
-    for spare in request.spares[:1]:
-        if not spare.traits.ceiling:
-            continue
-        for share in (0.35, 0.55):
-            low, at_s = max(1, high - 2), five(share * done_s)
-            changes: dict[str, object] = {
-                "level": high,
-                "overhead": Overhead(kind=spare.kind, thickness_mm=spare.thickness_mm, level=low),
-                "move": Move(at_s=at_s, level=low),
-                "preheat_min": min(LONGEST_PREHEAT_MIN, c.preheat_min + 15.0),
-                "top_element": None,
-            }
-            yield c.model_copy(update=changes)
-            if limits.may_use_top_element:
-                # Out before the pizza goes down: it is wanted for the rim alone.
-                yield c.model_copy(update=changes | {"top_element": Span(on_s=0.0, off_s=at_s)})
+    low = high - 2
+    spare = next(one for one in request.spares if one.traits.ceiling)
+    for share in (0.35, 0.55):
+        at_s = five(share * done_s)
+        changes: dict[str, object] = {
+            "level": high,
+            "overhead": Overhead(kind=spare.kind, thickness_mm=spare.thickness_mm, level=low),
+            "move": Move(at_s=at_s, level=low),
+            "preheat_min": min(LONGEST_PREHEAT_MIN, c.preheat_min + 15.0),
+            "top_element": None,
+        }
+        yield c.model_copy(update=changes)
+        if limits.may_use_top_element:
+            # Out before the pizza goes down: it is wanted for the rim alone.
+            yield c.model_copy(update=changes | {"top_element": Span(on_s=0.0, off_s=at_s)})
