@@ -157,7 +157,7 @@ class WhatCannotBeTold(TestCase):
 class WhateverIsSaid(TestCase):
     PLACE = st.tuples(st.floats(0.0, 1.0), st.floats(0.0, 1.0))
 
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=60, deadline=None)
     @given(
         st.sampled_from(("top", "underside", "slice")),
         st.lists(PLACE, max_size=4),
@@ -222,7 +222,7 @@ class Kept(TestCase):
         broken = as_file(made, icc_profile=b"not a profile", quality=95)
         self.assertTrue(take(TakeInput(picture=to_base64(broken))).picture)
 
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=60, deadline=None)
     @given(st.data())
     def test_broken_files_are_refused_and_nothing_else_happens(self, data: st.DataObject) -> None:
         kind = data.draw(st.sampled_from(("JPEG", "PNG", "WEBP")))
