@@ -7,10 +7,10 @@ from unittest import TestCase
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from mattone_engine.bake.moments import crossed_s, kinds, moments
+from mattone_engine.bake.moments import kinds, moments
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.heat.colour import colour_word
-from mattone_engine.heat.outcome import series
+from mattone_engine.heat.outcome import crossed_s, series
 from mattone_engine.heat.properties import boiling_c
 from mattone_engine.heat.run import Bake
 from mattone_engine.things import Dough, Event, Pan, Surface

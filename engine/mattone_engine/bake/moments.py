@@ -10,7 +10,7 @@ from typing import Literal, get_args
 import numpy as np
 
 from mattone_engine.heat.colour import WORDS
-from mattone_engine.heat.outcome import Series
+from mattone_engine.heat.outcome import Series, crossed_s
 from mattone_engine.heat.properties import boiling_c
 from mattone_engine.things.air import pressure_pa
 from mattone_engine.things.base import StrictModel
@@ -83,14 +83,3 @@ def _begins_l(word: str) -> float:
     """The L* from which down a crust is called so: where the word before ends."""
     words = [name for name, _ in WORDS]
     return WORDS[words.index(word) - 1][1]
-
-
-def crossed_s(t_s: np.ndarray, values: np.ndarray, bound: float) -> float | None:
-    """When values (n,) at t_s (n,) first reach a bound from below, between two records; None: they do not."""
-    over = np.flatnonzero(values >= bound)
-    if not over.size:
-        return None
-    i = int(over[0])
-    if i == 0:
-        return float(t_s[0])
-    return float(np.interp(bound, values[i - 1 : i + 1], t_s[i - 1 : i + 1]))

@@ -223,14 +223,20 @@ def series(trace: Trace) -> Series:
     )
 
 
-def first_there(t_s: np.ndarray, l_star: np.ndarray, aim: float) -> float | None:
-    """When a colour first reaches its target, or None."""
-    if float(l_star[-1]) > aim:
+def crossed_s(t_s: np.ndarray, values: np.ndarray, bound: float) -> float | None:
+    """When values (n,) at t_s (n,) first reach a bound from below, between two records; None: they do not."""
+    over = np.flatnonzero(values >= bound)
+    if not over.size:
         return None
-    index = int(np.argmax(l_star <= aim))
-    if index == 0:
+    i = int(over[0])
+    if i == 0:
         return float(t_s[0])
-    return float(np.interp(-aim, -l_star[index - 1 : index + 1], t_s[index - 1 : index + 1]))
+    return float(np.interp(bound, values[i - 1 : i + 1], t_s[i - 1 : i + 1]))
+
+
+def first_there(t_s: np.ndarray, l_star: np.ndarray, aim: float) -> float | None:
+    """When a colour first reaches a target that it ends at or beyond, or None."""
+    return crossed_s(t_s, -l_star, -aim) if float(l_star[-1]) <= aim else None
 
 
 @lru_cache(maxsize=256)

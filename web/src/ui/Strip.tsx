@@ -1,4 +1,4 @@
-import { useMemo, type ReactNode } from "react";
+import type { ReactNode } from "react";
 import { crustWord, type Reference } from "./crust";
 import { valueAt } from "./interpolate";
 import { bakeTime, clockAfter } from "./time";
@@ -38,7 +38,7 @@ export function Strip({
   const units = useUnits();
   const [ref, width] = useWidth(1100);
   const { traces } = data;
-  const layout = useMemo(() => stripLayout(data, flags, width), [data, flags, width]);
+  const layout = stripLayout(data, flags, width);
   const { scale, bandY, bandsEnd, height } = layout;
   const { launchX, pre, x, end, right } = scale;
   const now = (values: readonly number[]) => valueAt(traces.t_s, values, handleS);

@@ -10,7 +10,7 @@ const BEYOND = 14;
 /** Between two bands. */
 const GAP = 4;
 /** Under the last lane of flags: the pull's tag. */
-const PULL_H = 37;
+const PULL_H = 28;
 const FLAGS_FROM = 9;
 /** Something told under the curves at its moment: an end of the window, or a moment of the crust. */
 export interface Mark {
@@ -55,11 +55,9 @@ export function stripLayout(data: StripData, flags: readonly Flag[], width: numb
     /** Lines of flags, that run across the bands. */
     lines: flown.map((one) => one.at),
     flagY: (lane: number) => bandsEnd + FLAGS_FROM + lane * FLAG_H,
-    height: bandsEnd + FLAGS_FROM + lanes(flying) * FLAG_H + PULL_H - 9,
+    height: bandsEnd + FLAGS_FROM + lanes(flying) * FLAG_H + PULL_H,
   };
 }
-
-export type StripLayout = ReturnType<typeof stripLayout>;
 
 export function markY(lane: number): number {
   return PLOT.bottom + 4 + lane * MARK_H;

@@ -1,5 +1,6 @@
 import { useUnits } from "../../ui/units";
 import { useWidth } from "../../ui/useWidth";
+import { TempLines } from "./TempLines";
 import type { Reading } from "./useLive";
 
 const H = 400;
@@ -58,16 +59,7 @@ export function LiveTrace({ readings }: { readings: readonly Reading[] }) {
         role="img"
         aria-label={`${String(readings.length)} readings over ${String(minutes)} minutes.`}
       >
-        {[100, 200, 300].map((c) =>
-          c < hottest ? (
-            <g key={c}>
-              <line x1={LEFT} x2={W} y1={y(c)} y2={y(c)} stroke="var(--line)" />
-              <text x={LEFT - 6} y={y(c) + 4} textAnchor="end" fontSize="12.5" fill="var(--ash)">
-                {units.temp(c).replace(/ .*/, "")}
-              </text>
-            </g>
-          ) : null,
-        )}
+        <TempLines hottest={hottest} left={LEFT} right={W} y={y} />
         <path d={path((r) => r.air_c)} fill="none" stroke="var(--air)" strokeWidth="2" />
         <path d={path((r) => r.deck_c)} fill="none" stroke="var(--soot)" strokeWidth="3" />
         <text x={W - 2} y={H - 5} textAnchor="end" fontSize="12.5" fill="var(--ash)">

@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
-import { useUnits } from "../../ui/units";
 import { useWidth } from "../../ui/useWidth";
+import { TempLines } from "./TempLines";
 
 type Curve = Schemas["Curve"];
 
@@ -10,7 +10,6 @@ const LEFT = 42;
 
 /** Measured as dots, fitted as lines, and below them what is left over. */
 export function LogPlot({ curve }: { curve: Curve }) {
-  const units = useUnits();
   const [ref, W] = useWidth(760);
   const end = Math.max(60, curve.t_s.at(-1) ?? 60);
   const hottest = Math.max(...curve.fitted_deck_c, ...curve.fitted_air_c, 100) + 15;
@@ -31,16 +30,7 @@ export function LogPlot({ curve }: { curve: Curve }) {
         role="img"
         aria-label={`Measured and fitted over ${String(Math.round(end / 60))} minutes, ${series.map((s) => s.name).join(" and ")}.`}
       >
-        {[100, 200, 300]
-          .filter((c) => c < hottest)
-          .map((c) => (
-            <g key={c}>
-              <line x1={LEFT} x2={W} y1={y(c)} y2={y(c)} stroke="var(--line)" />
-              <text x={LEFT - 6} y={y(c) + 4} textAnchor="end" fontSize="12.5" fill="var(--ash)">
-                {units.temp(c).replace(/ .*/, "")}
-              </text>
-            </g>
-          ))}
+        <TempLines hottest={hottest} left={LEFT} right={W} y={y} />
         {series.map((s) => (
           <g key={s.name}>
             {s.seen.map((v, i) =>
