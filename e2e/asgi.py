@@ -1,24 +1,29 @@
-"""Django's live server for tests, over ASGI: streams arrive as they are sent."""
+"""Django's live server for tests, as it is served: over ASGI, behind the gate, with bounded connections."""
 
 from __future__ import annotations
 
 import socket
 import threading
-from typing import Any
+from typing import Any, cast
 
 import uvicorn
 from django.core.asgi import get_asgi_application
 from django.test.testcases import LiveServerThread
 
+from accounts.signed_in import signed_in
+from config.connection import BoundedProtocol
+from config.gate import App, Gate
+
 
 class AsgiThread(LiveServerThread):
-    """Serves the application with uvicorn on a free port, until it is told to stop."""
+    """Serves the application with uvicorn on a free port, until `terminate`."""
 
     def run(self) -> None:
         try:
             listener = socket.create_server((self.host, 0))
             self.port = listener.getsockname()[1]
-            config = uvicorn.Config(get_asgi_application(), log_level="error", lifespan="off", timeout_graceful_shutdown=1)
+            gate = Gate(cast(App, get_asgi_application()), begin=lambda: None, end=lambda: None, signed_in=signed_in)
+            config = uvicorn.Config(gate, http=BoundedProtocol, ws="none", log_level="error", lifespan="off", timeout_graceful_shutdown=1)
             self.uvicorn = uvicorn.Server(config)
             self.is_ready.set()
             self.uvicorn.run(sockets=[listener])

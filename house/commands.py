@@ -159,7 +159,7 @@ def dev(arguments: list[str]) -> None:
         port, vite_port = web_port(), free_port()
         env |= {"MATTONE_DEBUG": "1", "MATTONE_FINDERS": "1", "MATTONE_VITE_PORT": str(vite_port)}
         children.add(["npx", "vite", "--host", "127.0.0.1", "--port", str(vite_port), "--strictPort"], cwd=WEB)
-        reload = ("--reload", "--reload-dir", str(ROOT / "server"), "--reload-dir", str(ROOT / "engine"))
+        reload = ("--reload", str(ROOT / "server"), str(ROOT / "engine"))
         server = children.add(server_command(port, *reload), cwd=ROOT / "server", env=env)
         wait_for(f"http://127.0.0.1:{port}/", server)
         children.add(stand_in_command(port), env=env)

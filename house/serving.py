@@ -93,14 +93,7 @@ def server_command(port: int, *more: str) -> list[str]:
     workers = os.environ.get("MATTONE_WORKERS", "1")
     if not workers.isdigit() or not 1 <= int(workers) <= 64:
         stop(f"MATTONE_WORKERS is {workers!r}.", "Give a number of server processes from 1 to 64.")
-    many = [] if "--reload" in more else ["--workers", workers]
-    # Forwarded addresses are believed from the proxies that are named, from nobody else.
-    proxies = os.environ.get("MATTONE_PROXIES", "").replace(" ", "")
-    forwarded = ["--proxy-headers", "--forwarded-allow-ips", proxies] if proxies else ["--no-proxy-headers"]
-    return [
-        str(PYTHON), "-m", "uvicorn", "config.asgi:application", "--host", "127.0.0.1", "--port", str(port),
-        "--log-level", "warning", "--lifespan", "on", "--timeout-graceful-shutdown", "5", "--no-server-header", *forwarded, *many, *more,
-    ]  # fmt: skip
+    return [str(PYTHON), "-m", "config.serve", "--port", str(port), "--workers", workers, *more]
 
 
 def stand_in_command(port: int) -> list[str]:

@@ -139,13 +139,6 @@ class Ports(TestCase):
                     server_command(8000)
                 self.assertIn(name, cried.getvalue())
 
-    def test_forwarded_addresses_count_from_named_proxies_alone(self) -> None:
-        with mock.patch.dict(os.environ, {"MATTONE_PROXIES": ""}):
-            self.assertIn("--no-proxy-headers", server_command(8000))
-        with mock.patch.dict(os.environ, {"MATTONE_PROXIES": "10.0.0.7"}):
-            told = server_command(8000)
-        self.assertEqual(told[told.index("--forwarded-allow-ips") + 1], "10.0.0.7")
-
     def test_workers_are_one_setting(self) -> None:
         with mock.patch.dict(os.environ, {"MATTONE_WORKERS": "3"}):
             told = server_command(8000)

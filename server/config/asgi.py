@@ -14,13 +14,18 @@ from config.gate import App, Gate
 
 django = get_asgi_application()
 
+from accounts.signed_in import signed_in
+
 
 def begin() -> None:
     """The engine's processes load their kernels while the first page is read."""
     from django.conf import settings
 
+    from config.connection import BoundedProtocol, PendingConnections
     from work.answers import pool
 
+    # A named proxy passes on the requests of many addresses.
+    BoundedProtocol.pending = PendingConnections(exempt=settings.PROXIES)
     if settings.ENGINE_PROCESSES:
         pool().begin()
 
@@ -35,4 +40,4 @@ def end() -> None:
         pool_at_hand().end()
 
 
-application = Gate(cast(App, django), begin=begin, end=end)
+application = Gate(cast(App, django), begin=begin, end=end, signed_in=signed_in)

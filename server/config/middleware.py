@@ -20,12 +20,6 @@ PERMISSIONS = "accelerometer=(), camera=(self), display-capture=(), geolocation=
 ACCOUNT_USED = re.compile(
     r"^/_allauth/browser/v1/(config|auth/(session|login|signup|password/(request|reset)|email/verify(/resend)?)|account/password/change)$"
 )
-# Addresses that take more than others.
-LARGER = (
-    (re.compile(r"^/api/(exchange|logbook)/import$"), settings.MOST_BYTES_IMPORT),
-    (re.compile(r"^/api/logbook/\d+/photos$"), settings.MOST_BYTES_PHOTO),
-    (re.compile(r"^/api/logbook/import-photos$"), settings.MOST_BYTES_BOOK),
-)
 FOR_PROGRAMS = ("/api/", "/_allauth/")
 SAID = {
     400: "The request is not one Mattone can read; send it again.",
@@ -63,22 +57,13 @@ def _headed(request: HttpRequest, response: HttpResponse) -> HttpResponse:
     return response
 
 
-def _too_long(request: HttpRequest) -> HttpResponse | None:
-    """A body longer than its address takes; one that does not say its length is counted."""
-    if request.method in ("GET", "HEAD"):
-        return None
-    most = next((size for address, size in LARGER if address.match(request.path)), settings.MOST_BYTES)
-    told = request.META.get("CONTENT_LENGTH") or ""
-    length = int(told) if told.isdigit() else len(request.body) if request.META.get("HTTP_TRANSFER_ENCODING") else 0
-    if length > most:
-        larger = f"{most // 1024} kB" if most < 2**20 else f"{most // 2**20} MB"
-        return error_response(413, "", f"The request is larger than {larger}; send less.")
-    return None
-
-
 def _not_used(request: HttpRequest) -> HttpResponse | None:
     if request.path.startswith("/_allauth/") and not ACCOUNT_USED.match(request.path):
         return error_response(404, "", SAID[404])
+    return None
+
+
+def _nothing_before(request: HttpRequest) -> None:
     return None
 
 
@@ -99,5 +84,5 @@ def page_headers(get_response: Get) -> Get:
 
 @sync_and_async_middleware
 def plain_errors(get_response: Get) -> Get:
-    """The outermost: whatever failed below, a program is told in JSON."""
-    return _about(_too_long, _in_json, get_response)
+    """The outermost: a program gets every error as JSON, and every answer says which Mattone it is from."""
+    return _about(_nothing_before, _in_json, get_response)

@@ -100,8 +100,12 @@ ENGINE_MOST_WAITING_EACH = max(2, 8 // WORKERS)
 ENGINE_PATIENCE_S = 30.0
 ENGINE_LONGEST_S = 60.0
 ENGINE_PATH = str(ROOT / "engine")
-# Requests in hand at once, streams apart; more are told to come again.
-MOST_IN_HAND = 200
+# Whole requests in hand at once: in all, and of one address. More are told to come again.
+MOST_IN_HAND, MOST_IN_HAND_OF_ADDRESS = 200, 100
+# Of one session so many are answered at once (a browser opens six connections), and so many more wait.
+MOST_AT_ONCE_OF_SESSION, MOST_WAITING_OF_SESSION = 6, 24
+# Large bodies (files) arriving at once: in all, and of one session.
+MOST_LARGE, MOST_LARGE_OF_SESSION = 8, 2
 # Streams open at once: of one cook over all processes, and in all of one process.
 MOST_STREAMS_EACH = 8
 MOST_STREAMS = 400
@@ -148,11 +152,13 @@ SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if PROXIES else No
 SECURE_REFERRER_POLICY = "same-origin"
 SECURE_REDIRECT_EXEMPT = [r"^healthz$"]
 X_FRAME_OPTIONS = "DENY"
-# What one request may hold; a kitchen that is brought in holds more. Checked by the path first, see config.middleware.
+# How long a request's body may be; see config.bodies for the addresses that take more.
 MOST_BYTES, MOST_BYTES_IMPORT = 256 * 1024, 8 * 1024 * 1024
-# A photo is 12 MB at most, told in base64; a book with its photos comes as a file, which is put on disk.
+# A photo is 12 MB at most (17 in base64, as pages before 0.11 sent it); a logbook with its photos is larger.
 MOST_BYTES_PHOTO, MOST_BYTES_BOOK = 17 * 1024 * 1024, 600 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_BYTES_PHOTO
+# Larger bodies and files go to disk while they arrive, never into memory.
+FILE_UPLOAD_MAX_MEMORY_SIZE = 128 * 1024
 
 STATIC_URL = "/static/"
 STATIC_ROOT = LOCAL / "static"

@@ -76,13 +76,6 @@ class Failures(TestCase):
         self.told(strict.post("/api/plans", {}, content_type="application/json"), 403)
         self.told(self.client.get("/api/kitchen", headers={"host": "evil.example"}), 400)
 
-    def test_a_body_longer_than_its_address_takes(self) -> None:
-        long = json.dumps({"text": "x" * 300_000})
-        self.assertIn("256 kB", self.told(self.client.post("/api/dough/read", long, content_type="application/json"), 413))
-        document = json.dumps({"document": {"format": "soup", "pad": "x" * 300_000}})
-        self.told(self.client.post("/api/exchange/import", document, content_type="application/json"), 422)
-        self.assertIn("8 MB", self.told(self.client.post("/api/exchange/import", "x" * 9_000_000, content_type="application/json"), 413))
-
 
 class Headers(TestCase):
     def test_pages_and_answers(self) -> None:
@@ -181,7 +174,7 @@ class FromTheEnvironment(SimpleTestCase):
 class Door(SimpleTestCase):
     """The gate before Django."""
 
-    def serve(self, app: Any, path: str = "/api/kitchen", **settings: int) -> list[dict[str, Any]]:
+    def serve(self, app: Any, path: str = "/api/kitchen") -> list[dict[str, Any]]:
         sent: list[dict[str, Any]] = []
 
         async def send(message: Any) -> None:
@@ -192,7 +185,6 @@ class Door(SimpleTestCase):
 
         async def run() -> None:
             gate = Gate(app, begin=lambda: None, end=lambda: None)
-            gate.in_hand = settings.pop("in_hand", 0)
             await gate({"type": "http", "path": path, "method": "GET", "client": ("203.0.113.9", 1)}, receive, send)
 
         asyncio.run(run())
@@ -200,16 +192,6 @@ class Door(SimpleTestCase):
 
     async def quiet(self, scope: Any, receive: Any, send: Any) -> None:
         await send({"type": "http.response.start", "status": 200})
-
-    def test_more_than_can_be_in_hand_are_told_to_come_again(self) -> None:
-        self.assertEqual(self.serve(self.quiet, in_hand=10)[0]["status"], 200)
-        with override_settings(MOST_IN_HAND=10):
-            start, body = self.serve(self.quiet, in_hand=10)
-            self.assertEqual(start["status"], 503)
-            self.assertIn((b"retry-after", b"2"), start["headers"])
-            self.assertTrue(json.loads(body["body"])["error"]["message"])
-            # A stream waits, it is not in hand.
-            self.assertEqual(self.serve(self.quiet, "/api/live/instruments/1/stream", in_hand=10)[0]["status"], 200)
 
     def test_who_has_hung_up_is_known_below(self) -> None:
         seen: list[bool] = []
@@ -234,7 +216,7 @@ class Door(SimpleTestCase):
         gate = Gate(fails, begin=lambda: None, end=lambda: None)
         with self.assertRaises(RuntimeError):
             asyncio.run(gate({"type": "http", "path": "/", "method": "GET"}, None, None))  # type: ignore[arg-type]
-        self.assertEqual(gate.in_hand, 0)
+        self.assertEqual(gate.in_hand.in_all, 0)
 
     def test_it_begins_and_ends_with_its_server(self) -> None:
         done: list[str] = []

@@ -1,0 +1,30 @@
+"""Which Mattone answers: every answer carries it, and the page compares it with its own.
+
+The page throws away answers without the header: they come from something between it and Mattone. Where the build differs, a newer
+page has been built since this one was opened.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from functools import cache
+
+from django.conf import settings
+from mattone_engine import ENGINE_VERSION
+
+HEADER = "X-Mattone"
+
+
+@cache
+def build() -> str:
+    """A short name of the page's build: a hash of its manifest; "dev" where the page is not built."""
+    manifest = settings.DJANGO_VITE["default"]["manifest_path"]
+    if settings.DJANGO_VITE["default"]["dev_mode"] or not manifest.exists():
+        return "dev"
+    return hashlib.sha256(manifest.read_bytes()).hexdigest()[:12]
+
+
+@cache
+def spoken_version() -> str:
+    """The value of the header: the engine's version and the page's build."""
+    return f"{ENGINE_VERSION}+{build()}"
