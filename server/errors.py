@@ -15,6 +15,7 @@ from mattone_engine.errors import InputError, place_of, plain_message
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 
+from accounts.api import OtherCookError
 from accounts.ownership import ChangedMeanwhileError, NotYoursError
 from documents.reading import UnreadableError
 from work.fair import BusyError, GoneError
@@ -87,6 +88,8 @@ def told(request: HttpRequest, error: Any) -> HttpResponse:
             return error_response(410, "", str(error))
         case AuthenticationError():
             return error_response(401, "", "Sign in first.")
+        case OtherCookError():
+            return error_response(401, "owner", str(error))
         case HttpError():
             return _http(error)
         case BusyError():

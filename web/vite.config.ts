@@ -37,8 +37,15 @@ export default defineConfig({
             options: {
               cacheName: "page",
               networkTimeoutSeconds: 2,
-              // Every address is the same page.
-              plugins: [{ cacheKeyWillBeUsed: () => Promise.resolve("/") }],
+              plugins: [
+                {
+                  // Every address is the same page.
+                  cacheKeyWillBeUsed: () => Promise.resolve("/"),
+                  // What something in between answers, such as a hotel's sign-in page, is not the page.
+                  cacheWillUpdate: ({ response }) =>
+                    Promise.resolve(response.ok && response.headers.has("X-Mattone") ? response : null),
+                },
+              ],
             },
           },
         ],

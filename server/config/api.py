@@ -3,8 +3,9 @@
 from errors import handle_all
 from logbook.api import router as logbook_router
 from logbook.photo_api import router as logbook_photos_router
-from ninja.security import django_auth
 
+from accounts.api import CookAuth
+from accounts.api import router as account_router
 from bakes.api import router as bakes_router
 from config.documented import DocumentedAPI
 from config.reference import router as reference_router
@@ -21,7 +22,8 @@ from plans.api import router as plans_router
 from styling.api import router as styling_router
 from timeline.api import router as timeline_router
 
-api = DocumentedAPI(title="Mattone", version="1", auth=django_auth, docs_url=None)
+api = DocumentedAPI(title="Mattone", version="1", auth=CookAuth(), docs_url=None)
+api.add_router("/account", account_router)
 api.add_router("/reference", reference_router)
 api.add_router("/kitchen", kitchen_router)
 api.add_router("/kitchen", calibrating_router)

@@ -8,11 +8,13 @@ from django.shortcuts import render
 from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 
+from config.versions import build
+
 
 @never_cache
 @ensure_csrf_cookie
 def page(request: HttpRequest) -> HttpResponse:
-    return render(request, "page.html", {"mail": settings.HAS_MAIL})
+    return render(request, "page.html", {"mail": settings.HAS_MAIL, "build": build()})
 
 
 @never_cache

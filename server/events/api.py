@@ -1,9 +1,9 @@
-"""Events over HTTP: a batch of what happened, told as often as needed."""
+"""Events over HTTP: a batch of what happened, sent as often as needed; each event is judged by itself."""
 
 from __future__ import annotations
 
 from datetime import datetime, timedelta
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from django.db import IntegrityError, transaction
@@ -25,6 +25,7 @@ router = Router()
 AHEAD = timedelta(minutes=10)
 OLDEST = timedelta(days=366)
 LONGEST_REFUSAL = 400
+LONGEST_ID = 64
 
 
 class TicksIn(StrictModel):
@@ -46,76 +47,99 @@ class EventIn(StrictModel):
 
 
 class EventsIn(StrictModel):
-    events: Annotated[list[EventIn], Field(min_length=1, max_length=200)]
+    """Each should be an EventIn; one that is not is refused alone."""
+
+    events: Annotated[list[Annotated[EventIn | Any, Field(union_mode="left_to_right")]], Field(min_length=1, max_length=200)]
 
 
-class TakenOut(Schema):
-    """taken: it counts now. known: it was told before. refused: it changed nothing, and why."""
+class EventOutcome(Schema):
+    """taken: it counts now. known: it was sent before. refused: it changed nothing, and why."""
 
-    id: UUID
+    id: str
     state: Literal["taken", "known", "refused"]
     message: str = ""
 
 
 class EventsOut(Schema):
-    events: list[TakenOut]
+    events: list[EventOutcome]
 
 
 @router.post("", response=EventsOut)
 def take_events(request: HttpRequest, body: EventsIn) -> EventsOut:
     """Each event counts by itself: one that is refused does not hold up the others."""
-    return EventsOut(events=[_take(request, one) for one in body.events])
+    return EventsOut(events=[_judge(request, row) for row in body.events])
 
 
-def _take(request: HttpRequest, told: EventIn) -> TakenOut:
+def _judge(request: HttpRequest, row: EventIn | Any) -> EventOutcome:
+    """What becomes of one event as it was sent."""
+    try:
+        event = EventIn.model_validate(row)
+    except ValidationError as error:
+        found = first_input_error(error)
+        sent_id = row.get("id", "") if isinstance(row, dict) else ""
+        message = f"{found.path}: {found.message}" if found.path else found.message
+        return EventOutcome(id=plain_text(str(sent_id))[:LONGEST_ID], state="refused", message=plain_text(message)[:LONGEST_REFUSAL])
+    if event.kind not in KINDS:
+        # It is not stored: anybody could fill the table with names of their own.
+        return EventOutcome(
+            id=str(event.id), state="refused", message=f"This Mattone does not know the event {event.kind}; it is older or newer than your page."
+        )
+    return _take(request, event)
+
+
+def plain_text(text: str) -> str:
+    """Text that can be sent back: without halves of characters."""
+    return text.encode("utf-8", "replace").decode()
+
+
+def _take(request: HttpRequest, event: EventIn) -> EventOutcome:
     try:
         with transaction.atomic():
-            # The row first: of two that tell the same at once, the second waits here and finds it known.
-            refused = _refusal_before(told)
-            _row(request, told, refused).save(force_insert=True)
+            # The row first: of two that send the same at once, the second waits here and finds it known.
+            refused = _clock_refusal(event)
+            _row(request, event, refused).save(force_insert=True)
             if not refused:
-                _apply(request, told)
+                _apply(request, event)
     except IntegrityError:
-        return _known(request, told)
+        return _known(request, event)
     except (InputError, NotYoursError, UnreadableError) as error:
         refused = error.message if isinstance(error, InputError) else str(error)
-        Event.objects.bulk_create([_row(request, told, refused)], ignore_conflicts=True)
-    return TakenOut(id=told.id, state="refused", message=refused) if refused else TakenOut(id=told.id, state="taken")
+        Event.objects.bulk_create([_row(request, event, refused)], ignore_conflicts=True)
+    return EventOutcome(id=str(event.id), state="refused", message=refused) if refused else EventOutcome(id=str(event.id), state="taken")
 
 
-def _row(request: HttpRequest, told: EventIn, refused: str) -> Event:
-    subject_id = told.subject_id if abs(told.subject_id) < 2**63 else 0
-    ticks = told.ticks
+def _row(request: HttpRequest, event: EventIn, refused: str) -> Event:
+    subject_id = event.subject_id if abs(event.subject_id) < 2**63 else 0
+    ticks = event.ticks
     return Event(
-        id=told.id, owner_id=cook_id(request), kind=told.kind, subject_id=subject_id, at=told.at, payload=told.payload, refused=refused[:LONGEST_REFUSAL],
-        run=ticks.run if ticks else None, ticks_ms=ticks.ms if ticks else None,
+        id=event.id, owner_id=cook_id(request), kind=event.kind, subject_id=subject_id, at=event.at, payload=event.payload,
+        refused=refused[:LONGEST_REFUSAL], run=ticks.run if ticks else None, ticks_ms=ticks.ms if ticks else None,
     )  # fmt: skip
 
 
-def _known(request: HttpRequest, told: EventIn) -> TakenOut:
-    """It was told before; somebody else's id is nobody's business."""
-    before = Event.objects.filter(pk=told.id, owner_id=cook_id(request)).first()
-    if before is None or (before.kind, before.subject_id) != (told.kind, told.subject_id):
-        return TakenOut(id=told.id, state="refused", message="This event's id is taken; make a new one for each thing that happens.")
-    return TakenOut(id=told.id, state="refused", message=before.refused) if before.refused else TakenOut(id=told.id, state="known")
+def _known(request: HttpRequest, event: EventIn) -> EventOutcome:
+    """It was sent before; whose id it is otherwise is not revealed."""
+    before = Event.objects.filter(pk=event.id, owner_id=cook_id(request)).first()
+    if before is None or (before.kind, before.subject_id) != (event.kind, event.subject_id):
+        return EventOutcome(id=str(event.id), state="refused", message="This event's id is taken; make a new one for each thing that happens.")
+    return EventOutcome(id=str(event.id), state="refused" if before.refused else "known", message=before.refused)
 
 
-def _refusal_before(told: EventIn) -> str:
+def _clock_refusal(event: EventIn) -> str:
+    """Why its time cannot be right; empty where it can."""
     now = timezone.now()
-    if told.kind not in KINDS:
-        return f"There is no event called {told.kind}; choose from {', '.join(sorted(KINDS))}."
-    if told.at > now + AHEAD:
+    if event.at > now + AHEAD:
         return "This has not happened yet by the server's clock; set the clock of this device."
-    if told.at < now - OLDEST:
+    if event.at < now - OLDEST:
         return "This is more than a year ago; set the clock of this device."
     return ""
 
 
-def _apply(request: HttpRequest, told: EventIn) -> None:
-    kind: EventKind = KINDS[told.kind]
+def _apply(request: HttpRequest, event: EventIn) -> None:
+    kind: EventKind = KINDS[event.kind]
     try:
-        payload = kind.payload.model_validate(told.payload)
+        payload = kind.payload.model_validate(event.payload)
     except ValidationError as error:
         raise first_input_error(error) from error
-    at: datetime = told.at
-    update_versioned(owned_or_refuse(kind.model, request, told.subject_id, path="subject_id"), lambda row: kind.apply(row, payload, at), None)
+    at: datetime = event.at
+    update_versioned(owned_or_refuse(kind.model, request, event.subject_id, path="subject_id"), lambda row: kind.apply(row, payload, at), None)

@@ -1,33 +1,20 @@
-import { server } from "./api/queries";
-import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
-import { Refusal } from "./api/client";
-import { keepQueries } from "./api/kept";
+import { onSignedOut } from "./api/client";
+import { keepAnswers } from "./api/kept";
+import { queries } from "./api/queryClient";
+import { beginSession, lock, SESSION_KEY } from "./api/session";
 import { App } from "./app/App";
 import { keepPage } from "./app/worker";
 import "./styles.css";
 import { UnitsProvider } from "./ui/units";
 
-const queries: QueryClient = new QueryClient({
-  // A session that ended elsewhere shows the sign-in again; drafts are kept.
-  queryCache: new QueryCache({
-    onError(error) {
-      if (error instanceof Refusal && error.status === 401)
-        void queries.invalidateQueries({ queryKey: server.session.queryKey });
-    },
-  }),
-  // Asked whatever the browser thinks of its line: an answer that does not come is said, and what happens is kept.
-  defaultOptions: {
-    queries: { retry: false, refetchOnWindowFocus: false, staleTime: 60_000, networkMode: "always" },
-    mutations: { networkMode: "always" },
-  },
-});
-
-// Whoever was in is in, until the server says otherwise: a bake opens at once.
-await keepQueries(queries);
-for (const key of [server.session.queryKey, ["bakes"], ["bake"], ["bake-answer"]])
+onSignedOut(() => void lock().then(() => queries.invalidateQueries({ queryKey: SESSION_KEY })));
+await beginSession();
+keepAnswers(queries);
+for (const key of [SESSION_KEY, ["bakes"], ["bake"], ["bake-answer"]])
   void queries.invalidateQueries({ queryKey: key });
 void keepPage();
 

@@ -21,7 +21,25 @@ class Shelf {
 }
 
 export const shelf = new Shelf();
-Object.assign(globalThis, { localStorage: shelf });
+/** As the browser's own: what is kept are its keys. */
+const storage = new Proxy(shelf, {
+  ownKeys: (target) => [...target.rows.keys()],
+  getOwnPropertyDescriptor: (target, key) =>
+    target.rows.has(String(key)) ? { enumerable: true, configurable: true } : undefined,
+  get: (target, key) => {
+    const value: unknown = Reflect.get(target, key);
+    return typeof value === "function" ? (value as () => unknown).bind(target) : value;
+  },
+});
+Object.assign(globalThis, { localStorage: storage });
+
+/** A page's requests have its own address. */
+const NativeRequest = globalThis.Request;
+globalThis.Request = class extends NativeRequest {
+  constructor(input: RequestInfo | URL, init?: RequestInit) {
+    super(typeof input === "string" && input.startsWith("/") ? `http://mattone.test${input}` : input, init);
+  }
+};
 
 beforeEach(() => {
   shelf.rows.clear();

@@ -1,4 +1,5 @@
-import { csrfToken, Refusal } from "./client";
+import { answer, client, csrfToken, Refusal, refuseForeign } from "./client";
+import type { Session } from "./kept";
 
 /** allauth's headless API, spoken by hand: it is not part of the server's own schema. */
 interface AllauthAnswer {
@@ -16,6 +17,7 @@ async function call(method: string, path: string, body?: object): Promise<Allaut
     };
     if (body) init.body = JSON.stringify(body);
     response = await fetch(`/_allauth/browser/v1/${path}`, init);
+    refuseForeign(response);
   } catch {
     throw new Refusal(0, "", "The server does not answer. Try again in a moment.");
   }
@@ -29,10 +31,14 @@ function refuse(got: AllauthAnswer): never {
   throw new Refusal(got.status, first?.param ?? "", first?.message ?? "That did not work. Try again.");
 }
 
-/** The signed-in cook's address, or null. */
-export async function whoIsIn(): Promise<string | null> {
-  const got = await call("GET", "auth/session");
-  return got.status === 200 ? (got.data?.user?.email ?? null) : null;
+/** The signed-in cook by the server's word, or null. */
+export async function whoIsIn(): Promise<Session | null> {
+  try {
+    return await answer(client.GET("/api/account"));
+  } catch (problem) {
+    if (problem instanceof Refusal && problem.status === 401) return null;
+    throw problem;
+  }
 }
 
 export async function signIn(email: string, password: string): Promise<void> {
@@ -86,8 +92,14 @@ export async function verifyAddress(key: string): Promise<void> {
   if (got.status !== 200 && got.status !== 401) refuse(got);
 }
 
-export async function signOut(): Promise<void> {
-  await call("DELETE", "auth/session");
+/** Ends the session on the server; whether the server has answered. */
+export async function endServerSession(): Promise<boolean> {
+  try {
+    // 401: nobody is signed in now, which is the answer to a sign-out.
+    return [200, 401].includes((await call("DELETE", "auth/session")).status);
+  } catch {
+    return false;
+  }
 }
 
 export async function changePassword(current: string, next: string): Promise<void> {

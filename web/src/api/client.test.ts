@@ -2,7 +2,7 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import { answer, everyPage, patientFetch, Refusal, waitBeforeAgain } from "./client";
 
 const said = (status: number, body: unknown, headers: Record<string, string> = {}) =>
-  new Response(JSON.stringify(body), { status, headers });
+  new Response(JSON.stringify(body), { status, headers: { "X-Mattone": "0.11.0+a", ...headers } });
 
 afterEach(() => {
   vi.unstubAllGlobals();

@@ -1,7 +1,9 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import { sayHere } from "../ui/said";
 import { heardTime } from "../ui/clock";
+import { lockerOwner } from "./locker";
 import type { components, paths } from "./schema";
+import { heardVersion, PAGE_HEADER, pageBuild, VERSION_HEADER } from "./version";
 
 export type Schemas = components["schemas"];
 
@@ -26,12 +28,34 @@ export function csrfToken(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
 }
 
-const csrf: Middleware = {
-  onRequest({ request }) {
+/** Who is signed in is asked by this address; it is the only one that may be asked by a page of nobody's. */
+const WHO = "/api/account";
+const whenSignedOut = new Set<() => void>();
+
+/** Called when the server says that this page's cook is not signed in any more. */
+export function onSignedOut(listener: () => void): void {
+  whenSignedOut.add(listener);
+}
+
+const page: Middleware = {
+  onRequest({ request, schemaPath }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrfToken());
+    request.headers.set(PAGE_HEADER, pageBuild());
+    const owner = lockerOwner();
+    if (owner !== null && schemaPath !== WHO) request.headers.set("X-Mattone-Owner", owner);
     return request;
   },
+  onResponse({ response, schemaPath }) {
+    if (response.status === 401 && schemaPath !== WHO) for (const listener of whenSignedOut) listener();
+  },
 };
+
+/** Throws where an answer is not Mattone's own: something in between gave it, and Mattone has not been reached. */
+export function refuseForeign(response: Response): void {
+  const version = response.headers.get(VERSION_HEADER);
+  if (version === null) throw new TypeError("not an answer of Mattone's");
+  heardVersion(version);
+}
 
 /** How often and how long a busy server is asked again before the cook is told. */
 const TRIES = 6;
@@ -67,6 +91,7 @@ export async function patientFetch(request: Request): Promise<Response> {
   for (let tried = 1; ; tried++) {
     const askedMs = performance.now();
     const response = await fetch(request.clone());
+    refuseForeign(response);
     heardTime(response.headers.get("Date"), performance.now() - askedMs);
     const wait = waitBeforeAgain(response.status, response.headers.get("Retry-After"), request.method, tried);
     if (wait === null) return response;
@@ -75,7 +100,7 @@ export async function patientFetch(request: Request): Promise<Response> {
 }
 
 export const client = createClient<paths>({ baseUrl: "/", fetch: patientFetch });
-client.use(csrf);
+client.use(page);
 
 interface Answered<T> {
   data?: T;

@@ -2,6 +2,8 @@ import { queryOptions } from "@tanstack/react-query";
 import { nowMs } from "../ui/clock";
 import { whoIsIn } from "./account";
 import { answer, client, type Schemas } from "./client";
+import { adoptSession, finishLeaving, SESSION_KEY } from "./session";
+import type { Session } from "./kept";
 import { readDoughs, readPlans, readSuppers } from "./saved";
 
 /** What is known of a bake now, and what to do, by the clock that bakes go by. */
@@ -13,9 +15,16 @@ export const answerBake = (bake_id: number) =>
     }),
   );
 
+/** Who is signed in, by the server's word; this device is that cook's from then on. */
+async function session(): Promise<Session | null> {
+  const found = (await finishLeaving()) ? await whoIsIn() : null;
+  await adoptSession(found);
+  return found;
+}
+
 /** What the page asks the server for in more than one place: one key and one question each. */
 export const server = {
-  session: queryOptions({ queryKey: ["session"], queryFn: whoIsIn, staleTime: Infinity }),
+  session: queryOptions({ queryKey: SESSION_KEY, queryFn: session, staleTime: Infinity }),
   kitchen: queryOptions({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) }),
   rigs: queryOptions({
     queryKey: ["kitchen", "rigs"],

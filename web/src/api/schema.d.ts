@@ -4,6 +4,23 @@
  */
 
 export interface paths {
+    "/api/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Me */
+        get: operations["accounts_api_me"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bakes": {
         parameters: {
             query?: never;
@@ -3082,15 +3099,36 @@ export interface components {
             subject_id: number;
             ticks?: components["schemas"]["TicksIn"] | null;
         };
-        /** EventsIn */
+        /**
+         * EventOutcome
+         * @description taken: it counts now. known: it was sent before. refused: it changed nothing, and why.
+         */
+        EventOutcome: {
+            /** Id */
+            id: string;
+            /**
+             * Message
+             * @default
+             */
+            message: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "taken" | "known" | "refused";
+        };
+        /**
+         * EventsIn
+         * @description Each should be an EventIn; one that is not is refused alone.
+         */
         EventsIn: {
             /** Events */
-            events: components["schemas"]["EventIn"][];
+            events: (components["schemas"]["EventIn"] | unknown)[];
         };
         /** EventsOut */
         EventsOut: {
             /** Events */
-            events: components["schemas"]["TakenOut"][];
+            events: components["schemas"]["EventOutcome"][];
         };
         /**
          * Fault
@@ -4157,6 +4195,18 @@ export interface components {
             left_out: components["schemas"]["LeftOut"][];
             /** Styles */
             styles: string[];
+        };
+        /**
+         * MeOut
+         * @description owner: a stable name for the cook's things in the browser. device_key: what they are encrypted with there, hex.
+         */
+        MeOut: {
+            /** Device Key */
+            device_key: string;
+            /** Email */
+            email: string;
+            /** Owner */
+            owner: string;
         };
         /**
          * Moment
@@ -6509,27 +6559,6 @@ export interface components {
             waiting: number;
         };
         /**
-         * TakenOut
-         * @description taken: it counts now. known: it was told before. refused: it changed nothing, and why.
-         */
-        TakenOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /**
-             * Message
-             * @default
-             */
-            message: string;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "taken" | "known" | "refused";
-        };
-        /**
          * Target
          * @description The crust that is wanted; what is left out comes from the style.
          */
@@ -7264,6 +7293,75 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    accounts_api_me: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     bakes_api_list_bakes: {
         parameters: {
             query?: {

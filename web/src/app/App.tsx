@@ -16,6 +16,7 @@ import { NewPasswordView, VerifyView } from "../views/sign-in/ByMail";
 import { SignInView } from "../views/sign-in/SignInView";
 import { StyleView } from "../views/style/StyleView";
 import { TimelineDoor, TimelineView } from "../views/timeline/TimelineView";
+import { NewVersion } from "./NewVersion";
 import { Reminder } from "./NextStep";
 import { OutboxNotice, OutboxProvider } from "./OutboxProvider";
 import { Rail } from "./Rail";
@@ -44,17 +45,18 @@ export function App() {
       </Routes>
     );
   return (
-    <OutboxProvider owner={session.data}>
+    <OutboxProvider key={session.data.owner} owner={session.data.owner}>
       <UndoProvider>
         <div className="flex min-h-full flex-col md:h-full md:flex-row">
-          <Rail email={session.data} />
+          <Rail email={session.data.email} />
           <div className="min-w-0 flex-1 md:overflow-y-auto">
             <OutboxNotice />
+            <NewVersion />
             <Routes>
               <Route path="/kitchen" element={<KitchenView />} />
               <Route path="/kitchen/dial/:thingId" element={<DialView />} />
               <Route path="/kitchen/instrument/:thingId" element={<InstrumentView />} />
-              <Route path="/match" element={<MatchView owner={session.data} />} />
+              <Route path="/match" element={<MatchView owner={session.data.owner} />} />
               <Route path="/match/style/:styleKey" element={<StyleView />} />
               <Route path="/plan" element={<PlanView />} />
               <Route path="/plan/:planId" element={<PlanView />} />
@@ -66,7 +68,7 @@ export function App() {
               <Route path="/bake/:bakeId" element={<BakeView />} />
               <Route path="/logbook" element={<LogbookView />} />
               <Route path="/logbook/:entryId" element={<LogbookView />} />
-              <Route path="/account" element={<AccountView email={session.data} />} />
+              <Route path="/account" element={<AccountView email={session.data.email} />} />
               <Route path="*" element={<Navigate to="/plan" replace />} />
             </Routes>
           </div>

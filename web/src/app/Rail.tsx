@@ -1,20 +1,22 @@
 import { server } from "../api/queries";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useEffect, useRef } from "react";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
-import { signOut } from "../api/account";
-import { forgetKept } from "../api/kept";
+import { signOut } from "../api/session";
 import { useUnits } from "../ui/units";
 import { NextStep } from "./NextStep";
 import { UnderWay } from "./UnderWay";
 import { useEvening } from "./evening";
+import { useOutbox } from "./useOutbox";
 import { useShortcut } from "./useShortcut";
 import { VIEWS } from "./views";
 
+const LAST_TRY_MS = 1500;
+
 /** The rail: views, units, light, and whose kitchen this is. */
 export function Rail({ email }: { email: string }) {
-  const queries = useQueryClient();
+  const outbox = useOutbox();
   const navigate = useNavigate();
   const units = useUnits();
   const [evening, toggleLight] = useEvening();
@@ -31,10 +33,10 @@ export function Rail({ email }: { email: string }) {
       ?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [pathname]);
   const leave = async () => {
-    await signOut();
-    queries.clear();
-    await forgetKept();
+    // What waits is sent first, where the server answers soon.
+    await Promise.race([outbox.flush(), new Promise((resolve) => setTimeout(resolve, LAST_TRY_MS))]);
     void navigate("/");
+    await signOut();
   };
   const own = (
     <>

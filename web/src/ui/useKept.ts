@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { ownStorage } from "../api/locker";
 import { readDraft, writeDraft, type Kept } from "./drafts";
 
 /**
@@ -11,7 +12,7 @@ export function useKept<T>(key: string, version: number | null = null) {
   if (state.key !== key) setState({ key, kept: readDraft<T>(key, version) });
   const kept = state.key === key ? state.kept : readDraft<T>(key, version);
   const leave = () => {
-    localStorage.removeItem(key);
+    ownStorage.removeItem(key);
   };
   const put = (next: Kept<T> | null) => {
     if (next) writeDraft(key, next);

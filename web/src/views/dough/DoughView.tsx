@@ -77,7 +77,7 @@ export function DoughView() {
   return (
     <DoughDesk
       key={`${String(doughId)} ${String(planId)}`}
-      owner={session.data}
+      owner={session.data.owner}
       reference={reference.data.reference}
       styles={reference.data.styles}
       things={things.data}

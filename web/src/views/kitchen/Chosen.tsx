@@ -35,7 +35,7 @@ export function Chosen({
   const values = valuesOf(noun, open);
   const session = useQuery(server.session);
   const [draft, keep, , began] = useKept<Typed>(
-    `thing ${session.data ?? ""} ${noun} ${String(chosen.id)}`,
+    `thing ${session.data?.owner ?? ""} ${noun} ${String(chosen.id)}`,
     open.version,
   );
   const settled = () => {

@@ -35,7 +35,7 @@ function Dial({ hearth, kitchen }: { hearth: Hearth; kitchen: Kitchen }) {
   const path = { path: { hearth_id: hearth.id } };
   const session = useQuery(server.session);
   // What was pasted outlives a reload.
-  const [kept, keep] = useKept<{ csv: string }>(`log ${session.data ?? ""} ${String(hearth.id)}`);
+  const [kept, keep] = useKept<{ csv: string }>(`log ${session.data?.owner ?? ""} ${String(hearth.id)}`);
   const csv = kept?.csv ?? "";
   const setCsv = (text: string) => {
     keep(text ? { csv: text } : null);

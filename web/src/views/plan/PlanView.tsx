@@ -40,7 +40,7 @@ export function PlanView() {
   return (
     <PlanDesk
       key={String(planId)}
-      owner={session.data}
+      owner={session.data.owner}
       reference={reference.data.reference}
       styles={reference.data.styles}
       kitchen={kitchen.data}

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { ownStorage } from "../../api/locker";
 import { byPlainNames } from "../../ui/drafts";
 import type { Controls, Draft, PlanResult } from "./types";
 
@@ -23,7 +24,7 @@ const MOST = 3;
 
 function read(key: string): Pin[] {
   try {
-    const kept = byPlainNames(localStorage.getItem(key) ?? "[]") as Pin[];
+    const kept = byPlainNames(ownStorage.getItem(key) ?? "[]") as Pin[];
     return Array.isArray(kept) ? kept.slice(0, MOST) : [];
   } catch {
     return [];
@@ -36,7 +37,7 @@ export function usePins(owner: string) {
   const [pins, setPins] = useState(() => read(key));
   const keep = (next: Pin[]) => {
     setPins(next);
-    localStorage.setItem(key, JSON.stringify(next));
+    ownStorage.setItem(key, JSON.stringify(next));
   };
   return {
     pins,

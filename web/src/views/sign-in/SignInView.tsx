@@ -1,7 +1,10 @@
 import { server } from "../../api/queries";
+import { lockedEvents } from "../../api/eventStore";
+import { finishLeaving, leaving, wasOwner } from "../../api/session";
 import { Button } from "../../ui/Button";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { useNavigate } from "react-router";
 import { doorOpen, forgot, signIn, signUp } from "../../api/account";
 import { Refusal } from "../../api/client";
 import { useEvening } from "../../app/evening";
@@ -11,6 +14,8 @@ import { Oven } from "../../ui/Oven";
 export function SignInView() {
   useEvening();
   const queries = useQueryClient();
+  const navigate = useNavigate();
+  const locked = useQuery({ queryKey: ["locked-events"], queryFn: lockedEvents, staleTime: 0 });
   const [fresh, setFresh] = useState(false);
   const [forgetting, setForgetting] = useState(false);
   const [email, setEmail] = useState("");
@@ -21,10 +26,16 @@ export function SignInView() {
         await forgot(email);
         return "If a kitchen is kept under this address, a mail with a link is on its way.";
       }
+      // A sign-out that the server has not heard of comes first.
+      if (!(await finishLeaving()))
+        throw new Refusal(0, "", "The server does not answer. Try again in a moment.");
       if (fresh && !(await signUp(email, password)))
         return "Open the link in the mail we sent you; it proves that the address is yours.";
       if (!fresh) await signIn(email, password);
-      await queries.invalidateQueries({ queryKey: server.session.queryKey });
+      const before = wasOwner();
+      const session = await queries.fetchQuery({ ...server.session, staleTime: 0 });
+      // The address in the bar is the last cook's: nobody else is led there.
+      if (before !== null && session?.owner !== before) void navigate("/");
       return "";
     },
   });
@@ -81,6 +92,18 @@ export function SignInView() {
         <Button type="submit" look="press" className="text-base" disabled={enter.isPending}>
           {forgetting ? "Send me a link" : fresh ? "Open a kitchen" : "Sign in"}
         </Button>
+        {locked.data ? (
+          <p className="max-w-80 text-ash" data-testid="locked-events">
+            {locked.data === 1 ? "One entry" : `${String(locked.data)} entries`} of a cook who was signed in
+            here could not be sent yet. {locked.data === 1 ? "It is" : "They are"} encrypted on this device,
+            and {locked.data === 1 ? "is" : "are"} sent when that cook signs in again.
+          </p>
+        ) : null}
+        {leaving() ? (
+          <p className="max-w-80 text-ash">
+            You are signed out on this device. The server is told as soon as it answers.
+          </p>
+        ) : null}
         {enter.data ? <p role="status">{enter.data}</p> : null}
         {door.data?.signUp === false && !fresh ? null : (
           <button

@@ -34,7 +34,7 @@ export function StyleView() {
     <StyleDesk
       key={styleKey}
       styleKey={styleKey}
-      owner={session.data ?? ""}
+      owner={session.data?.owner ?? ""}
       own={own}
       body={body}
       lines={reference.data.styles}

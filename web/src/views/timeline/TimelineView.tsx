@@ -67,7 +67,7 @@ export function TimelineView() {
   return (
     <SupperDesk
       key={`${String(supperId)} ${String(doughId)} ${String(planId)}`}
-      owner={session.data}
+      owner={session.data.owner}
       things={things.data}
       doughs={doughs.data}
       plans={plans.data}
