@@ -20,6 +20,7 @@ from bakes.journal import question_at, told_of
 from bakes.models import Bake
 from bakes.schemas import AnswerOut, BakeLine, BakeOut, HappenedOut, MomentIn, Stage, StartIn
 from bakes.starting import begun
+from documents.moments import date_problem
 from documents.reading import readable
 from kitchen.models import Hearth
 from plans.models import QUESTION, SENTENCE
@@ -122,7 +123,7 @@ def _fields(row: Bake) -> dict[str, Any]:
 
 def _line(row: Bake) -> BakeLine:
     hearth, problem = readable("bake", lambda: row.said.names.hearth)
-    return BakeLine(**_fields(row), hearth=hearth or "", problem=problem)
+    return BakeLine(**_fields(row), hearth=hearth or "", problem=date_problem("bake", row.heat_on_at, row.launched_at, row.pulled_at, row.ended_at) or problem)
 
 
 def _out(row: Bake) -> BakeOut:

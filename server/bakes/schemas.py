@@ -9,8 +9,9 @@ from uuid import UUID
 from mattone_engine.dough.thickness import Thickness
 from mattone_engine.live.answer import LiveResult
 from mattone_engine.things.base import StrictModel
+from mattone_engine.things.moments import Moment
 from ninja import Schema
-from pydantic import AwareDatetime, Field
+from pydantic import Field
 
 from bakes.courses import MOST_PIZZAS
 from plans.schemas import RigNames, Sentence
@@ -31,13 +32,13 @@ class StartIn(StrictModel):
     thickness: Thickness = "usual"
     pizzas: Annotated[int, Field(ge=1, le=MOST_PIZZAS)] | None = None
     together: Annotated[int, Field(ge=1, le=2)] = 1
-    heat_on_at: Annotated[AwareDatetime, Field(strict=False)]
+    heat_on_at: Moment
 
 
 class MomentIn(StrictModel):
     """The moment that is asked about, by the client's clock."""
 
-    at: Annotated[AwareDatetime, Field(strict=False)]
+    at: Moment
 
 
 class BakeLine(Schema):

@@ -33,6 +33,7 @@ INSTALLED_APPS = [
     "allauth.account",
     "allauth.headless",
     "ninja",
+    "documents",
     "accounts",
     "work",
     "events",

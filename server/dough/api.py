@@ -24,6 +24,7 @@ import dough.events  # noqa: F401  registers what happens to a dough
 from accounts.limits import DOUGHS, refuse_more
 from accounts.lists import Page, page
 from accounts.ownership import Version, cook_id, owned_or_refuse, restore, soft_delete, update_versioned
+from documents.moments import date_problem
 from documents.reading import readable
 from dough.models import DOUGH, Dough
 from dough.schemas import (
@@ -163,7 +164,8 @@ def _stored(request: HttpRequest, body: DoughIn) -> dict[str, Any]:
 
 
 def _line(row: Dough) -> DoughLine:
-    told, problem = readable("dough", lambda: _told_line(row))
+    told, unread = readable("dough", lambda: _told_line(row))
+    problem = date_problem("dough", row.mixed_at) or unread
     return DoughLine(id=row.pk, version=row.version, name=row.name, mixed_at=row.mixed_at, updated_at=row.updated_at, problem=problem, **(told or {}))
 
 

@@ -11,8 +11,9 @@ from django.http import HttpRequest
 from django.utils import timezone
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.things.base import JsonObject, StrictModel
+from mattone_engine.things.moments import Moment
 from ninja import Router, Schema
-from pydantic import AwareDatetime, Field, ValidationError
+from pydantic import Field, ValidationError
 
 from accounts.ownership import NotYoursError, cook_id, owned_or_refuse, update_versioned
 from documents.reading import UnreadableError
@@ -41,7 +42,7 @@ class EventIn(StrictModel):
     id: Annotated[UUID, Field(strict=False)]
     kind: Annotated[str, Field(max_length=40)]
     subject_id: int
-    at: Annotated[AwareDatetime, Field(strict=False)]
+    at: Moment
     payload: JsonObject = {}
     ticks: TicksIn | None = None
 

@@ -11,9 +11,10 @@ from django.http import HttpRequest
 from django.utils import timezone
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import StrictModel
+from mattone_engine.things.moments import Moment
 from ninja import Router, Schema, Status
 from ninja.security import HttpBearer
-from pydantic import AwareDatetime, Field, model_validator
+from pydantic import Field, model_validator
 
 from accounts.ownership import cook_id, owned_or_refuse
 from accounts.rate import too_many
@@ -65,7 +66,7 @@ class NewTokenOut(TokenOut):
 class ReadingIn(StrictModel):
     """Temperatures of one moment, with its time zone."""
 
-    at: Annotated[AwareDatetime, Field(strict=False)]
+    at: Moment
     deck_c: Celsius | None = None
     air_c: Celsius | None = None
 

@@ -15,19 +15,21 @@ from mattone_engine.learn.own_target import LikedWords
 from mattone_engine.learn.traits import outcomes
 from mattone_engine.styles import styles
 from mattone_engine.things.bake import StyleKey
+from mattone_engine.things.moments import Moment
 from ninja import File, Query, Router, Schema, Status
 from ninja.files import UploadedFile
-from pydantic import AwareDatetime, Field
+from pydantic import Field
 
 from accounts.lists import Page, page
 from accounts.ownership import Version, owned_or_refuse, restore, soft_delete
+from documents.moments import date_problem
 from documents.reading import readable
 from logbook.bundle import brought_in, bundle_of, in_pieces
 from logbook.comparing import compared, next_times
 from logbook.csv_log import csv_of
 from logbook.entries import correct, out_of_sight, take_in, tell, weigh_waiting
 from logbook.formats import BroughtIn, document_of, kept, looked_at, rows_in
-from logbook.models import FORETOLD, Entry
+from logbook.models import FORETOLD, Entry, problem_of
 from logbook.recipe import recipe_of
 from logbook.schemas import BringIn, CameOut, CorrectIn, EntryLine, EntryOut, FaultsOut, TakenIn, TaughtOut, TellIn
 from logbook.taught import known_here, liked, what_was_taught
@@ -44,8 +46,8 @@ class BookQuery(Schema):
     rig: Annotated[str, Field(max_length=60)] = ""
     fault: Annotated[str, Field(max_length=30)] = ""
     score: Annotated[int, Field(ge=0, le=10)] = 0
-    since: AwareDatetime | None = None
-    until: AwareDatetime | None = None
+    since: Moment | None = None
+    until: Moment | None = None
     text: Annotated[str, Field(max_length=80)] = ""
 
 
@@ -81,7 +83,7 @@ def take_in_bakes(request: HttpRequest) -> TakenIn:
 @router.get("/export")
 def export_log(request: HttpRequest, form: Literal["json", "csv", "zip"] = "json") -> HttpResponse | StreamingHttpResponse:
     """The whole book as a file, the oldest first; as zip with its photos."""
-    rows = [row for row in Entry.objects.for_cook(request).order_by("baked_at", "id") if not _line(row).problem]
+    rows = [row for row in Entry.objects.for_cook(request).order_by("baked_at", "id") if not problem_of(row)]
     if form == "zip":
         whole = StreamingHttpResponse(in_pieces(bundle_of(request, rows)), content_type="application/zip")
         whole.headers["Content-Disposition"] = 'attachment; filename="logbook.zip"'
@@ -180,7 +182,8 @@ def _fields(row: Entry) -> dict[str, Any]:
         "id": row.pk, "version": row.version, "name": row.name, "style": row.style, "style_name": names.style if names else row.style,
         "hearth": names.hearth if names else "", "support": " on ".join(name for name in (names.pan, names.surface) if name) if names else "",
         "baked_at": row.baked_at, "pulled_s": row.pulled_s, "score": row.score, "came": came or CameOut(), "foretold": foretold,
-        "counts": row.counts, "source": row.source, "teaches_not": row.teaches_not, "problem": problem or unread,
+        "counts": row.counts, "source": row.source, "teaches_not": row.teaches_not,
+        "problem": date_problem("logbook entry", row.baked_at) or problem or unread,
     }  # fmt: skip
 
 

@@ -17,12 +17,13 @@ from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.learn.faults import faults
 from mattone_engine.live.journal import Journal, Reading
 from mattone_engine.styles import styles
+from mattone_engine.things.moments import OUT_OF_BOUNDS, in_bounds
 from pydantic import ValidationError
 
 from accounts.ownership import cook_id
 from kitchen.models import Hearth, Pan, Surface
 from logbook.models import CAME, JOURNAL, Entry
-from logbook.schemas import CameOut
+from logbook.schemas import CameOut, baked_before_now
 from plans.models import QUESTION, SENTENCE
 from plans.schemas import PreviewIn, SaidSentence, Sentence
 from plans.services import resolve
@@ -123,10 +124,10 @@ def _moment(text: str) -> datetime:
         at = datetime.fromisoformat(text)
     except ValueError as error:
         raise InputError("baked at", f'"{text[:40]}" is not a day; write it as 2026-11-14 19:30.') from error
+    if not in_bounds(at):
+        raise InputError("baked at", OUT_OF_BOUNDS)
     at = at if at.tzinfo is not None else timezone.make_aware(at)
-    if not timezone.now().year - 100 <= at.year or at > timezone.now():
-        raise InputError("baked at", f'"{text[:40]}" has not come yet, or is too long ago; correct its year.')
-    return at
+    return baked_before_now(at, "baked at")
 
 
 def _number(told: dict[str, str], name: str) -> float:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
 from typing import Any
 
 from django.db import IntegrityError, transaction
@@ -14,7 +13,6 @@ from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.dough.thickness import of_thickness
-from mattone_engine.errors import InputError
 from mattone_engine.live.journal import Journal, Reading
 from mattone_engine.styles import style_of
 
@@ -27,14 +25,12 @@ from documents.reading import UnreadableError
 from events.models import Event
 from logbook.lessons import worked_out
 from logbook.models import CAME, FORETOLD, JOURNAL, Entry
-from logbook.schemas import CameOut, CorrectIn, ForetoldBake, TellIn
+from logbook.schemas import CameOut, CorrectIn, ForetoldBake, TellIn, baked_before_now
 from plans.models import QUESTION, SENTENCE
 from plans.schemas import PreviewIn, SaidSentence
 from plans.services import resolve
 from work.answers import answer_to
 
-# What is told afterwards happened within this time; and a clock may run ahead by so much.
-OLDEST, AHEAD = timedelta(days=3660), timedelta(minutes=10)
 # A look so shortly before the pull is what came out, s.
 LAST_LOOK_S = 90.0
 
@@ -125,9 +121,7 @@ def _seen_last(journal: Journal, pulled_s: float) -> CameOut:
 
 def tell(request: HttpRequest, body: TellIn) -> Entry:
     """A bake that nobody followed."""
-    now = timezone.now()
-    if not now - OLDEST <= body.baked_at <= now + AHEAD:
-        raise InputError("baked_at", "A bake is told after it was baked, and within ten years; correct its day.")
+    baked_before_now(body.baked_at, "baked_at")
     refuse_more(Entry, request, ENTRIES)
     ask, names = resolve(request, PreviewIn(sentence=body.sentence, controls=body.controls))
     ask = PlanInput.model_validate({**dict(ask), "dough": of_thickness(ask.dough, body.thickness)})

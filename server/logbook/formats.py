@@ -13,7 +13,8 @@ from django.http import HttpRequest
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.photo.seen import Place, Shows, White
 from mattone_engine.things.base import JsonObject, StrictModel
-from pydantic import AwareDatetime, Field, ValidationError
+from mattone_engine.things.moments import Moment
+from pydantic import Field, ValidationError
 
 from accounts.limits import ENTRIES
 from accounts.ownership import cook_id
@@ -21,7 +22,7 @@ from documents.reading import UnreadableError
 from kitchen.models import Hearth, Pan, Surface
 from logbook.csv_log import rows_of
 from logbook.models import CAME, FORETOLD, JOURNAL, Entry
-from logbook.schemas import Source
+from logbook.schemas import Source, baked_before_now
 from photos.models import MEASURED
 from plans.models import QUESTION, SENTENCE
 
@@ -45,7 +46,7 @@ class LoggedBake(StrictModel):
     """One entry as it travels: its documents as they are stored, each with its schema number, and without ids."""
 
     name: Annotated[str, Field(min_length=1, max_length=80)]
-    baked_at: Annotated[AwareDatetime, Field(strict=False)]
+    baked_at: Moment
     pulled_s: Annotated[float, Field(ge=5, le=5400)]
     source: Source
     pizza: Annotated[int, Field(ge=1, le=24)] = 1
@@ -99,6 +100,7 @@ def entry_of(row: Any, request: HttpRequest) -> Entry:
         told = LoggedBake.model_validate(row)
     except ValidationError as error:
         raise first_input_error(error) from error
+    baked_before_now(told.baked_at, "baked_at")
     said, ask = SENTENCE.read(told.sentence), QUESTION.read(told.ask)
     came, journal = CAME.read(told.came), JOURNAL.read(told.journal)
     if told.foretold is not None:

@@ -9,6 +9,7 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.live.journal import Journal
 
 from accounts.ownership import Versioned
+from documents.moments import date_problem
 from documents.reading import DocumentKind, readable
 from logbook.schemas import CameOut, ForetoldBake
 from plans.models import QUESTION, SENTENCE
@@ -52,6 +53,10 @@ class Entry(Versioned):
             models.UniqueConstraint(fields=["bake", "pizza"], condition=models.Q(bake__isnull=False), name="one_entry_a_pizza"),
         ]
 
+    def read_all(self) -> None:
+        """Raises UnreadableError where any of its documents cannot be read."""
+        _ = (self.question, self.said, self.what_came, self.what_was_told, FORETOLD.read(self.foretold) if self.foretold is not None else None)
+
     @property
     def question(self) -> PlanInput:
         """What was planned; raises UnreadableError."""
@@ -77,3 +82,8 @@ class Entry(Versioned):
     def what_was_told(self) -> Journal:
         """What was told while it baked; raises UnreadableError."""
         return JOURNAL.read(self.journal)
+
+
+def problem_of(row: Entry) -> str:
+    """Why an entry cannot be used; empty where it can be. Reads all of it: a list shows less, and asks for less."""
+    return date_problem("logbook entry", row.baked_at) or readable("logbook entry", row.read_all)[1]

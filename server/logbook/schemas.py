@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Annotated, Any, Literal
 
+from django.utils import timezone
 from mattone_engine.bake.controls import Controls
 from mattone_engine.dough.thickness import Thickness
+from mattone_engine.errors import InputError
 from mattone_engine.learn.faults import Fault, faults
 from mattone_engine.learn.own_target import OwnTarget
 from mattone_engine.learn.traits import Outcome, Trait, Worth
 from mattone_engine.live.journal import CheeseWord, SeenPart, Shade
 from mattone_engine.things.bake import ColourWord
 from mattone_engine.things.base import ONE_LINE, StrictModel
+from mattone_engine.things.moments import Moment
 from ninja import Schema
-from pydantic import AwareDatetime, Field, StringConstraints, field_validator
+from pydantic import Field, StringConstraints, field_validator
 
 from plans.schemas import RigNames, Sentence
 
@@ -23,6 +26,17 @@ Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)
 Bite = Literal["limp", "bends", "crisp", "snaps"]
 Crumbs = Literal["gummy", "moist", "dry"]
 Source = Literal["bake", "told"]
+
+
+# A device's clock may run ahead by so much.
+AHEAD = timedelta(minutes=10)
+
+
+def baked_before_now(at: datetime, path: str) -> datetime:
+    """When a bake was, which cannot be in the future; raises InputError."""
+    if at > timezone.now() + AHEAD:
+        raise InputError(path, "This bake would be in the future; correct its date.")
+    return at
 
 
 class CameOut(StrictModel):
@@ -73,7 +87,7 @@ class TellIn(StrictModel):
 
     sentence: Sentence
     thickness: Thickness = "usual"
-    baked_at: Annotated[AwareDatetime, Field(strict=False)]
+    baked_at: Moment
     pulled_min: Annotated[float, Field(ge=0.5, le=90)]
     deck_c: Annotated[float, Field(ge=20, le=600)] | None = None
     controls: Controls | None = None

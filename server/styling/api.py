@@ -26,6 +26,7 @@ class UnreadableStyleOut(Schema):
     """An own style that cannot be read, and why."""
 
     id: int
+    version: int
     name: str
     problem: str
 
@@ -50,7 +51,7 @@ def readable_styles(request: HttpRequest) -> tuple[list[OwnStyleOut], list[Unrea
     for row in OwnStyle.objects.for_cook(request)[:STYLES]:
         shown, problem = readable("style", lambda row=row: _out(row))  # type: ignore[misc]
         if problem:
-            not_read.append(UnreadableStyleOut(id=row.pk, name=row.name, problem=problem))
+            not_read.append(UnreadableStyleOut(id=row.pk, version=row.version, name=row.name, problem=problem))
         else:
             fine.append(shown)
     return fine, not_read

@@ -18,6 +18,7 @@ import timeline.events  # noqa: F401  registers what happens in a supper
 from accounts.limits import SUPPERS, refuse_more
 from accounts.lists import Page, page
 from accounts.ownership import Version, cook_id, owned_or_refuse, restore, soft_delete, update_versioned
+from documents.moments import date_problem
 from documents.reading import readable
 from plans.models import Plan
 from timeline.models import Supper
@@ -92,7 +93,9 @@ def list_suppers(request: HttpRequest, response: HttpResponse, page_size: Page =
 
 
 def _line(row: Supper) -> SupperLine:
-    return SupperLine(id=row.pk, version=row.version, name=row.name, serve_at=row.serve_at, updated_at=row.updated_at)
+    return SupperLine(
+        id=row.pk, version=row.version, name=row.name, serve_at=row.serve_at, updated_at=row.updated_at, problem=date_problem("supper", row.serve_at)
+    )
 
 
 @router.post("", response={201: SupperOut})

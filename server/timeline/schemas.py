@@ -83,11 +83,14 @@ class SupperPreview(Schema):
 
 
 class SupperLine(Schema):
+    """problem: why it cannot be used."""
+
     id: int
     version: int
     name: str
     serve_at: datetime
     updated_at: datetime
+    problem: str = ""
 
 
 class SupperOut(Schema):

@@ -6,6 +6,7 @@ from datetime import UTC, date, datetime, timedelta
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from mattone_engine.errors import InputError
+from mattone_engine.things.moments import OUT_OF_BOUNDS, in_bounds
 
 
 def zone(name: str) -> ZoneInfo:
@@ -22,6 +23,8 @@ def moment(local: str, where: ZoneInfo, path: str) -> datetime:
         result = datetime.fromisoformat(local)
     except ValueError as error:
         raise InputError(path, "Give a date and time, as 2026-11-28T19:30.") from error
+    if not in_bounds(result):
+        raise InputError(path, OUT_OF_BOUNDS)
     if result.tzinfo is not None:
         return result.astimezone(UTC)
     placed = result.replace(tzinfo=where)

@@ -6310,12 +6310,20 @@ export interface components {
             /** Yeast Pct */
             yeast_pct?: number | null;
         };
-        /** SupperLine */
+        /**
+         * SupperLine
+         * @description problem: why it cannot be used.
+         */
         SupperLine: {
             /** Id */
             id: number;
             /** Name */
             name: string;
+            /**
+             * Problem
+             * @default
+             */
+            problem: string;
             /**
              * Serve At
              * Format: date-time
@@ -7108,6 +7116,8 @@ export interface components {
             name: string;
             /** Problem */
             problem: string;
+            /** Version */
+            version: number;
         };
         /**
          * WantedCrust

@@ -17,26 +17,28 @@ export function UnderWay() {
   if (pathname.startsWith("/bake")) return null;
   return (
     <>
-      {(underWay.data ?? []).map((one) => {
-        return (
-          <NavLink
-            key={one.id}
-            to={`/bake/${String(one.id)}`}
-            title={`${one.name}, ${one.hearth}`}
-            data-testid="under-way"
-            className="bg-[#9f3828] px-3 py-2 leading-tight text-white hover:underline"
-          >
-            <span className="block text-[12px]">
-              {WORDS[one.stage]}
-              {one.pizzas > 1 ? ` ${String(one.pizza)}/${String(one.pizzas)}` : ""}
-            </span>
-            <span className="block text-[17px] font-bold tabular-nums">
-              <Since at={one.pulled_at ?? one.launched_at ?? one.heat_on_at} />
-            </span>
-            <NextThing one={one} />
-          </NavLink>
-        );
-      })}
+      {(underWay.data ?? [])
+        .filter((one) => !one.problem)
+        .map((one) => {
+          return (
+            <NavLink
+              key={one.id}
+              to={`/bake/${String(one.id)}`}
+              title={`${one.name}, ${one.hearth}`}
+              data-testid="under-way"
+              className="bg-[#9f3828] px-3 py-2 leading-tight text-white hover:underline"
+            >
+              <span className="block text-[12px]">
+                {WORDS[one.stage]}
+                {one.pizzas > 1 ? ` ${String(one.pizza)}/${String(one.pizzas)}` : ""}
+              </span>
+              <span className="block text-[17px] font-bold tabular-nums">
+                <Since at={one.pulled_at ?? one.launched_at ?? one.heat_on_at} />
+              </span>
+              <NextThing one={one} />
+            </NavLink>
+          );
+        })}
     </>
   );
 }

@@ -1,7 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState, type ReactNode } from "react";
 import { Link } from "react-router";
+import { answer, client } from "../../api/client";
 import { server } from "../../api/queries";
+import { DamagedRow } from "../../app/DamagedRow";
 import { useStartBake, type Start } from "../../app/useStartBake";
 import { Button } from "../../ui/Button";
 import { bakeTime, dayAndClock } from "../../ui/time";
@@ -24,15 +26,35 @@ export function BakeDoor() {
   return (
     <main className="mx-auto max-w-3xl p-4 md:p-6">
       <h1 className="text-[28px] font-bold">Bake</h1>
-      {(underWay.data ?? []).map((one) => (
-        <Link
-          key={one.id}
-          className="press mt-3 flex min-h-16 items-center text-[20px]"
-          to={`/bake/${String(one.id)}`}
-        >
-          Back to {one.name} in the {one.hearth}
-        </Link>
-      ))}
+      {(underWay.data ?? []).map((one) =>
+        one.problem ? (
+          <DamagedRow
+            key={one.id}
+            name={one.name}
+            problem={one.problem}
+            remove={() =>
+              answer(
+                client.DELETE("/api/bakes/{bake_id}", {
+                  params: { path: { bake_id: one.id }, query: { version: one.version } },
+                }),
+              ).then(() => underWay.refetch())
+            }
+            restore={() =>
+              answer(
+                client.POST("/api/bakes/{bake_id}/restore", { params: { path: { bake_id: one.id } } }),
+              ).then(() => underWay.refetch())
+            }
+          />
+        ) : (
+          <Link
+            key={one.id}
+            className="press mt-3 flex min-h-16 items-center text-[20px]"
+            to={`/bake/${String(one.id)}`}
+          >
+            Back to {one.name} in the {one.hearth}
+          </Link>
+        ),
+      )}
       <p className="mt-3 max-w-prose text-[16px]">
         Choose what you bake by. It is kept as it stands now, and Mattone stays with you: when the deck is
         ready, what to do next, and what to make of what you see.

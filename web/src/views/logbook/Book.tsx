@@ -1,7 +1,8 @@
-import { useInfiniteQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { NavLink } from "react-router";
-import { client } from "../../api/client";
+import { answer, client } from "../../api/client";
+import { DamagedRow } from "../../app/DamagedRow";
 import { Button } from "../../ui/Button";
 import { MiniSlice } from "../../ui/MiniSlice";
 import { useDebounced } from "../../ui/useDebounced";
@@ -112,10 +113,32 @@ function Row({
   reference: Reference;
   faults: readonly Fault[];
 }) {
+  const queries = useQueryClient();
   const base = lightness(line.came.base, reference.words);
   const rim = lightness(line.came.rim, reference.words);
   const cheese = lightness(line.came.cheese, reference.cheese_words);
   const seen = base !== null || rim !== null;
+  const path = { path: { entry_id: line.id } };
+  const refresh = () => queries.invalidateQueries({ queryKey: ["logbook"] });
+  if (line.problem)
+    return (
+      <li className="border-t border-line px-1">
+        <DamagedRow
+          name={line.name}
+          problem={line.problem}
+          remove={() =>
+            answer(
+              client.DELETE("/api/logbook/{entry_id}", {
+                params: { ...path, query: { version: line.version } },
+              }),
+            ).then(refresh)
+          }
+          restore={() =>
+            answer(client.POST("/api/logbook/{entry_id}/restore", { params: path })).then(refresh)
+          }
+        />
+      </li>
+    );
   return (
     <li className="border-t border-line">
       <NavLink
@@ -135,7 +158,7 @@ function Row({
         />
         <span className="min-w-0 flex-1">
           <span className="block font-semibold">{line.name}</span>
-          <span className="block truncate">{line.problem || gist(line, faults)}</span>
+          <span className="block truncate">{gist(line, faults)}</span>
           <span className="block text-[13.5px] text-ash">
             {dateOf(line.baked_at)} · {bakeTime(line.pulled_s)}
             {line.support ? ` · ${line.support}` : ""}

@@ -1,14 +1,15 @@
 import { Trouble } from "../../app/Trouble";
 import { server } from "../../api/queries";
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { type Schemas } from "../../api/client";
+import { answer, client, type Schemas } from "../../api/client";
+import { DamagedRow } from "../../app/DamagedRow";
 import { EmptyKitchen } from "../../app/EmptyKitchen";
 import { useStartBake } from "../../app/useStartBake";
 import { writeDraft } from "../../ui/drafts";
 import { draftKey, newDraft, type Sentence, type Draft } from "../../ui/planDraft";
-import { useReference, type StyleLine } from "../../ui/styles";
+import { useReference, useStyles, type StyleLine } from "../../ui/styles";
 import { arrange, placeOf, step, type Placed } from "./board";
 import { BoardHead, type Asked } from "./BoardHead";
 import { BoardPart } from "./BoardPart";
@@ -65,6 +66,33 @@ function useNewPlan(owner: string, styles: readonly StyleLine[], people: number)
   };
 }
 
+/** Own styles that cannot be read. */
+function DamagedStyles() {
+  const queries = useQueryClient();
+  const styles = useStyles();
+  const refresh = () => queries.invalidateQueries({ queryKey: server.styles.queryKey });
+  return (styles.data?.unreadable ?? []).map((one) => (
+    <div key={one.id} className="lg:col-span-2">
+      <DamagedRow
+        name={one.name}
+        problem={one.problem}
+        remove={() =>
+          answer(
+            client.DELETE("/api/styles/{style_id}", {
+              params: { path: { style_id: one.id }, query: { version: one.version } },
+            }),
+          ).then(refresh)
+        }
+        restore={() =>
+          answer(
+            client.POST("/api/styles/{style_id}/restore", { params: { path: { style_id: one.id } } }),
+          ).finally(() => void refresh())
+        }
+      />
+    </div>
+  ));
+}
+
 function Board({
   owner,
   board,
@@ -114,6 +142,7 @@ function Board({
   };
   return (
     <main className="grid gap-x-6 gap-y-2 px-6 py-3 lg:grid-cols-[1fr_264px]">
+      <DamagedStyles />
       <header className="flex flex-wrap items-end justify-between gap-x-3 gap-y-1.5 lg:col-span-2">
         <div>
           <h1 className="text-[28px] leading-tight font-bold">What can this kitchen do well?</h1>
