@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+import errno
 import json
 import logging
 import re
 from typing import Any
 
-from django.core.exceptions import RequestDataTooBig, TooManyFieldsSent
+from django.core.exceptions import RequestDataTooBig, TooManyFieldsSent, TooManyFilesSent
 from django.db import DataError, InterfaceError, InternalError, OperationalError
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http.multipartparser import MultiPartParserError
 from django.http.request import RawPostDataException, UnreadablePostError
 from mattone_engine.errors import InputError, place_of, plain_message
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+from psycopg.errors import DiskFull
 
 from accounts.api import OtherCookError
 from accounts.ownership import ChangedMeanwhileError, NotYoursError
@@ -23,6 +26,7 @@ from work.process import EngineFaultError
 
 log = logging.getLogger("mattone.errors")
 DATABASE_RETRY_S = 3
+DISK_RETRY_S = 60
 
 
 def error_response(status: int, path: str, message: str, *, retry_after_s: int | None = None, **more: Any) -> HttpResponse:
@@ -64,8 +68,18 @@ def _http(error: HttpError) -> HttpResponse:
 
 def _database(error: Exception) -> HttpResponse:
     """The database is away, or full of others; nothing half done is kept."""
+    if isinstance(error.__cause__ or error, DiskFull):
+        return _disk_full(error)
     log.warning("the database is not available: %s", str(error).splitlines()[0] if str(error) else type(error).__name__)
     return error_response(503, "", "The kitchen's store does not answer just now; nothing was lost. Try again in a moment.", retry_after_s=DATABASE_RETRY_S)
+
+
+def _disk_full(error: Exception) -> HttpResponse:
+    log.error("the disk is full: %s", error)
+    return error_response(
+        503, "", "Mattone's disk is full. Nothing of this was saved, and what was saved before is whole. Tell whoever runs this Mattone.",
+        retry_after_s=DISK_RETRY_S,
+    )  # fmt: skip
 
 
 def _unexpected(request: HttpRequest, error: Exception) -> HttpResponse:
@@ -96,8 +110,10 @@ def told(request: HttpRequest, error: Any) -> HttpResponse:
             return error_response(429 if error.mine else 503, "", str(error), retry_after_s=error.retry_after_s)
         case GoneError():
             return error_response(499, "", "You left before this was answered.")
-        case RequestDataTooBig() | TooManyFieldsSent():
-            return error_response(413, "", "The request is larger than 256 kB; send less.")
+        case MultiPartParserError():
+            return error_response(400, "", "The form could not be read; send it again.")
+        case RequestDataTooBig() | TooManyFieldsSent() | TooManyFilesSent():
+            return error_response(413, "", "There is too much in this request; send less.")
         case UnreadablePostError() | RawPostDataException():
             return error_response(400, "", "The request broke off; send it again.")
         case RecursionError():
@@ -113,6 +129,8 @@ def told(request: HttpRequest, error: Any) -> HttpResponse:
             return error_response(
                 500, "", "The bake could not be reckoned; this is a fault in Mattone. What was saved is whole; change something and try again."
             )
+    if isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT):
+        return _disk_full(error)
     if type(error).__module__.startswith("psycopg"):
         return _database(error)
     return _unexpected(request, error)

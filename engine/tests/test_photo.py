@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import subprocess
 import sys
+import tempfile
 from dataclasses import replace
 from typing import Any
 from unittest import TestCase
@@ -18,10 +19,11 @@ from mattone_engine.evidence.photo_study import shots, tested, truth, wrong
 from mattone_engine.heat.colour import crust_lab, lab_to_srgb_hex
 from mattone_engine.photo.colours import coded, lab, light_of, linear, luminance
 from mattone_engine.photo.drawing import Shot, drawn
-from mattone_engine.photo.kept import KEPT_EDGE, SMALL_EDGE, TakeInput, from_base64, take, to_base64
+from mattone_engine.photo.kept import KEPT_EDGE, SMALL_EDGE, TakeInput, from_base64, only_pixels, take, to_base64
 from mattone_engine.photo.measure import measure
 from mattone_engine.photo.seen import PhotoInput, PhotoResult
 from PIL import Image, ImageCms
+from pydantic import ValidationError
 from scipy.ndimage import label
 
 # The most memory that taking in and measuring a photo of 12 megapixels may need in a process of its own, MB.
@@ -200,6 +202,42 @@ class Kept(TestCase):
             again = from_base64(take(TakeInput(picture=to_base64(more))).picture, "")
             self.assertNotIn(b"the lamp room", again)
             self.assertLess(len(again), 1.5 * len(data))
+
+    @settings(max_examples=60, deadline=None)
+    @given(st.data())
+    def test_whatever_is_put_beside_the_pixels_is_gone(self, data: st.DataObject) -> None:
+        """A second APP0, a comment, any other segment, a thumbnail, text after the end: none of it is kept, wherever it stands."""
+        plain = drawn(Shot(width_px=320)).jpeg()
+        secret = data.draw(st.binary(min_size=4, max_size=60)) + b"the lamp room"
+        marker = data.draw(st.sampled_from([0xE0, 0xE0, 0xE1, 0xE2, 0xEB, 0xED, 0xEE, 0xEF, 0xFE]))
+        segment = bytes([0xFF, marker]) + (len(secret) + 2).to_bytes(2, "big") + secret
+        places = [2, 20, plain.index(b"\xff\xc0"), plain.index(b"\xff\xda"), len(plain) - 2, len(plain)]
+        at = data.draw(st.sampled_from(places))
+        told = plain[:at] + (secret if at == len(plain) else segment) + plain[at:]
+        try:
+            kept = from_base64(take(TakeInput(picture=to_base64(told))).picture, "")
+        except InputError:
+            return
+        self.assertNotIn(b"lamp room", kept)
+        self.assertTrue(only_pixels(kept))
+        self.assertFalse(only_pixels(told))
+
+    def test_what_is_cut_off_is_not_taken_for_plain(self) -> None:
+        plain = drawn(Shot(width_px=320)).jpeg()
+        self.assertTrue(only_pixels(plain))
+        self.assertEqual([at for at in range(0, len(plain), 7) if only_pixels(plain[:at])], [])
+
+    def test_a_file_is_read_where_it_lies(self) -> None:
+        plain = drawn(Shot(width_px=320)).jpeg()
+        with tempfile.NamedTemporaryFile() as file:
+            file.write(plain)
+            file.flush()
+            self.assertEqual(take(TakeInput(path=file.name)), take(TakeInput(picture=to_base64(plain))))
+        with self.assertRaises(InputError):
+            take(TakeInput(path=file.name))
+        for wrong in ({}, {"picture": "aGk=", "path": "/x"}):
+            with self.assertRaises(ValidationError):
+                TakeInput.model_validate(wrong)
 
     def test_every_kind_of_picture_that_is_read(self) -> None:
         made = Image.fromarray(drawn(PLAIN).pixels)

@@ -10,6 +10,7 @@ if not os.environ.get("MATTONE_SECRET_KEY"):
 
 from django.core.asgi import get_asgi_application
 
+from config.daily import Daily
 from config.gate import App, Gate
 
 django = get_asgi_application()
@@ -18,8 +19,10 @@ from accounts.signed_in import signed_in  # noqa: E402  (needs the apps)
 
 
 def begin() -> None:
-    """The engine's processes load their kernels while the first page is read."""
+    """The engine's processes load their kernels while the first page is read; what is due once a day begins."""
     from django.conf import settings
+
+    daily.start()
 
     from config.connection import BoundedProtocol, PendingConnections
     from work.answers import pool
@@ -33,6 +36,8 @@ def begin() -> None:
 def end() -> None:
     from django.conf import settings
 
+    daily.stop()
+
     from work.answers import pool, pool_at_hand
 
     if settings.ENGINE_PROCESSES:
@@ -40,4 +45,15 @@ def end() -> None:
         pool_at_hand().end()
 
 
+def purged() -> None:
+    from accounts.purging import purge
+    from work.answers import free_connections
+
+    try:
+        purge()
+    finally:
+        free_connections()
+
+
+daily = Daily(purged)
 application = Gate(cast(App, django), begin=begin, end=end, signed_in=signed_in)

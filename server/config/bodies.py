@@ -9,7 +9,7 @@ from django.conf import settings
 # Addresses that take files, with the most bytes of each. Only a signed-in cook may send one.
 LARGE = (
     (re.compile(r"^/api/(exchange|logbook)/import$"), settings.MOST_BYTES_IMPORT),
-    (re.compile(r"^/api/logbook/\d{1,18}/photos$"), settings.MOST_BYTES_PHOTO),
+    (re.compile(r"^/api/logbook/\d{1,18}/photos(/file)?$"), settings.MOST_BYTES_PHOTO),
     (re.compile(r"^/api/logbook/import-photos$"), settings.MOST_BYTES_BOOK),
 )
 # A body may take this long, and longer by its length at the slowest line we serve, s and bytes/s; and pause this long, s.

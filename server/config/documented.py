@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+from functools import cache
 from typing import Any
 
 from ninja import NinjaAPI
@@ -37,9 +39,19 @@ ERROR = {
 
 
 class DocumentedAPI(NinjaAPI):
-    """ninja's own schema, with the refusals that one place gives for all."""
+    """ninja's own schema, with the refusals that one place gives for all. It takes seconds to build, so it is built once."""
+
+    def __init__(self, **options: Any) -> None:
+        super().__init__(openapi_url=None, **options)
+        self._schemas: dict[str | None, Any] = {}
 
     def get_openapi_schema(self, *, path_prefix: str | None = None, path_params: dict[str, Any] | None = None) -> Any:
+        """The schema; callers share it and do not change it."""
+        if path_prefix not in self._schemas:
+            self._schemas[path_prefix] = self._documented(path_prefix, path_params)
+        return self._schemas[path_prefix]
+
+    def _documented(self, path_prefix: str | None, path_params: dict[str, Any] | None) -> Any:
         schema = super().get_openapi_schema(path_prefix=path_prefix, path_params=path_params)
         schema["components"]["schemas"]["ErrorOut"] = ERROR
         for path, methods in schema["paths"].items():
@@ -51,6 +63,12 @@ class DocumentedAPI(NinjaAPI):
                     # Where another kind is named, it is that and not JSON.
                     content.pop("application/json", None)
         return schema
+
+
+@cache
+def openapi_bytes(api: NinjaAPI, path_prefix: str) -> bytes:
+    """The API's OpenAPI document as it is sent."""
+    return json.dumps(api.get_openapi_schema(path_prefix=path_prefix)).encode()
 
 
 def _codes(path: str, method: str, operation: dict[str, Any]) -> list[int]:

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import json
 import re
+import sys
 from collections.abc import Awaitable, Callable
 
 from asgiref.sync import iscoroutinefunction, markcoroutinefunction
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.utils.decorators import sync_and_async_middleware
-from errors import error_response
+from errors import error_response, told
 
 POLICY = (
     "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
@@ -25,7 +27,7 @@ SAID = {
     400: "The request is not one Mattone can read; send it again.",
     403: "The page is older than your session; reload it, then try again.",
     404: "There is nothing at this address.",
-    405: "This address is not asked that way.",
+    405: "This address does not take this kind of request.",
     413: "The request is larger than 256 kB; send less.",
 }
 
@@ -72,7 +74,10 @@ def _in_json(request: HttpRequest, response: HttpResponse) -> HttpResponse:
     html = response.headers.get("Content-Type", "").startswith("text/html")
     if response.status_code >= 400 and html and request.path.startswith(FOR_PROGRAMS):
         said = SAID.get(response.status_code, "Something failed here; what you sent is not kept. Try again, and tell whoever runs this Mattone.")
-        return error_response(response.status_code, "", said)
+        as_json = error_response(response.status_code, "", said)
+        if "Allow" in response.headers:
+            as_json.headers["Allow"] = response.headers["Allow"]
+        return as_json
     return response
 
 
@@ -86,3 +91,16 @@ def page_headers(get_response: Get) -> Get:
 def plain_errors(get_response: Get) -> Get:
     """The outermost: a program gets every error as JSON, and every answer says which Mattone it is from."""
     return _about(_nothing_before, _in_json, get_response)
+
+
+def failed(request: HttpRequest) -> HttpResponse:
+    """Django's handler of what nothing else has caught, such as a session that cannot be loaded because the database is away."""
+    error = sys.exc_info()[1]
+    response = told(request, error) if error is not None else error_response(500, "", "Something failed here. Try again.")
+    if request.path.startswith(FOR_PROGRAMS):
+        return response
+    message = json.loads(response.content)["error"]["message"]
+    page = HttpResponse(message, content_type="text/plain; charset=utf-8", status=response.status_code)
+    if "Retry-After" in response.headers:
+        page.headers["Retry-After"] = response.headers["Retry-After"]
+    return page

@@ -7,14 +7,24 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
+from django.views.decorators.http import require_safe
 
+from config.api import api
+from config.documented import openapi_bytes
 from config.versions import build
 
 
+@require_safe
 @never_cache
 @ensure_csrf_cookie
 def page(request: HttpRequest) -> HttpResponse:
     return render(request, "page.html", {"mail": settings.HAS_MAIL, "build": build()})
+
+
+@require_safe
+def openapi(request: HttpRequest) -> HttpResponse:
+    """The OpenAPI document of the API."""
+    return HttpResponse(openapi_bytes(api, "/api/"), content_type="application/json")
 
 
 @never_cache

@@ -160,6 +160,7 @@ MOST_BYTES_PHOTO, MOST_BYTES_BOOK = 17 * 1024 * 1024, 600 * 1024 * 1024
 DATA_UPLOAD_MAX_MEMORY_SIZE = MOST_BYTES_PHOTO
 # Larger bodies and files go to disk while they arrive, never into memory.
 FILE_UPLOAD_MAX_MEMORY_SIZE = 128 * 1024
+FILE_UPLOAD_HANDLERS = ["django.core.files.uploadhandler.TemporaryFileUploadHandler"]
 
 STATIC_URL = "/static/"
 STATIC_ROOT = LOCAL / "static"

@@ -15,12 +15,12 @@ from logbook.models import Entry
 from logbook.schemas import CameOut, TellIn
 from mattone_engine.bake.controls import Controls
 from mattone_engine.photo.drawing import PLATE_L, Shot, drawn
-from mattone_engine.photo.kept import to_base64
+from mattone_engine.photo.kept import TakeInput, to_base64
 
 from kitchen.models import Calibration, Hearth, Pan, Surface
 from live.calibrating import LogIn, use_log
 from photos.keeping import put
-from photos.schemas import PhotoIn
+from photos.schemas import PhotoSaid
 from plans.schemas import Sentence
 
 
@@ -67,8 +67,8 @@ def load_autumn(cook: User, most: int = 100, *, photos: bool = False) -> int:
         entry = tell(request, told)
         Entry.objects.filter(pk=entry.pk).update(name=row["name"])
         for shot in _shots(row) if photos else ():
-            said = PhotoIn(shows=shot.shows, white="plate" if shot.sheet_l == PLATE_L else "paper", picture=to_base64(drawn(shot).jpeg()))
-            put(request, entry.pk, said, entry.across_mm)
+            said = PhotoSaid(shows=shot.shows, white="plate" if shot.sheet_l == PLATE_L else "paper")
+            put(request, entry.pk, said, TakeInput(picture=to_base64(drawn(shot).jpeg())), entry.across_mm)
     return len(rows)
 
 

@@ -15,10 +15,13 @@ from mattone_engine.things.moments import Moment
 from ninja import Router, Schema
 from pydantic import Field, ValidationError
 
+from accounts.limits import EVENTS_A_MINUTE
 from accounts.ownership import NotYoursError, cook_id, owned_or_refuse, update_versioned
+from accounts.rate import too_many
 from documents.reading import UnreadableError
 from events.models import Event
 from events.registry import KINDS, EventKind
+from work.fair import BusyError
 
 router = Router()
 
@@ -68,6 +71,8 @@ class EventsOut(Schema):
 @router.post("", response=EventsOut)
 def take_events(request: HttpRequest, body: EventsIn) -> EventsOut:
     """Each event counts by itself: one that is refused does not hold up the others."""
+    if too_many(f"events {cook_id(request)}", len(body.events), EVENTS_A_MINUTE):
+        raise BusyError(20, mine=True)
     return EventsOut(events=[_judge(request, row) for row in body.events])
 
 

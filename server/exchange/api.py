@@ -176,12 +176,7 @@ class _Import:
     def _refuse_too_many(self) -> None:
         """With what is here already there may be more than can be kept: then nothing comes in."""
         for model, most in MOST:
-            count = model.objects.for_cook(self.request).count()
-            if count > most:
-                raise InputError(
-                    "document",
-                    f"With these there would be {count} {model._meta.verbose_name}s, and {most} can be kept; put some away first. Nothing was brought in.",
-                )
+            limits.refuse_more(model, self.request, most, more=0, path="document")
 
     def _name(self, model: type[Versioned], name: str) -> str | None:
         """The name it gets here; None when it is left out."""

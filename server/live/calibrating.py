@@ -15,6 +15,7 @@ from mattone_engine.things.base import StrictModel
 from ninja import Router, Schema, Status
 from pydantic import Field, ValidationError
 
+from accounts.limits import CALIBRATIONS, refuse_more
 from accounts.ownership import Version, cook_id, owned_or_refuse, update_versioned
 from kitchen.models import Calibration, Hearth, Instrument, Surface
 from live.runs import run_of
@@ -107,6 +108,7 @@ def use_log(request: HttpRequest, hearth_id: int, log: LogIn, version: Version) 
     def fitted(there: Hearth) -> dict[str, float]:
         before = {name: getattr(there, name) for name in FITTED}
         figures = {"say": told.say, "trust": told.trust, "before": before, "after": after, "spread": spread}
+        refuse_more(Calibration, request, CALIBRATIONS)
         made.append(Calibration.objects.create(owner_id=cook_id(request), hearth=there, **figures))
         return after
 

@@ -17,7 +17,7 @@ from mattone_engine.errors import InputError
 from mattone_engine.photo.kept import MOST_BYTES, TakeInput, TakenPhoto, to_base64
 from pydantic import ValidationError
 
-from accounts.limits import PHOTOS
+from accounts.limits import PHOTOS, refuse_more
 from accounts.ownership import cook_id
 from documents.reading import UnreadableError
 from logbook.formats import BroughtIn, LoggedPhoto, Photos, book_in, document_of, entry_of, kept, looked_at
@@ -71,8 +71,7 @@ def brought_in(request: HttpRequest, file: Any, *, keep: bool) -> BroughtIn:
             found = found.model_copy(update={"photos": sum(len(one) for one in pictures.values())})
             if not keep:
                 return found
-            if found.photos + Photo.objects.for_cook(request).count() > PHOTOS:
-                raise InputError("file", f"{PHOTOS} photos can be kept, and with these there would be more; take some out first.")
+            refuse_more(Photo, request, PHOTOS, more=found.photos, path="file")
             found = kept(request, found, list(new.values()))
             why = [line for number, entry in new.items() for line in _photos_in(request, bundle, number, entry, pictures[number])]
             return found.model_copy(update={"photos": found.photos - len(why), "why": [*found.why, *why[:12]]})

@@ -70,7 +70,12 @@ def _safe(cell: Any) -> str:
 def rows_of(text: str, request: HttpRequest) -> list[Callable[[], Entry]]:
     """What each row is, worked out when it is asked for; raises InputError where it is no such table."""
     parted = max(";\t,", key=text.split("\n", 1)[0].count)
-    rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff")), delimiter=parted))
+    reader = csv.reader(io.StringIO(text.lstrip("\ufeff"), newline=""), delimiter=parted)
+    try:
+        rows = list(reader)
+    except csv.Error as error:
+        # A cell that is longer than the csv module takes (131,072 characters), or a quote that is never closed.
+        raise InputError("text", f"Line {reader.line_num} of the table cannot be read: a cell is too long, or a quote is not closed.") from error
     head = [cell.strip().lower() for cell in rows[0]] if rows else []
     missing = [name for name in NEEDED if name.lower() not in head]
     if missing:

@@ -16,7 +16,7 @@ from mattone_engine.things.base import JsonObject, StrictModel
 from mattone_engine.things.moments import Moment
 from pydantic import Field, ValidationError
 
-from accounts.limits import ENTRIES
+from accounts.limits import ENTRIES, refuse_more
 from accounts.ownership import cook_id
 from documents.reading import UnreadableError
 from kitchen.models import Hearth, Pan, Surface
@@ -175,8 +175,7 @@ def looked_at(request: HttpRequest, rows: Iterable[Callable[[], Entry]]) -> tupl
 
 def kept(request: HttpRequest, found: BroughtIn, new: list[Entry]) -> BroughtIn:
     """The new ones into the book; raises InputError where it would hold too many."""
-    if len(new) + Entry.objects.for_cook(request).count() > ENTRIES:
-        raise InputError("text", f"A book holds {ENTRIES} bakes; there are {len(new)} more in this file than go in.")
+    refuse_more(Entry, request, ENTRIES, more=len(new), path="text")
     Entry.objects.bulk_create(new)
     return found.model_copy(update={"kept": True})
 

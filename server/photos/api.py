@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse, HttpResponseNotModified
+from django.utils.http import parse_etags
 from ninja import Router, Status
 
 from accounts.ownership import Version, owned_or_refuse, restore, soft_delete
@@ -18,9 +19,13 @@ def see_photo(request: HttpRequest, photo_id: int, small: bool = False) -> HttpR
     """A JPEG. It never changes; still whoever asks is asked who they are each time."""
     photo = owned_or_refuse(Photo, request, photo_id)
     tag = f'"{photo.key}{"s" if small else ""}"'
-    same = request.headers.get("If-None-Match") == tag
+    # Compared weakly: a server or proxy that compresses an answer marks its tag as weak.
+    asked = {one.removeprefix("W/") for one in parse_etags(request.headers.get("If-None-Match", ""))}
+    same = bool(asked & {tag, "*"})
     response = HttpResponseNotModified() if same else HttpResponse(picture_of(photo, small=small), content_type="image/jpeg")
     response.headers["ETag"] = tag
+    # A JPEG is compressed already.
+    response.headers["Content-Encoding"] = "identity"
     response.headers["Cache-Control"] = "private, no-cache"
     response.headers["Cross-Origin-Resource-Policy"] = "same-origin"
     return response

@@ -17,16 +17,16 @@ from accounts.limits import PHOTOS, PHOTOS_EACH, refuse_more
 from accounts.ownership import cook_id, update_versioned
 from documents.reading import readable
 from photos.models import MEASURED, Photo
-from photos.schemas import PhotoIn, PhotoOut, PhotoSaid
+from photos.schemas import PhotoOut, PhotoSaid
 from work.answers import answer_to
 
 
-def put(request: HttpRequest, entry_id: int, body: PhotoIn, across_mm: float | None) -> Photo:
+def put(request: HttpRequest, entry_id: int, body: PhotoSaid, picture: TakeInput, across_mm: float | None) -> Photo:
     """A new photo of an entry of this cook's, measured; raises InputError for what is no picture."""
     refuse_more(Photo, request, PHOTOS)
     if Photo.objects.for_cook(request).filter(entry_id=entry_id).count() >= PHOTOS_EACH:
         raise InputError("picture", f"A bake has {PHOTOS_EACH} photos at most; take one out first.")
-    taken = answer_to(request, "take_photo", TakeInput(picture=body.picture), TakenPhoto, keep_it=False)
+    taken = answer_to(request, "take_photo", picture, TakenPhoto, keep_it=False)
     photo = Photo(owner_id=cook_id(request), entry_id=entry_id, width=taken.width, height=taken.height)
     _say(photo, body)
     photo.measured = MEASURED.write(_measured(request, photo, taken.picture, across_mm))
@@ -35,14 +35,14 @@ def put(request: HttpRequest, entry_id: int, body: PhotoIn, across_mm: float | N
 
 def keep(photo: Photo, taken: TakenPhoto) -> Photo:
     """Its files first, so that no row is without them; a row that fails leaves no files."""
-    names = [
-        default_storage.save(photo.file(small=small), ContentFile(base64.b64decode(data))) for small, data in ((False, taken.picture), (True, taken.small))
-    ]
     try:
+        for small, data in ((False, taken.picture), (True, taken.small)):
+            default_storage.save(photo.file(small=small), ContentFile(base64.b64decode(data)))
         photo.save()
     except BaseException:
-        for name in names:
-            default_storage.delete(name)
+        # A full disk leaves half a file behind.
+        for small in (False, True):
+            default_storage.delete(photo.file(small=small))
         raise
     return photo
 

@@ -21,7 +21,7 @@ class PhotoSaid(StrictModel):
 
 
 class PhotoIn(PhotoSaid):
-    """A new one: the file as base64."""
+    """A new one with its file in base64, as pages before 0.11 send it."""
 
     picture: Base64
 

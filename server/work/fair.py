@@ -19,7 +19,7 @@ class BusyError(Exception):
     """No turn now. `mine`: this cook's own line is full; else everybody's is."""
 
     def __init__(self, retry_after_s: int, *, mine: bool) -> None:
-        super().__init__("The oven is being reckoned for many others now; try again in a moment." if not mine else "Too much at once; try again in a moment.")
+        super().__init__("Mattone is busy; try again in a moment." if not mine else "Too much at once; try again in a moment.")
         self.retry_after_s, self.mine = retry_after_s, mine
 
 

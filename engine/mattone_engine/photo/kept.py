@@ -10,7 +10,7 @@ import warnings
 from typing import Annotated
 
 from PIL import Image, ImageCms, ImageOps
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import StrictModel
@@ -20,16 +20,31 @@ MOST_BYTES, MOST_PIXELS, LEAST_EDGE = 12 * 2**20, 50_000_000, 200
 KEPT_EDGE, SMALL_EDGE = 1600, 320
 QUALITY = 88
 READ = ("JPEG", "PNG", "WEBP")
-# What a JPEG made here says of itself; whatever says more is made anew.
-_PLAIN_INFO = {"jfif", "jfif_version", "jfif_unit", "jfif_density"}
 
 Base64 = Annotated[str, Field(min_length=1, max_length=17_500_000)]
 
 
 class TakeInput(StrictModel):
-    """A picture's file, in base64."""
+    """A picture's file: in base64, or where it lies on the engine's own machine."""
 
-    picture: Base64
+    picture: Base64 | None = None
+    path: Annotated[str, Field(min_length=1, max_length=4096)] | None = None
+
+    @model_validator(mode="after")
+    def is_one(self) -> TakeInput:
+        if (self.picture is None) == (self.path is None):
+            raise ValueError("picture: give the picture in base64, or the path of its file.")
+        return self
+
+    def data(self) -> bytes:
+        """The file's bytes, no more of them than a picture may have; raises InputError."""
+        if self.path is None:
+            return from_base64(self.picture or "", "picture")
+        try:
+            with open(self.path, "rb") as file:
+                return file.read(MOST_BYTES + 1)
+        except OSError as error:
+            raise InputError("path", f"This file cannot be read: {error.strerror}.") from error
 
 
 class TakenPhoto(StrictModel):
@@ -43,7 +58,7 @@ class TakenPhoto(StrictModel):
 
 def take(request: TakeInput) -> TakenPhoto:
     """Make a picture into one to keep; raises InputError for what is no picture, or too large a one."""
-    data = from_base64(request.picture, "picture")
+    data = request.data()
     image = opened(data)
     kept = data if _is_plain(data) else _jpeg(image)
     # Of what is kept, so that the same comes of it again.
@@ -111,9 +126,40 @@ def _in_srgb(image: Image.Image, profile: bytes) -> Image.Image:
 def _is_plain(data: bytes) -> bool:
     """Whether a file is as it would be kept: a JPEG of its size with nothing but pixels. It is not made anew, so that a book goes round unchanged."""
     image = Image.open(io.BytesIO(data), formats=READ)
-    told = image.format == "JPEG" and image.mode == "RGB" and set(image.info) <= _PLAIN_INFO
-    names = {name for name, _ in getattr(image, "applist", [])}
-    return told and names <= {"APP0"} and max(image.size) <= KEPT_EDGE and data.endswith(b"\xff\xd9") and data.count(b"\xff\xd9") == 1
+    return image.format == "JPEG" and image.mode == "RGB" and max(image.size) <= KEPT_EDGE and only_pixels(data)
+
+
+# The parts of a baseline JPEG that its pixels need (ITU T.81, table B.1): tables, frame, restart interval, scan.
+_NEEDED = {0xDB, 0xC0, 0xC4, 0xDD, 0xDA}
+_SCAN, _END, _RESTARTS = 0xDA, 0xD9, range(0xD0, 0xD8)
+# The one APP0 that Pillow writes: "JFIF", version, density, and no thumbnail.
+_JFIF_BYTES = 16
+
+
+def only_pixels(data: bytes) -> bool:
+    """Whether a JPEG holds nothing beside one plain JFIF header and what its pixels need: no comment, no second APP0, nothing after its end."""
+    if data[:2] != b"\xff\xd8" or data[2:4] != b"\xff\xe0" or data[4:6] != _JFIF_BYTES.to_bytes(2, "big") or data[6:11] != b"JFIF\0":
+        return False
+    at = 4 + _JFIF_BYTES
+    while at + 4 <= len(data):
+        if data[at] != 0xFF or data[at + 1] not in _NEEDED:
+            return False
+        marker, at = data[at + 1], at + 2 + int.from_bytes(data[at + 2 : at + 4], "big")
+        if marker == _SCAN:
+            return _scan_ends_file(data, at)
+    return False
+
+
+def _scan_ends_file(data: bytes, at: int) -> bool:
+    """Whether from here to the file's last two bytes there is one scan's coded data alone."""
+    while (at := data.find(b"\xff", at)) >= 0 and at + 1 < len(data):
+        follows = data[at + 1]
+        if follows == _END:
+            return at + 2 == len(data)
+        if follows != 0 and follows not in _RESTARTS:
+            return False
+        at += 2
+    return False
 
 
 def _jpeg(image: Image.Image) -> bytes:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import asyncio
+import json
 import os
 import re
 import subprocess
@@ -55,8 +56,48 @@ class Failures(TestCase):
     def test_the_database_away_before_anybody_is_known(self) -> None:
         with patch("django.contrib.sessions.backends.db.SessionStore.load", side_effect=OperationalError("gone")), self.assertLogs(level="WARNING"):
             response = self.client.get("/api/plans")
-        self.assertIn(response.status_code, (500, 503))
-        self.told(response, response.status_code)
+        self.told(response, 503)
+
+    def test_the_database_away_for_the_account_and_the_page(self) -> None:
+        gone = OperationalError("gone")
+        body = json.dumps({"email": "x@skerry-light.example", "password": "lamp-oil-and-rope"})
+        with patch("django.db.backends.utils.CursorWrapper.execute", side_effect=gone), self.assertLogs(level="WARNING"):
+            for method, path in (("POST", "auth/signup"), ("POST", "auth/login"), ("GET", "auth/session"), ("POST", "auth/password/request")):
+                response = self.client.generic(method, f"/_allauth/browser/v1/{path}", body, "application/json")
+                self.assertIn("nothing was lost", self.told(response, 503), path)
+                self.assertGreaterEqual(int(response.headers["Retry-After"]), 1)
+        with patch("config.page.build", side_effect=gone), self.assertLogs(level="WARNING"):
+            page = self.client.get("/plan")
+        self.assertEqual((page.status_code, page["Content-Type"]), (503, "text/plain; charset=utf-8"))
+        self.assertIn(b"nothing was lost", page.content)
+
+    def test_a_broken_form_is_refused_in_words(self) -> None:
+        part = b'--x\r\nContent-Disposition: form-data; name="file"; filename="a"\r\nContent-Transfer-Encoding: base64\r\n\r\n!!!\r\n--x--'
+        for kind, data in (
+            ("multipart/form-data", b"xx"), ("multipart/form-data; boundary=", b"xx"), ("multipart/form-data; boundary=\xff", b"xx"),
+            ("multipart/form-data; boundary=x", part), ("multipart/form-data; boundary=" + "y" * 500, b"xx"),
+        ):  # fmt: skip
+            for path in ("/api/logbook/import-photos", "/api/logbook/1/photos/file"):
+                with self.subTest(kind=kind[:60], path=path):
+                    response = self.client.generic("POST", path, data, kind)
+                    self.told(response, response.status_code)
+                    self.assertIn(response.status_code, (400, 404, 422))
+
+    def test_a_table_with_an_endless_cell_is_refused_in_words(self) -> None:
+        head = "baked at,name,style,hearth,surface,pan,minutes,dial C,level,preheat min,note\n"
+        for row in ("x" * 200_000 + ",", '"' + "x" * 200_000 + '",', '"never closed' + "x\n" * 100_000, 'a\rb\n"x'):
+            response = self.client.post("/api/logbook/import", json.dumps({"text": head + row}), content_type="application/json")
+            self.assertLess(response.status_code, 500, response.content[:200])
+            self.assertIn("text", response.content.decode()) if response.status_code == 422 else self.assertEqual(response.json()["new"], 0)
+
+    def test_an_address_says_what_it_takes(self) -> None:
+        for method, path, allowed in (
+            ("DELETE", "/api/kitchen", {"GET"}), ("PUT", "/api/logbook", {"GET", "POST"}), ("POST", "/api/openapi.json", {"GET"}), ("POST", "/plan", {"GET"}),
+            ("OPTIONS", "/api/kitchen", {"GET"}),
+        ):  # fmt: skip
+            response = self.client.generic(method, path)
+            self.assertEqual(response.status_code, 405, path)
+            self.assertTrue(allowed <= set(response.headers["Allow"].split(", ")), response.headers["Allow"])
 
     def test_the_unexpected(self) -> None:
         with patch.object(Plan.objects, "for_cook", side_effect=ZeroDivisionError), self.assertLogs("mattone.errors", "ERROR") as log:
@@ -114,6 +155,11 @@ class Schema(SimpleTestCase):
                     self.assertIn("404", told)
                 if any(part["name"] == "version" for part in paths[path][method].get("parameters", ())):
                     self.assertIn("409", told)
+
+    def test_it_is_built_once(self) -> None:
+        with patch("ninja.NinjaAPI.get_openapi_schema", side_effect=AssertionError("built again")):
+            first, second = (self.client.get("/api/openapi.json") for _ in range(2))
+        self.assertEqual((first.content, json.loads(first.content)), (second.content, json.loads(json.dumps(api.get_openapi_schema(path_prefix="/api/")))))
 
     def test_a_calendar_is_a_calendar(self) -> None:
         answer = api.get_openapi_schema(path_prefix="/api/")["paths"]["/api/timeline/{supper_id}/calendar.ics"]["get"]["responses"]

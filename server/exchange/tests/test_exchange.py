@@ -195,5 +195,5 @@ class Much(TestCase):
         self.assertEqual(Plan.objects.filter(owner=self.other).count(), limits.PLANS)
         again = self.client.post("/api/exchange/import", {"document": document, "clashes": "keep_both"}, content_type="application/json")
         self.assertEqual(again.status_code, 422)
-        self.assertIn("can be kept", again.json()["error"]["message"])
+        self.assertIn("You can keep", again.json()["error"]["message"])
         self.assertEqual(Plan.objects.filter(owner=self.other).count(), limits.PLANS)

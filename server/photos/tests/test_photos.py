@@ -3,18 +3,24 @@
 from __future__ import annotations
 
 import base64
+import errno
 import io
 import json
 import zlib
 from pathlib import Path
 from typing import Any
+from unittest.mock import patch
 
 from django.conf import settings
 from django.contrib.auth.models import User
-from django.core.files.storage import default_storage
+from django.core.files.base import ContentFile
+from django.core.files.storage import FileSystemStorage, default_storage
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import OperationalError
 from django.test import Client, TestCase, TransactionTestCase
 from mattone_engine.photo.drawing import Shot, drawn
 from PIL import Image, ImageDraw
+from psycopg.errors import DiskFull
 
 from demo.autumn import load_autumn
 from demo.loading import load_demo
@@ -40,8 +46,8 @@ class Photographed:
     entry_id: int
 
     def add(self, data: bytes, *, client: Any = None, entry_id: int | None = None, **said: Any) -> Any:
-        body = {"shows": "underside", "picture": base64_of(data)} | said
-        return (client or self.client).post(f"/api/logbook/{entry_id or self.entry_id}/photos", json.dumps(body), content_type="application/json")
+        body = {"shows": "underside", "picture": SimpleUploadedFile("a.jpg", data)} | said
+        return (client or self.client).post(f"/api/logbook/{entry_id or self.entry_id}/photos/file", body)
 
     def put(self, photo: dict[str, Any], version: int | None = None, **said: Any) -> Any:
         body = {"shows": photo["shows"]} | said
@@ -79,6 +85,47 @@ class Photos(Photographed, TestCase):
             again = self.client.get(f"/api/photos/{told['id']}/picture?small={small}", headers={"If-None-Match": seen.headers["ETag"]})
             self.assertEqual((again.status_code, again.content), (304, b""))
 
+    def test_a_browser_that_has_it_is_not_sent_it_again(self) -> None:
+        """Whatever a compressing server or proxy makes of the tag on its way."""
+        address = f"/api/photos/{self.add(SHOT.jpeg()).json()['id']}/picture"
+        seen = self.client.get(address, headers={"Accept-Encoding": "gzip"})
+        tag = seen.headers["ETag"]
+        self.assertFalse(tag.startswith("W/"), "a JPEG is not compressed once more")
+        for told, status in ((tag, 304), (f"W/{tag}", 304), (f'"other", {tag}', 304), ("*", 304), ('"other"', 200), ("nonsense", 200)):
+            self.assertEqual(self.client.get(address, headers={"If-None-Match": told, "Accept-Encoding": "gzip"}).status_code, status, told)
+
+    def test_a_page_before_0_11_sends_it_in_base64(self) -> None:
+        body = {"shows": "underside", "white": "plate", "whites": [], "picture": base64_of(SHOT.jpeg())}
+        told = self.client.post(f"/api/logbook/{self.entry_id}/photos", json.dumps(body), content_type="application/json")
+        self.assertEqual((told.status_code, told.json()["measured"]), (201, self.add(SHOT.jpeg()).json()["measured"]))
+
+    def test_a_full_disk_is_said_and_leaves_no_half_of_a_photo(self) -> None:
+        full = OSError(errno.ENOSPC, "No space left on device")
+        real = FileSystemStorage._save
+        saved: list[str] = []
+
+        def half(storage: Any, name: str, content: Any) -> str:
+            """The first file goes in; of the second the disk has room for half."""
+            saved.append(real(storage, name, ContentFile(content.read()[: 10 if saved else None])))
+            if len(saved) == 2:
+                raise full
+            return saved[-1]
+
+        with patch.object(FileSystemStorage, "_save", half), self.assertLogs("mattone.errors", "ERROR"):
+            response = self.add(SHOT.jpeg())
+        self.assertEqual(response.status_code, 503)
+        self.assertIn("disk is full", response.json()["error"]["message"])
+        self.assertEqual(len(saved), 2)
+        self.assertFalse(any(default_storage.exists(name) for name in saved))
+        self.assertFalse(Photo.objects.exists())
+        # The same where the upload itself finds no room, or the database none for the row.
+        for place in ("django.core.files.uploadhandler.TemporaryUploadedFile", "photos.models.Photo.save"):
+            error = full if "upload" in place else OperationalError("could not extend file")
+            error.__cause__ = DiskFull() if place.endswith("save") else None
+            with patch(place, side_effect=error), self.assertLogs("mattone.errors"):
+                response = self.add(SHOT.jpeg())
+            self.assertEqual((response.status_code, "disk is full" in response.json()["error"]["message"]), (503, True), response.content)
+
     def test_where_it_was_taken_is_not_kept(self) -> None:
         exif = Image.Exif()
         exif[0x0112] = 6
@@ -103,7 +150,7 @@ class Photos(Photographed, TestCase):
         self.refused(self.add(_png_that_says(60_000, 60_000)), "50 megapixels")
         too_much = self.add(SHOT.jpeg() + b"\0" * 12_600_000)
         self.refused(too_much, "12 MB")
-        self.assertEqual(self.add(b"\0" * 14_000_000).status_code, 413)
+        self.refused(self.add(b"\0" * 14_000_000), "larger than 12 MB")
         nothing = self.client.post(f"/api/logbook/{self.entry_id}/photos", json.dumps({"shows": "top", "picture": "!!!"}), content_type="application/json")
         self.refused(nothing, "base64")
 

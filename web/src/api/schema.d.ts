@@ -1144,9 +1144,31 @@ export interface paths {
         put?: never;
         /**
          * Add Photo
-         * @description Keep a photo of this bake, made small and without what a camera writes beside its pixels, and measure it.
+         * @description The same as add_photo_file, with the file in base64: for pages before 0.11.
          */
         post: operations["logbook_photo_api_add_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/logbook/{entry_id}/photos/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Photo File
+         * @description Keep a photo of this bake, made small and without what a camera writes beside its pixels, and measure it.
+         *
+         *     The file goes to disk as it arrives, and from there to the engine's process: the server never holds it whole.
+         */
+        post: operations["logbook_photo_api_add_photo_file"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4697,7 +4719,7 @@ export interface components {
         };
         /**
          * PhotoIn
-         * @description A new one: the file as base64.
+         * @description A new one with its file in base64, as pages before 0.11 send it.
          */
         PhotoIn: {
             /** Outline */
@@ -15354,6 +15376,143 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["PhotoIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description not whole JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the request is not from the page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description larger than one request may be */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    logbook_photo_api_add_photo_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                entry_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Picture
+                     * Format: binary
+                     */
+                    picture: string;
+                    /**
+                     * Shows
+                     * @enum {string}
+                     */
+                    shows: "top" | "underside" | "slice";
+                    /**
+                     * White
+                     * @default plate
+                     * @enum {string}
+                     */
+                    white?: "plate" | "paper" | "grey card";
+                };
             };
         };
         responses: {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { NOTHING_SEEN } from "./book";
-import { base64Of, pulled, saidOf, tapped, withMeasured, withSeen, type Photo } from "./photo";
+import { pulled, saidOf, tapped, withMeasured, withSeen, type Photo } from "./photo";
 
 const PHOTO: Photo = {
   id: 1,
@@ -74,13 +74,5 @@ describe("what a photo tells of what came out", () => {
     expect(withMeasured(came, top).sides_l).toBe(7.5);
     expect(withSeen(came, "base", 70)).toMatchObject({ base: 70, measured: [] });
     expect(withSeen(came, "rim", 58).measured).toEqual(["base"]);
-  });
-});
-
-describe("a file", () => {
-  it("goes as base64", async () => {
-    const bytes = Uint8Array.from({ length: 256 }, (_, i) => i);
-    const told = await base64Of(new File([bytes], "a.jpg"));
-    expect(Uint8Array.from(atob(told), (one) => one.charCodeAt(0))).toEqual(bytes);
   });
 });

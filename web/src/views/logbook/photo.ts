@@ -67,13 +67,3 @@ function namesOf(parts: Photo["measured"]["parts"]): Part[] {
 export function withSeen(came: Came, part: Part, l: number | null): Came {
   return { ...came, [part]: l, measured: (came.measured ?? []).filter((one) => one !== part) };
 }
-
-/** A file's bytes as base64. */
-export async function base64Of(file: File): Promise<string> {
-  const bytes = new Uint8Array(await file.arrayBuffer());
-  let told = "";
-  // A piece at a time: a call takes only so many arguments.
-  for (let at = 0; at < bytes.length; at += 32_768)
-    told += String.fromCharCode(...bytes.subarray(at, at + 32_768));
-  return btoa(told);
-}
