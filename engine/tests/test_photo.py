@@ -235,9 +235,9 @@ class Kept(TestCase):
             self.assertEqual(take(TakeInput(path=file.name)), take(TakeInput(picture=to_base64(plain))))
         with self.assertRaises(InputError):
             take(TakeInput(path=file.name))
-        for wrong in ({}, {"picture": "aGk=", "path": "/x"}):
+        for neither in ({}, {"picture": "aGk=", "path": "/x"}):
             with self.assertRaises(ValidationError):
-                TakeInput.model_validate(wrong)
+                TakeInput.model_validate(neither)
 
     def test_every_kind_of_picture_that_is_read(self) -> None:
         made = Image.fromarray(drawn(PLAIN).pixels)

@@ -32,44 +32,55 @@ def written(noun: str) -> list[dict[str, Any]]:
 
 def load_logs(cook: User) -> int:
     """The preheats before the first bake, each put to use; how many."""
-    request = HttpRequest()
-    request.user = cook
     rows = written("log")
     for row in rows:
-        hearth = Hearth.objects.for_cook(request).get(name="kitchen oven")
-        surface = Surface.objects.for_cook(request).get(name=row["surface"])
-        csv = Path(__file__).with_name(row["file"]).read_text(encoding="utf-8")
-        made = use_log(request, hearth.pk, LogIn(csv=csv, setpoint_c=row["setpoint_c"], level=row["level"], surface_id=surface.pk), hearth.version).value
-        Calibration.objects.filter(pk=made.pk).update(made_at=timezone.now() - timedelta(days=row["days_ago"]))
+        load_log(cook, row)
     return len(rows)
+
+
+def load_log(cook: User, row: dict[str, Any]) -> None:
+    """One preheat log, put to use."""
+    request = HttpRequest()
+    request.user = cook
+    hearth = Hearth.objects.for_cook(request).get(name="kitchen oven")
+    surface = Surface.objects.for_cook(request).get(name=row["surface"])
+    csv = Path(__file__).with_name(row["file"]).read_text(encoding="utf-8")
+    made = use_log(request, hearth.pk, LogIn(csv=csv, setpoint_c=row["setpoint_c"], level=row["level"], surface_id=surface.pk), hearth.version).value
+    Calibration.objects.filter(pk=made.pk).update(made_at=timezone.now() - timedelta(days=row["days_ago"]))
 
 
 def load_autumn(cook: User, most: int = 100, *, photos: bool = False) -> int:
-    """The first `most` of them into the cook's book, with their photos if asked for, unless there is something in it; how many were put in."""
+    """The first `most` of the bakes into the cook's book, with their photos if asked for, unless there is something in it; how many were put in."""
     if Entry.objects.filter(owner=cook).exists():
         return 0
+    rows = written("bake")[:most]
+    for row in rows:
+        load_bake(cook, row, photos=photos)
+    return len(rows)
+
+
+def load_bake(cook: User, row: dict[str, Any], *, photos: bool) -> None:
+    """One bake into the cook's book."""
     request = HttpRequest()
     request.user = cook
-    things = {row.name: row.pk for model in (Hearth, Surface, Pan) for row in model.objects.for_cook(request)}
-    rows, evening = written("bake")[:most], timezone.now().replace(hour=19, minute=5, second=0, microsecond=0)
-    for row in rows:
-        sentence = Sentence(
-            style=row["style"], hearth_id=things["kitchen oven"], surface_id=things.get(row.get("surface", "")), pan_id=things.get(row.get("pan", ""))
-        )  # fmt: skip
-        told = TellIn(
-            sentence=sentence,
-            baked_at=evening - timedelta(days=row["days_ago"]),
-            pulled_min=row["pulled_min"],
-            deck_c=row.get("deck_c"),
-            controls=Controls.model_validate(row["controls"]),
-            came=CameOut.model_validate(row["came"]),
-        )
-        entry = tell(request, told)
-        Entry.objects.filter(pk=entry.pk).update(name=row["name"])
-        for shot in _shots(row) if photos else ():
-            said = PhotoSaid(shows=shot.shows, white="plate" if shot.sheet_l == PLATE_L else "paper")
-            put(request, entry.pk, said, TakeInput(picture=to_base64(drawn(shot).jpeg())), entry.across_mm)
-    return len(rows)
+    things = {thing.name: thing.pk for model in (Hearth, Surface, Pan) for thing in model.objects.for_cook(request)}
+    evening = timezone.now().replace(hour=19, minute=5, second=0, microsecond=0)
+    sentence = Sentence(
+        style=row["style"], hearth_id=things["kitchen oven"], surface_id=things.get(row.get("surface", "")), pan_id=things.get(row.get("pan", ""))
+    )  # fmt: skip
+    told = TellIn(
+        sentence=sentence,
+        baked_at=evening - timedelta(days=row["days_ago"]),
+        pulled_min=row["pulled_min"],
+        deck_c=row.get("deck_c"),
+        controls=Controls.model_validate(row["controls"]),
+        came=CameOut.model_validate(row["came"]),
+    )
+    entry = tell(request, told)
+    Entry.objects.filter(pk=entry.pk).update(name=row["name"])
+    for shot in _shots(row) if photos else ():
+        said = PhotoSaid(shows=shot.shows, white="plate" if shot.sheet_l == PLATE_L else "paper")
+        put(request, entry.pk, said, TakeInput(picture=to_base64(drawn(shot).jpeg())), entry.across_mm)
 
 
 def _shots(row: dict[str, Any]) -> list[Shot]:

@@ -20,7 +20,7 @@ from accounts.ownership import cook_id, owned_or_refuse
 from accounts.rate import too_many
 from kitchen.models import Hearth, Instrument
 from live.listener import tell
-from live.models import DeviceToken, Reading, hashed, lasts_until, new_secret
+from live.models import STAND_IN, DeviceToken, Reading, hashed, lasts_until, new_secret
 from live.runs import run_of
 from work.fair import BusyError
 
@@ -160,7 +160,11 @@ def take_readings(request: HttpRequest, body: BatchIn) -> BatchOut:
     moments = {reading.at.astimezone(UTC): reading for reading in reversed(body.readings)}
     with transaction.atomic():
         known = set(Reading.objects.filter(instrument=token.instrument, at__in=list(moments)).values_list("at", flat=True))
-        new = [Reading(instrument=token.instrument, at=at, deck_c=r.deck_c, air_c=r.air_c) for at, r in moments.items() if at not in known]
+        new = [
+            Reading(instrument=token.instrument, at=at, deck_c=r.deck_c, air_c=r.air_c, stand_in=token.hint == STAND_IN)
+            for at, r in moments.items()
+            if at not in known
+        ]
         Reading.objects.bulk_create(new, ignore_conflicts=True)
         DeviceToken.objects.filter(pk=token.pk).update(last_used_at=now, expires_at=lasts_until())
         if new:

@@ -22,6 +22,10 @@ def lasts_until() -> datetime:
     return timezone.now() + TOKEN_LASTS
 
 
+# How the secret of the demo's stand-in is marked.
+STAND_IN = "stand-in"
+
+
 class DeviceToken(Owned):
     """A secret one device signs its readings with. Only its hash is kept; it is shown once."""
 
@@ -43,6 +47,8 @@ class Reading(models.Model):
     """Temperatures of one moment. The moment is the identity: a batch sent twice is kept once."""
 
     instrument = models.ForeignKey(Instrument, on_delete=models.CASCADE, related_name="readings")
+    # Whether the demo's stand-in sent it; only those does a new play of the stand-in replace.
+    stand_in = models.BooleanField(default=False)
     at = models.DateTimeField()
     received_at = models.DateTimeField(default=timezone.now)
     deck_c = models.FloatField(null=True)

@@ -6,16 +6,12 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
-from demo.autumn import load_autumn, load_logs
-from demo.loading import load_demo
+from demo.steps import load_all
 
 
 class Command(BaseCommand):
-    help = "Load the demo kitchen of Skerry Light, unless it is there."
+    help = "Load the demo kitchen of Skerry Light, or what is still missing of it after an interruption."
 
     def handle(self, *args: Any, **options: Any) -> None:
-        cook, made = load_demo()
-        if made:
-            load_logs(cook)
-            load_autumn(cook, photos=True)
-        self.stdout.write(f"{'loaded' if made else 'kept'} the demo kitchen of {cook.email}")
+        cook, steps = load_all()
+        self.stdout.write(f"{'loaded' if steps else 'kept'} the demo kitchen of {cook.email}")

@@ -10,7 +10,7 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from demo.loading import demo_data
 from demo.stand_in import Played, play
 from kitchen.models import Hearth, Instrument
-from live.models import DeviceToken, Reading, hashed, new_secret
+from live.models import STAND_IN, DeviceToken, Reading, hashed, new_secret
 
 
 class Command(BaseCommand):
@@ -28,12 +28,12 @@ class Command(BaseCommand):
         instrument = Instrument.objects.filter(owner=cook, kind="wireless", deleted_at__isnull=True).first()
         if instrument is None:
             raise CommandError("The demo kitchen has no wireless thermometer; add one in the Kitchen.")
-        # A run of its own: an earlier play would lie across this one.
-        Reading.objects.filter(instrument=instrument).delete()
-        DeviceToken.objects.filter(instrument=instrument, hint="stand-in").delete()
+        # A run of its own: an earlier play would lie across this one. What any other device sent stays.
+        Reading.objects.filter(instrument=instrument, stand_in=True).delete()
+        DeviceToken.objects.filter(instrument=instrument, hint=STAND_IN).delete()
         hearth = Hearth.objects.filter(owner_id=instrument.owner_id, kind="electric_oven").first()
         secret = new_secret()
-        token = DeviceToken.objects.create(owner_id=instrument.owner_id, instrument=instrument, hearth=hearth, secret_hash=hashed(secret), hint="stand-in")
+        token = DeviceToken.objects.create(owner_id=instrument.owner_id, instrument=instrument, hearth=hearth, secret_hash=hashed(secret), hint=STAND_IN)
         try:
             play(options["url"], secret, Played(), speed)
         finally:
