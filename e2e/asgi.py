@@ -10,9 +10,9 @@ import uvicorn
 from django.core.asgi import get_asgi_application
 from django.test.testcases import LiveServerThread
 
-from accounts.signed_in import signed_in
 from config.connection import BoundedProtocol
 from config.gate import App, Gate
+from config.signed_in import signed_in
 
 
 class AsgiThread(LiveServerThread):

@@ -159,9 +159,8 @@ class Cluster:
         secret.write_text(told.password)
         if self.as_root:
             shutil.chown(secret, "postgres", "postgres")
-        self._run(
-            self.bin / "initdb", "-D", making, "-U", "mattone", "-E", "UTF8", "--locale=C.UTF-8", "--auth=scram-sha-256", f"--pwfile={secret}",
-        )  # fmt: skip
+        options = ["-U", "mattone", "-E", "UTF8", "--locale=C.UTF-8", "--data-checksums", "--auth=scram-sha-256", f"--pwfile={secret}"]
+        self._run(self.bin / "initdb", "-D", making, *options)
         secret.unlink()
         facts_of.write(facts_of.place(making), told)
         making.rename(self.data)

@@ -10,16 +10,18 @@ import subprocess
 import sys
 import tomllib
 from collections.abc import Callable, Iterator
+from datetime import datetime
 from pathlib import Path
 
+from house import alone, backups
 from house.cluster import Cluster
 from house.install import build_web, collect_static, ensure_python, ensure_web, environment, kernels
 from house.machine import ensure_node, ensure_packages
 from house.places import LOCAL, PYTHON, ROOT, WEB
-from house.ports import free_port
-from house.restore import dump, restore
+from house.ports import free_port, port_taken
+from house.restore import dump, restore, verify
 from house.say import step, stop
-from house.serving import Family, evening_command, keep_serving, server_command, stand_in_command, wait_for, web_port
+from house.serving import Family, answers, evening_command, keep_serving, server_command, stand_in_command, wait_for, web_port
 
 USAGE = """usage: ./mattone COMMAND
 
@@ -31,7 +33,8 @@ USAGE = """usage: ./mattone COMMAND
   check             ruff, mypy, tsc, eslint, prettier; schema, types and migrations in step
   bench [--json]    benchmarks, as medians and ratios of one run
   engine NAME       the engine alone: JSON in, JSON out (simulate, plan, preheat, row, match, help_most, coverage, calibrate, lesson, next_time, live, schema)
-  db start|stop|dump FILE|restore FILE
+  db start|stop|dump FILE|restore FILE|nightly|verify [FILE]
+                    verify restores a dump (the newest nightly one) beside the data and compares it with what was dumped
   evidence          remake docs/engine/evidence.md
   shots             remake docs/screenshots from the demo data
   soak [NAME]       the long tests: plans, fuzz, kills, cooks
@@ -58,13 +61,14 @@ def secret_key() -> str:
 
 
 def set_up(*, browser: bool, development: bool = False) -> None:
-    ensure_packages(browser=browser)
-    ensure_node()
-    ensure_python(development=development)
-    ensure_web()
-    build_web()
-    collect_static()
-    kernels()
+    with alone.setting_up():
+        ensure_packages(browser=browser)
+        ensure_node()
+        ensure_python(development=development)
+        ensure_web()
+        build_web()
+        collect_static()
+        kernels()
 
 
 @contextlib.contextmanager
@@ -111,45 +115,79 @@ def demo(arguments: list[str]) -> None:
     speed = (arguments[1] if len(arguments) > 1 else "20") if arguments[:1] == ["--evening"] else None
     if arguments and (speed is None or not speed.isdigit() or not 1 <= int(speed) <= 60 or len(arguments) > 2):
         stop(f"demo: it knows --evening and how many times as fast as real, 1 to 60; you gave {' '.join(arguments)}.", "Try `./mattone demo --evening 20`.")
-    set_up(browser=False)
-    with cluster_running() as (cluster, env), family(cluster) as children:
-        step("migrating and loading the demo kitchen")
-        prepared(env)
-        port = web_port()
-        address = f"http://127.0.0.1:{port}/"
-        told, instrument = False, None
-
-        def start() -> subprocess.Popen[bytes]:
-            nonlocal told, instrument
-            server = children.add(server_command(port), cwd=ROOT / "server", env=env)
-            wait_for(address, server)
-            if instrument is None or instrument.poll() is not None:
-                instrument = children.add(stand_in_command(port), env=env)
-            if not told:
-                email, password = demo_cook()
-                print(f"\nMattone is at  {address}\n  sign in as    {email}\n  password      {password}\n  Ctrl-C stops it; the data stays.\n", flush=True)
-                if speed is not None:
-                    children.add(evening_command(port, speed), env=env)
-            told = True
-            return server
-
-        def mend() -> bool:
-            """Start the database again when it does not answer; the server is started anew when it is reached otherwise now."""
-            if cluster.running():
-                return False
-            step("the database does not answer; starting it again")
-            cluster.start()
-            reached = cluster.client_environment()
-            moved = any(env[name] != value for name, value in reached.items())
-            env.update(reached)
-            return moved
-
-        code = 0
-        try:
-            code = keep_serving(start, mend)
-        except KeyboardInterrupt:
-            print()
+    with alone.serving() as served:
+        set_up(browser=False)
+        with cluster_running() as (cluster, env), family(cluster) as children:
+            step("migrating and loading the demo kitchen")
+            prepared(env)
+            code = 0
+            try:
+                code = serve_demo(cluster, env, children, served, speed)
+            except KeyboardInterrupt:
+                print()
     raise SystemExit(code)
+
+
+# A port may be taken between the look at it and the server's own attempt.
+PORT_TRIES = 3
+
+
+def started_server(children: Family, env: dict[str, str], port: int) -> tuple[subprocess.Popen[bytes], int]:
+    """A server that answers, and the port it is on: this one, or another where somebody else took it meanwhile."""
+    for _ in range(PORT_TRIES):
+        server = children.add(server_command(port), cwd=ROOT / "server", env=env)
+        if answers(f"http://127.0.0.1:{port}/", server):
+            return server, port
+        if server.poll() is None or not port_taken(port):
+            break
+        step(f"port {port} was taken by another program")
+        children.forget(server)
+        port = free_port()
+    children.forget(server)
+    return stop("the server stopped before it answered.", "What it said is above.")
+
+
+def serve_demo(cluster: Cluster, env: dict[str, str], children: Family, served: alone.Serving, speed: str | None) -> int:
+    """Serve until it ends; its exit code. The address is printed once."""
+    port, told, instrument = web_port(), False, None
+
+    def start() -> subprocess.Popen[bytes]:
+        nonlocal port, told, instrument
+        server, port = started_server(children, env, port)
+        served.at(f"http://127.0.0.1:{port}/")
+        if instrument is None or instrument.poll() is not None:
+            instrument = children.add(stand_in_command(port), env=env)
+        if not told:
+            email, password = demo_cook()
+            print(
+                f"\nMattone is at  http://127.0.0.1:{port}/\n  sign in as    {email}\n  password      {password}\n  Ctrl-C stops it; the data stays.\n",
+                flush=True,
+            )
+            if speed is not None:
+                children.add(evening_command(port, speed), env=env)
+        told = True
+        return server
+
+    def mend() -> bool:
+        """Start the database again when it does not answer; the server is started anew when it is reached otherwise now."""
+        if cluster.running():
+            nightly_when_due(cluster)
+            return False
+        step("the database does not answer; starting it again")
+        cluster.start()
+        reached = cluster.client_environment()
+        moved = any(env[name] != value for name, value in reached.items())
+        env.update(reached)
+        return moved
+
+    return keep_serving(start, mend)
+
+
+def nightly_when_due(cluster: Cluster) -> None:
+    """The night's dump. One that fails is said, and does not end what is served."""
+    if backups.is_due(datetime.now()):
+        with contextlib.suppress(SystemExit):
+            backups.make_nightly(datetime.now(), lambda file: dump(cluster, file))
 
 
 def dev(arguments: list[str]) -> None:
@@ -293,8 +331,17 @@ def db(arguments: list[str]) -> None:
             ensure_python()
             with cluster_running() as (running, env):
                 restore(running, where_the_cook_stands(file), lambda reached: manage("migrate", "--no-input", env=env | reached))
+        case ["nightly"]:
+            with cluster_running() as (running, _):
+                backups.make_nightly(datetime.now(), lambda file: dump(running, file))
+        case ["verify", *files] if len(files) < 2:
+            made = backups.nightly_dumps()
+            if not files and not made:
+                stop("there is no nightly dump yet.", "Make one with `./mattone db nightly`, or give a FILE.")
+            with cluster_running() as (running, _):
+                verify(running, where_the_cook_stands(files[0]) if files else made[-1])
         case _:
-            stop("say what to do with the database.", "./mattone db start|stop|dump FILE|restore FILE")
+            stop("say what to do with the database.", "./mattone db start|stop|dump FILE|restore FILE|nightly|verify [FILE]")
 
 
 def where_the_cook_stands(file: str) -> Path:

@@ -1,25 +1,28 @@
-"""Dump the kept database and the photos to a file, and bring a dump back without touching what is there."""
+"""Dump the kept database and the photos to a file, bring a dump back without touching what is there, and prove that a dump can be restored."""
 
 from __future__ import annotations
 
+import json
 import os
 import secrets
 import subprocess
 import tarfile
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 from house.cluster import DATABASE, Cluster
+from house.contents import Contents, contents_of, differences, media_contents, reading_snapshot
 from house.places import LOCAL, ROOT
 from house.say import step, stop
 
 # Whoever closed a connection is gone from the list a moment later.
 LEAVING_TRIES, LEAVING_S = 15, 0.1
-# Where the photos are, and what is what in a dump: a database as pg_dump writes it, and a folder.
+# Where the photos are, and what is what in a dump: a database as pg_dump writes it, a folder, and what is in both.
 MEDIA = LOCAL / "media"
-IN_DUMP_DATABASE, IN_DUMP_MEDIA = "database", "media"
+IN_DUMP_DATABASE, IN_DUMP_MEDIA, IN_DUMP_CONTENTS = "database", "media", "contents.json"
 
 
 def dump(cluster: Cluster, file: Path, media: Path = MEDIA) -> None:
@@ -28,21 +31,34 @@ def dump(cluster: Cluster, file: Path, media: Path = MEDIA) -> None:
         stop(f"there is a file {file} already.", "Give another name, or move it away first.")
     if not file.parent.is_dir():
         stop(f"there is no folder {file.parent}.", "Make it first, or give another place.")
-    told = cluster.facts()
     beside = file.with_name(f".{file.name}.{secrets.token_hex(4)}")
-    os.close(os.open(beside, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600))
     try:
+        os.close(os.open(beside, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600))
         with tempfile.TemporaryDirectory(dir=file.parent) as folder:
-            database = Path(folder) / IN_DUMP_DATABASE
-            _run(cluster, "pg_dump", [*cluster.reach(told), "-Fc", "-f", str(database)], told.password)
-            with tarfile.open(beside, "w:gz", compresslevel=1) as whole:
-                whole.add(database, IN_DUMP_DATABASE)
-                if media.is_dir():
-                    whole.add(media, IN_DUMP_MEDIA)
+            _dump_into(cluster, Path(folder), beside, media)
         beside.rename(file)
+    except OSError as error:
+        stop(f"the dump could not be written: {error.strerror or error}.", "Make room, or give another place. Nothing was changed, and nothing is left behind.")
     finally:
         beside.unlink(missing_ok=True)
     step(f"dumped to {file}; only you can read it")
+
+
+def _dump_into(cluster: Cluster, folder: Path, file: Path, media: Path) -> None:
+    told = cluster.facts()
+    database = folder / IN_DUMP_DATABASE
+    # What is dumped and what is noted of it are of one moment.
+    with reading_snapshot(cluster) as snapshot:
+        _run(cluster, "pg_dump", [*cluster.reach(told), "-Fc", f"--snapshot={snapshot.name}", "-f", str(database)], told.password)
+        tables = snapshot.tables()
+    with tarfile.open(file, "w:gz", compresslevel=1) as whole:
+        whole.add(database, IN_DUMP_DATABASE)
+        files = media_contents(media)
+        noted = folder / IN_DUMP_CONTENTS
+        noted.write_text(json.dumps(Contents(tables, files).as_json()))
+        whole.add(noted, IN_DUMP_CONTENTS)
+        for name in files:
+            whole.add(media / name, f"{IN_DUMP_MEDIA}/{name}")
 
 
 def restore(cluster: Cluster, file: Path, migrate: Callable[[dict[str, str]], None], media: Path = MEDIA) -> None:
@@ -50,27 +66,62 @@ def restore(cluster: Cluster, file: Path, migrate: Callable[[dict[str, str]], No
 
     What was there is kept under another name. Anything that goes wrong leaves it in its place. A dump of before there were photos is a database alone.
     """
-    if not file.is_file():
-        stop(f"there is no file {file}.", "Give the file that `./mattone db dump FILE` wrote.")
-    told = cluster.facts()
     stamp = f"{time.strftime('%Y%m%d_%H%M%S')}_{secrets.token_hex(2)}"
     fresh, before = f"{DATABASE}_restored_{stamp}", f"{DATABASE}_before_{stamp}"
-    media.parent.mkdir(parents=True, exist_ok=True)
     try:
-        with tempfile.TemporaryDirectory(prefix="restoring-", dir=media.parent) as folder:
-            database = _unpacked(file, Path(folder))
-            _ask(cluster, f"create database {fresh}")
-            _run(cluster, "pg_restore", [*cluster.reach(told, fresh), "--single-transaction", "--no-owner", str(database)], told.password)
+        with _unpacked_beside(cluster, file, fresh, media) as folder:
             _refuse_newer(cluster, fresh)
             migrate(cluster.client_environment(fresh))
             if connected := _connected(cluster):
                 stop(f"{connected} connections use the database now.", "Stop the running Mattone, then restore again. Nothing was changed.")
             _ask(cluster, f"begin; alter database {DATABASE} rename to {before}; alter database {fresh} rename to {DATABASE}; commit")
-            _put_media(Path(folder) / IN_DUMP_MEDIA, media, stamp)
+            _put_media(folder / IN_DUMP_MEDIA, media, stamp)
     except SystemExit:
         cluster.ask(f"drop database if exists {fresh}")
         raise
     step(f"restored {file}; what was there before is kept in the database {before} and in {media.name}_before_{stamp}")
+
+
+def verify(cluster: Cluster, file: Path, media: Path = MEDIA) -> None:
+    """Restore a dump beside what is there, compare every table and every photo with what was noted as it was made, and remove it again.
+
+    Stops with words where anything differs. A dump from before contents were noted is only restored.
+    """
+    fresh = f"{DATABASE}_verified_{secrets.token_hex(4)}"
+    try:
+        with _unpacked_beside(cluster, file, fresh, media) as folder:
+            noted = folder / IN_DUMP_CONTENTS
+            if not noted.exists():
+                step(f"{file} can be restored; what is in it was not noted when it was made, so it is not compared")
+                return
+            expected = Contents.from_json(json.loads(noted.read_text()))
+            wrong = differences(expected, contents_of(cluster, fresh, folder / IN_DUMP_MEDIA))
+            if wrong:
+                stop(f"{file} does not hold what was dumped: {'; '.join(wrong[:5])}.", "Make a new dump with ./mattone db dump FILE.")
+            rows = sum(count for count, _ in expected.tables.values())
+            step(f"{file} can be restored: {len(expected.tables)} tables with {rows} rows and {len(expected.files)} photo files, all as they were")
+    finally:
+        cluster.ask(f"drop database if exists {fresh}")
+
+
+@contextmanager
+def _unpacked_beside(cluster: Cluster, file: Path, database: str, media: Path) -> Iterator[Path]:
+    """A dump restored into a new database, and its other parts in a folder that is gone afterwards."""
+    if not file.is_file():
+        stop(f"there is no file {file}.", "Give the file that `./mattone db dump FILE` wrote.")
+    told = cluster.facts()
+    media.parent.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory(prefix="restoring-", dir=media.parent) as folder:
+        packed = _unpacked(file, Path(folder))
+        _ask(cluster, f"create database {database}")
+        _run(cluster, "pg_restore", [*cluster.reach(told, database), "--single-transaction", "--no-owner", str(packed)], told.password)
+        yield Path(folder)
+
+
+def _private(member: tarfile.TarInfo, path: str) -> tarfile.TarInfo | None:
+    """tarfile's own filter for data, and then modes as Mattone keeps them: readable by their owner alone."""
+    safe = tarfile.data_filter(member, path)
+    return safe.replace(mode=0o700 if safe.isdir() else 0o600, deep=False) if safe is not None else None
 
 
 def _unpacked(file: Path, into: Path) -> Path:
@@ -79,9 +130,12 @@ def _unpacked(file: Path, into: Path) -> Path:
         return file
     try:
         with tarfile.open(file) as whole:
-            whole.extractall(into, filter="data")
+            whole.extractall(into, filter=_private)
     except (tarfile.TarError, EOFError, OSError) as error:
         stop(f"reading the dump failed: {error}.", "It is cut off or damaged; give another. Nothing was changed.")
+    for folder, _, _ in os.walk(into):
+        # Folders that the dump does not name are made as tarfile likes.
+        Path(folder).chmod(0o700)
     return into / IN_DUMP_DATABASE
 
 

@@ -7,6 +7,7 @@ it went, and then ends the children in order: nothing is left running.
 from __future__ import annotations
 
 import contextlib
+import http.client
 import os
 import signal
 import subprocess
@@ -107,17 +108,32 @@ def evening_command(port: int, speed: str) -> list[str]:
     return [str(PYTHON), "server/manage.py", "evening", f"http://127.0.0.1:{port}", "--speed", speed]
 
 
-def wait_for(url: str, process: subprocess.Popen[bytes], seconds: float = 60.0) -> None:
+# A slow machine may take minutes to start; that it goes on is said this often, s.
+LONGEST_START_S, SAY_EVERY_S = 900.0, 30.0
+
+
+def wait_for(url: str, process: subprocess.Popen[bytes], seconds: float = LONGEST_START_S) -> None:
     """Until the page answers; stop with a word if the server dies first."""
-    end = time.monotonic() + seconds
-    while time.monotonic() < end:
+    if not answers(url, process, seconds):
         if process.poll() is not None:
             stop("the server stopped before it answered.", "What it said is above.")
-        with contextlib.suppress(OSError, urllib.error.HTTPError):
-            urllib.request.urlopen(url, timeout=2).close()
-            return
+        stop(f"the server did not answer within {seconds / 60.0:.0f} minutes.", "Look at what it said above, and start it again.")
+
+
+def answers(url: str, process: subprocess.Popen[bytes], seconds: float = LONGEST_START_S) -> bool:
+    """Whether this very server comes to answer; False when it ends before, or the time is over."""
+    end = time.monotonic() + seconds
+    say_at = time.monotonic() + SAY_EVERY_S
+    while time.monotonic() < end and process.poll() is None:
+        # Somebody else on its port would answer, too; the server itself ends then.
+        with contextlib.suppress(OSError, urllib.error.HTTPError, http.client.HTTPException), urllib.request.urlopen(url, timeout=2) as answer:
+            if "X-Mattone" in answer.headers and process.poll() is None:
+                return True
+        if time.monotonic() > say_at:
+            step("still starting")
+            say_at = time.monotonic() + SAY_EVERY_S
         time.sleep(0.1)
-    stop("the server did not answer within a minute.")
+    return False
 
 
 def keep_serving(start: Callable[[], subprocess.Popen[bytes]], mend: Callable[[], bool]) -> int:

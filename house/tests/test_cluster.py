@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
+import contextlib
+import errno
+import io
 import json
 import os
 import signal
 import subprocess
 import sys
+import tarfile
 import tempfile
+import threading
 import time
 from pathlib import Path
+from typing import Any
 from unittest import TestCase, mock
 
 from house import facts, restore
@@ -213,6 +219,84 @@ class Dumps(TestCase):
         self.assertTrue(migrated[0]["MATTONE_DB_NAME"].startswith("mattone_restored_"), "migrated before it is put in place")
         before = self.cluster.ask("select datname from pg_database where datname like 'mattone_before%'").stdout.split()
         self.assertEqual(self.cluster.ask("select count(*) from kept", database=before[-1]).stdout.strip(), "2")
+
+    def test_what_comes_back_is_its_owners_alone(self) -> None:
+        inside = self.media / "photos" / "7"
+        inside.mkdir(parents=True)
+        (inside / "a.jpg").write_bytes(b"a")
+        for path in (self.media, inside.parent, inside):
+            path.chmod(0o755)
+        (inside / "a.jpg").chmod(0o644)
+        restore.dump(self.cluster, self.file, self.media)
+        restore.restore(self.cluster, self.file, lambda env: None, self.media)
+        modes = {path.name: path.stat().st_mode & 0o777 for path in (self.media, inside.parent, inside, inside / "a.jpg")}
+        self.assertEqual(modes, {"media": 0o700, "photos": 0o700, "7": 0o700, "a.jpg": 0o600})
+
+    def test_a_full_disk_is_said_and_nothing_is_left_behind(self) -> None:
+        full = OSError(errno.ENOSPC, os.strerror(errno.ENOSPC))
+        for place in ("tarfile.TarFile.add", "tempfile.TemporaryDirectory.__enter__", "os.open"):
+            with mock.patch(place, side_effect=full), self.assertRaises(SystemExit), mock.patch("builtins.print") as said:
+                restore.dump(self.cluster, self.file, self.media)
+            self.assertIn("No space left on device", str(said.call_args_list))
+            self.assertEqual([path.name for path in self.folder.iterdir()], ["kept"])
+
+    def verified(self, file: Path) -> str:
+        """What verifying says; it leaves nothing behind."""
+        databases = self.cluster.ask("select count(*) from pg_database").stdout
+        with mock.patch("builtins.print") as said, contextlib.suppress(SystemExit):
+            restore.verify(self.cluster, file, self.media)
+        self.assertEqual(self.cluster.ask("select count(*) from pg_database").stdout, databases)
+        self.assertEqual([path.name for path in self.media.parent.iterdir()], ["media"])
+        return str(said.call_args_list)
+
+    def test_a_dump_is_proved_by_restoring_and_comparing_it(self) -> None:
+        restore.dump(self.cluster, self.file, self.media)
+        self.assertIn("2 tables with", self.verified(self.file))
+        # What comes after it changes nothing.
+        self.cluster.ask("insert into kept values ('later')", database="mattone")
+        self.assertIn("all as they were", self.verified(self.file))
+        self.cluster.ask("delete from kept where what = 'later'", database="mattone")
+        whole = self.folder / "whole"
+        self.file.rename(whole)
+        for part, change, word in (
+            ("tables", {"kept": [5, "x"]}, "5 rows were dumped"), ("files", {"photo.jpg": "x"}, "photo.jpg: it has changed"),
+            ("files", {"lost.jpg": "x"}, "lost.jpg: it is missing"), ("tables", {"gone": [1, "x"]}, "table gone: it is missing"),
+        ):  # fmt: skip
+            self.rewritten(whole, part, change)
+            self.assertIn(word, self.verified(self.file))
+        self.file.write_bytes(whole.read_bytes()[:-100])
+        self.assertIn("failed", self.verified(self.file))
+
+    def rewritten(self, whole: Path, part: str, change: dict[str, Any]) -> None:
+        """The dump, with another note of what is in it."""
+        with tarfile.open(whole) as found, tarfile.open(self.file, "w:gz") as other:
+            for member in found.getmembers():
+                data = found.extractfile(member)
+                assert data is not None
+                text = data.read()
+                if member.name == restore.IN_DUMP_CONTENTS:
+                    noted = json.loads(text)
+                    noted[part].update(change)
+                    text = json.dumps(noted).encode()
+                member.size = len(text)
+                other.addfile(member, io.BytesIO(text))
+
+    def test_what_is_written_meanwhile_is_in_the_dump_and_its_note_or_in_neither(self) -> None:
+        stop_writing = threading.Event()
+
+        def write() -> None:
+            while not stop_writing.is_set():
+                self.cluster.ask("insert into kept values ('meanwhile')", database="mattone")
+
+        writer = threading.Thread(target=write)
+        writer.start()
+        try:
+            restore.dump(self.cluster, self.file, self.media)
+        finally:
+            stop_writing.set()
+            writer.join()
+        self.assertIn("all as they were", self.verified(self.file))
+        self.cluster.ask("delete from kept where what = 'meanwhile'", database="mattone")
 
     def test_nothing_is_written_over(self) -> None:
         self.file.write_text("last year's")

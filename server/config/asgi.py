@@ -15,7 +15,7 @@ from config.gate import App, Gate
 
 django = get_asgi_application()
 
-from accounts.signed_in import signed_in  # noqa: E402  (needs the apps)
+from config.signed_in import signed_in  # noqa: E402  (needs the apps)
 
 
 def begin() -> None:

@@ -1,43 +1,9 @@
-import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { Refusal } from "./client";
 import { heardTime } from "../ui/clock";
-import { adoptEvents, browserStore, lockedEvents, type Happened, type Store } from "./eventStore";
-import { closeLocker, openLocker } from "./locker";
+import type { Happened, Store } from "./eventStore";
+import { MemoryStore } from "./tests/memoryStore";
 import { Outbox, type Outcome, type Send } from "./outbox";
-
-class Memory implements Store {
-  rows: Happened[] = [];
-  full = false;
-
-  put(one: Happened) {
-    if (this.full) return Promise.reject(new DOMException("no room", "QuotaExceededError"));
-    const at = this.rows.findIndex((row) => row.id === one.id);
-    if (at < 0) this.rows.push(one);
-    else this.rows[at] = one;
-    return Promise.resolve();
-  }
-
-  private of(owner: string, rejected: boolean) {
-    return this.rows.filter((one) => one.owner === owner && Boolean(one.rejected) === rejected);
-  }
-
-  oldest(owner: string, most: number) {
-    return Promise.resolve(this.of(owner, false).slice(0, most));
-  }
-
-  rejected(owner: string) {
-    return Promise.resolve(this.of(owner, true));
-  }
-
-  remove(ids: readonly string[]) {
-    this.rows = this.rows.filter((one) => !ids.includes(one.id));
-    return Promise.resolve();
-  }
-
-  count(owner: string) {
-    return Promise.resolve(this.of(owner, false).length);
-  }
-}
 
 /** A server that counts each event once, and may be away. */
 class Server {
@@ -65,7 +31,7 @@ class Server {
   };
 }
 
-const made = (store: Store = new Memory()) => {
+const made = (store: Store = new MemoryStore()) => {
   const server = new Server();
   return { server, store, box: new Outbox("keeper", store, server.send, () => Promise.resolve()) };
 };
@@ -99,7 +65,7 @@ describe("the outbox", () => {
   });
 
   it("hears the server's time before it tells, and puts right what a wrong clock said", async () => {
-    const store = new Memory();
+    const store = new MemoryStore();
     const server = new Server();
     server.away = true;
     // The device runs 40 minutes ahead; nothing was heard while it was away.
@@ -160,7 +126,7 @@ describe("the outbox", () => {
     let version = "0.10.0+a";
     const box = new Outbox(
       "keeper",
-      new Memory(),
+      new MemoryStore(),
       server.send,
       () => Promise.resolve(),
       () => version,
@@ -189,7 +155,7 @@ describe("the outbox", () => {
   });
 
   it("stops asking when the session ended, and keeps what waits", async () => {
-    const store = new Memory();
+    const store = new MemoryStore();
     const box = new Outbox("keeper", store, () => Promise.reject(new Refusal(401, "", "Sign in first.")));
     expect(await box.happened("dough.seen", 4, { ratio: 1.2 })).toBeNull();
     expect(store.rows).toHaveLength(1);
@@ -197,7 +163,7 @@ describe("the outbox", () => {
   });
 
   it("finds the bad one of a batch and keeps it alone", async () => {
-    const store = new Memory();
+    const store = new MemoryStore();
     const server = new Server();
     server.away = true;
     let batches = 0;
@@ -218,7 +184,7 @@ describe("the outbox", () => {
   });
 
   it("an answer that says nothing of what was sent leaves everything waiting", async () => {
-    const store = new Memory();
+    const store = new MemoryStore();
     const box = new Outbox(
       "keeper",
       store,
@@ -230,7 +196,7 @@ describe("the outbox", () => {
   });
 
   it("a device without room tells at once, and says so", async () => {
-    const store = new Memory();
+    const store = new MemoryStore();
     store.full = true;
     const { server, box } = made(store);
     expect((await box.happened("dough.seen", 4, { ratio: 1.2 }))?.state).toBe("taken");
@@ -262,180 +228,5 @@ describe("the outbox", () => {
     const before = heard.mock.calls.length;
     await box.happened("dough.seen", 4, { ratio: 1.3 });
     expect(heard.mock.calls).toHaveLength(before);
-  });
-});
-
-/** A drawn run of misfortunes; the same for a seed every time. */
-function drawn(seed: number) {
-  let state = seed * 2654435761 + 1;
-  return (most: number) => {
-    state = (state * 1664525 + 1013904223) >>> 0;
-    return Math.floor((state / 2 ** 32) * most);
-  };
-}
-
-describe("whatever lies between the page and the server", () => {
-  afterEach(() => {
-    vi.unstubAllGlobals();
-  });
-
-  const MATTONE = { "X-Mattone": "0.11.0+a", "Content-Type": "application/json" };
-  const refusal = (status: number, headers: Record<string, string> = MATTONE) =>
-    new Response(JSON.stringify({ error: { path: "", message: "No." } }), { status, headers });
-
-  it.each(Array.from({ length: 40 }, (_, seed) => seed))(
-    "loses nothing and repeats nothing (%i)",
-    async (seed) => {
-      const draw = drawn(seed);
-      const counted = new Map<string, number>();
-      const bad = new Set<number>();
-      const judge = (events: { id: string; subject_id: number }[]) =>
-        events.map(({ id, subject_id }) => {
-          if (bad.has(subject_id)) return { id, state: "refused", message: "Not so." };
-          const before = counted.get(id) ?? 0;
-          if (before === 0) counted.set(id, 1);
-          return { id, state: before ? "known" : "taken", message: "" };
-        });
-      let calm = false;
-      vi.stubGlobal("fetch", async (request: Request) => {
-        const { events } = (await request.json()) as { events: { id: string; subject_id: number }[] };
-        const misfortunes: (() => Response)[] = [
-          ...[404, 405, 429, 500, 502, 503].map((status) => () => refusal(status)),
-          // A verdict of Mattone's own on the whole batch, though only one is bad, or none.
-          () => refusal(events.some((one) => bad.has(one.subject_id)) ? 422 : 503),
-          () => refusal(events.length > 3 ? 413 : 503),
-          // From something in between.
-          ...[404, 413, 422].map((status) => () => refusal(status, {})),
-          () => new Response("<html>Sign in to our network</html>", { status: 200 }),
-          () => {
-            throw new TypeError("the line broke");
-          },
-          () => {
-            judge(events);
-            throw new TypeError("the answer was lost");
-          },
-          () => new Response("{", { status: 200, headers: MATTONE }),
-          () => new Response(JSON.stringify({ events: judge(events.slice(0, 1)) }), { headers: MATTONE }),
-        ];
-        if (!calm && draw(3) > 0) return misfortunes[draw(misfortunes.length)]?.() ?? refusal(503);
-        return new Response(JSON.stringify({ events: judge(events) }), { headers: MATTONE });
-      });
-      vi.stubGlobal("document", { cookie: "", querySelector: () => null });
-      const store = new Memory();
-      const box = new Outbox("keeper", store, undefined, () => Promise.resolve());
-      for (let i = 0; i < 12; i++) {
-        if (draw(6) === 0) bad.add(i);
-        await box.happened("bake.seen", i, {});
-        if (draw(3) === 0) await box.flush();
-      }
-      const there = () => counted.size + store.rows.length;
-      expect(there()).toBeGreaterThanOrEqual(12);
-      calm = true;
-      await box.flush();
-      expect(box.waiting).toBe(0);
-      expect([...counted.values()].every((times) => times === 1)).toBe(true);
-      expect(counted.size).toBe(12 - bad.size);
-      expect(box.rejected.map((one) => one.subject_id).sort((a, b) => a - b)).toEqual(
-        [...bad].sort((a, b) => a - b),
-      );
-    },
-  );
-});
-
-describe("the browser's own store", () => {
-  beforeEach(() => {
-    openLocker("keeper", "keeper@skerry-light.example", "ab".repeat(32));
-  });
-  afterEach(() => {
-    closeLocker();
-  });
-
-  it("keeps things over a reload, the oldest first, each cook's apart", async () => {
-    const first = browserStore();
-    const one = (id: string, owner: string): Happened => ({
-      id,
-      owner,
-      kind: "k",
-      subject_id: 1,
-      at: "t",
-      payload: { id },
-    });
-    for (const id of ["c", "a", "b"]) await first.put(one(id, "keeper"));
-    openLocker("mate", "mate@skerry-light.example", "cd".repeat(32));
-    await first.put(one("z", "mate"));
-    openLocker("keeper", "keeper@skerry-light.example", "ab".repeat(32));
-    const again = browserStore();
-    expect((await again.oldest("keeper", 2)).map((row) => row.id)).toEqual(["c", "a"]);
-    expect((await again.oldest("keeper", 9))[0]).toEqual(one("c", "keeper"));
-    await again.remove(["c", "b"]);
-    expect(await again.count("keeper")).toBe(1);
-    // Another cook's can be counted, and not read.
-    expect(await lockedEvents()).toBe(1);
-    expect(await again.oldest("mate", 9)).toEqual([]);
-    // Put twice under one id it is there once.
-    await again.put(one("a", "keeper"));
-    expect(await again.count("keeper")).toBe(1);
-  });
-
-  it("holds nothing that can be read, and gives it back when its cook signs in again", async () => {
-    const store = browserStore();
-    await store.put({
-      id: "secret",
-      owner: "keeper",
-      kind: "k",
-      subject_id: 1,
-      at: "t",
-      payload: { note: "relief boat" },
-    });
-    const database = await new Promise<IDBDatabase>((resolve, reject) => {
-      const opening = indexedDB.open("mattone-outbox");
-      opening.onsuccess = () => {
-        resolve(opening.result);
-      };
-      opening.onerror = () => {
-        reject(new Error("not opened"));
-      };
-    });
-    const rows = await new Promise<unknown[]>((resolve) => {
-      const all = database.transaction("happened").objectStore("happened").getAll();
-      all.onsuccess = () => {
-        resolve(all.result as unknown[]);
-      };
-    });
-    database.close();
-    expect(rows.length).toBeGreaterThan(0);
-    const text = JSON.stringify(rows, (_, value: unknown) =>
-      value instanceof Uint8Array ? String.fromCharCode(...value) : value,
-    );
-    expect(text).not.toContain("relief boat");
-    closeLocker();
-    expect(await store.oldest("keeper", 99)).toEqual([]);
-    openLocker("keeper", "keeper@skerry-light.example", "ab".repeat(32));
-    expect((await store.oldest("keeper", 99)).map((row) => row.id)).toContain("secret");
-  });
-
-  it("takes over what a page before 0.11 kept in the open under the cook's address", async () => {
-    const opening = indexedDB.open("mattone-outbox");
-    const database = await new Promise<IDBDatabase>((resolve) => {
-      opening.onsuccess = () => {
-        resolve(opening.result);
-      };
-    });
-    const legacy = {
-      id: "old",
-      owner: "keeper@skerry-light.example",
-      kind: "bake.launched",
-      subject_id: 3,
-      at: "t",
-      payload: {},
-    };
-    const put = database.transaction("happened", "readwrite").objectStore("happened");
-    put.put({ ...legacy, told: 1 });
-    put.put({ ...legacy, id: "mates", owner: "mate@skerry-light.example", told: 2 });
-    database.close();
-    await adoptEvents("keeper@skerry-light.example", "keeper");
-    const found = await browserStore().oldest("keeper", 99);
-    expect(found[0]).toEqual({ ...legacy, owner: "keeper" });
-    expect(found.map((row) => row.id)).not.toContain("mates");
   });
 });
