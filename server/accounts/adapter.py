@@ -11,18 +11,20 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.http import HttpRequest
 
+from accounts.known_device import known_cook
 
-def _address_in(request: HttpRequest | None) -> str:
-    """The address a sign-up gives; empty where it gives none."""
+
+def address_in(request: HttpRequest | None) -> str:
+    """The address a request of the account's gives; empty where it gives none."""
     try:
-        told = json.loads(request.body) if request is not None else {}
+        body = json.loads(request.body) if request is not None else {}
     except ValueError:
         return ""
-    return str(told.get("email", ""))[:254] if isinstance(told, dict) else ""
+    return str(body.get("email", ""))[:254] if isinstance(body, dict) else ""
 
 
 class Adapter(DefaultAccountAdapter):  # type: ignore[misc]
-    """Sign-up can be switched off; the address of a caller is the one the web server vouches for."""
+    """Sign-up can be switched off; the address of a caller is the one the web server vouches for; guesses are counted by device, too."""
 
     def is_open_for_signup(self, request: HttpRequest) -> bool:
         return bool(settings.SIGNUP_OPEN)
@@ -30,9 +32,18 @@ class Adapter(DefaultAccountAdapter):  # type: ignore[misc]
     def clean_password(self, password: str, user: Any = None) -> str:
         """With the address it is for, which the package does not tell on signing up."""
         if user is None:
-            user = User(email=_address_in(context.request))
+            user = User(email=address_in(context.request))
         return str(super().clean_password(password, user=user))
 
     def get_client_ip(self, request: HttpRequest) -> str:
         # The web server takes forwarded addresses from named proxies alone (MATTONE_PROXIES).
         return str(request.META.get("REMOTE_ADDR") or "unknown")
+
+    def _get_login_attempts_cache_key(self, request: HttpRequest, **credentials: Any) -> str:
+        """Wrong guesses are counted by account; on a device where this very cook has signed in before, they are counted for that device alone."""
+        key = str(super()._get_login_attempts_cache_key(request, **credentials))
+        cook = known_cook(request)
+        address = str(credentials.get("email", "")).lower()
+        if cook is not None and address and User.objects.filter(pk=cook, email__iexact=address).exists():
+            return f"{key}:device of {cook}"
+        return key

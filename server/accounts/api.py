@@ -2,16 +2,26 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
+from allauth.usersessions.models import UserSession
+from django.contrib.auth import logout
+from django.contrib.auth.models import User
 from django.http import HttpRequest
-from ninja import Router, Schema
+from mattone_engine.errors import InputError
+from mattone_engine.things.base import StrictModel
+from ninja import Router, Schema, Status
 from ninja.security import SessionAuth
+from pydantic import Field
 
 from accounts.models import Account
 from accounts.ownership import cook_id
+from accounts.rate import too_many
 
 router = Router()
 
 # The page says with each request whose page it is.
+DELETIONS_A_MINUTE = 5
 OWNER_HEADER = "X-Mattone-Owner"
 
 
@@ -40,6 +50,26 @@ class MeOut(Schema):
     email: str
     owner: str
     device_key: str
+
+
+class DeleteIn(StrictModel):
+    """The password, once more."""
+
+    password: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+@router.post("/delete", response={204: None})
+def delete_account(request: HttpRequest, body: DeleteIn) -> Status[None]:
+    """The account and everything in it, at once and for good; the password is asked for, and guesses are counted."""
+    if too_many(f"delete account {cook_id(request)}", 1, DELETIONS_A_MINUTE):
+        raise InputError("password", "Too many tries. Wait a few minutes, then try again.")
+    cook = User.objects.get(pk=cook_id(request))
+    if not cook.check_password(body.password):
+        raise InputError("password", "This is not your password.")
+    logout(request)
+    UserSession.objects.filter(user_id=cook.pk).delete()
+    cook.delete()
+    return Status(204, None)
 
 
 @router.get("", response=MeOut)

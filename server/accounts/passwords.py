@@ -1,14 +1,32 @@
-"""A password that is the address again, or nearly."""
+"""Passwords that are refused: those of known leaks, and those that are nearly the address."""
 
 from __future__ import annotations
 
+import logging
 import re
 from difflib import SequenceMatcher
 from typing import Any
 
+from django.conf import settings
+from django.contrib.auth.password_validation import CommonPasswordValidator
 from django.core.exceptions import ValidationError
 
+log = logging.getLogger("mattone.accounts")
 TOO_LIKE = 0.7
+
+
+class NotBreached(CommonPasswordValidator):
+    """Refuses the million passwords that appear most often in leaks, from a list that is installed with the page's packages.
+
+    Where the list is not there, Django's own of twenty thousand is used, and the log says so.
+    """
+
+    def __init__(self) -> None:
+        try:
+            super().__init__(settings.BREACHED_PASSWORDS)
+        except OSError:
+            log.warning("the list of breached passwords is not at %s; a shorter one is used", settings.BREACHED_PASSWORDS)
+            super().__init__()
 
 
 class NotLikeTheAddress:

@@ -20,8 +20,9 @@ POLICY = (
 PERMISSIONS = "accelerometer=(), camera=(self), display-capture=(), geolocation=(), gyroscope=(), microphone=(), midi=(), payment=(), usb=()"
 # The account endpoints the page uses; every other that the package has is not there.
 ACCOUNT_USED = re.compile(
-    r"^/_allauth/browser/v1/(config|auth/(session|login|signup|password/(request|reset)|email/verify(/resend)?)|account/password/change)$"
+    r"^/_allauth/browser/v1/(config|auth/(session|login|signup|password/(request|reset)|email/verify(/resend)?|sessions)|account/password/change)$"
 )
+SIGN_OUT = "/_allauth/browser/v1/auth/session"
 FOR_PROGRAMS = ("/api/", "/_allauth/")
 SAID = {
     400: "The request is not one Mattone can read; send it again.",
@@ -56,6 +57,9 @@ def _headed(request: HttpRequest, response: HttpResponse) -> HttpResponse:
         response.headers.setdefault("Content-Security-Policy", POLICY)
     if request.path.startswith(FOR_PROGRAMS):
         response.headers.setdefault("Cache-Control", "no-store")
+    if request.method == "DELETE" and request.path == SIGN_OUT:
+        # Photos lie in the browser's own cache.
+        response.headers["Clear-Site-Data"] = '"cache"'
     return response
 
 

