@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import json
 import os
 import secrets
 import signal
@@ -10,13 +11,14 @@ import subprocess
 import sys
 import tomllib
 from collections.abc import Callable, Iterator
-from datetime import datetime
+from datetime import UTC, datetime
 from pathlib import Path
 
 from house import alone, backups
 from house.cluster import Cluster
 from house.install import build_web, collect_static, ensure_python, ensure_web, environment, kernels
 from house.machine import ensure_node, ensure_packages
+from house.packages import packages, sbom
 from house.places import LOCAL, PYTHON, ROOT, WEB
 from house.ports import free_port, port_taken
 from house.restore import dump, restore, verify
@@ -37,7 +39,8 @@ USAGE = """usage: ./mattone COMMAND
                     verify restores a dump (the newest nightly one) beside the data and compares it with what was dumped
   evidence          remake docs/engine/evidence.md
   shots             remake docs/screenshots from the demo data
-  soak [NAME]       the long tests: plans, fuzz, kills, cooks
+  soak [NAME]       the long tests: plans, fuzz, kills, cooks, edges, memory
+  sbom              the packages that are shipped, as a CycloneDX bill of materials on standard output
   password ADDRESS  set a new password for a cook of the demo's database
 """
 
@@ -349,6 +352,17 @@ def where_the_cook_stands(file: str) -> Path:
     return Path(os.environ.get("MATTONE_CWD", ".")).joinpath(file).absolute()
 
 
+def bill_of_materials(arguments: list[str]) -> None:
+    """Quiet: standard output is the document's alone."""
+    with contextlib.redirect_stdout(sys.stderr), alone.setting_up():
+        ensure_python()
+        ensure_web()
+    version = next(
+        line.split('"')[1] for line in (ROOT / "engine/mattone_engine/__init__.py").read_text().splitlines() if "ENGINE_VERSION" in line and '"' in line
+    )
+    print(json.dumps(sbom(packages(), version, datetime.now(UTC).isoformat(timespec="seconds")), indent=1))
+
+
 def shots(arguments: list[str]) -> None:
     set_up(browser=True, development=True)
     with throwaway_cluster("shots") as env, family() as children:
@@ -368,7 +382,7 @@ def shots(arguments: list[str]) -> None:
 
 COMMANDS: dict[str, Callable[[list[str]], None]] = {
     "demo": demo, "test": test, "dev": dev, "check": check, "schema": schema, "bench": bench, "engine": engine, "db": db,
-    "evidence": evidence, "shots": shots, "soak": soak, "password": password,
+    "evidence": evidence, "shots": shots, "soak": soak, "password": password, "sbom": bill_of_materials,
 }  # fmt: skip
 
 

@@ -9,6 +9,7 @@ import sys
 from collections.abc import Iterable, Sequence
 from pathlib import Path
 
+from house.packages import licences_json, packages
 from house.places import LOCAL, PYTHON, ROOT, VENV, WEB, python_path
 from house.say import step, stop
 
@@ -92,11 +93,12 @@ def web_sources() -> list[Path]:
 
 
 def build_web() -> None:
-    value = digest(web_sources())
+    value = digest([*web_sources(), ROOT / "requirements" / "app.txt", ROOT / "house" / "packages.py"])
     if (WEB / "dist" / "manifest.json").exists() and _stamped("web-build", value):
         return
     step("building the page")
     run(["npx", "vite", "build"], "building the page", "Run `./mattone check` to see where.", cwd=WEB)
+    (WEB / "dist" / "licences.json").write_text(licences_json(packages()), encoding="utf-8")
     _stamp("web-build", value)
 
 

@@ -13,9 +13,8 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.decorators import sync_and_async_middleware
 from errors import error_response, told
 
-POLICY = (
-    "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
-)
+from config.policy import policy
+
 # Nothing of the browser's is asked for but what Bake will use: it stays awake, and speaks up.
 PERMISSIONS = "accelerometer=(), camera=(self), display-capture=(), geolocation=(), gyroscope=(), microphone=(), midi=(), payment=(), usb=()"
 # The account endpoints the page uses; every other that the package has is not there.
@@ -53,8 +52,11 @@ def _about(before: Callable[[HttpRequest], HttpResponse | None], after: Callable
 
 def _headed(request: HttpRequest, response: HttpResponse) -> HttpResponse:
     response.headers.setdefault("Permissions-Policy", PERMISSIONS)
-    if not settings.DJANGO_VITE["default"]["dev_mode"]:
-        response.headers.setdefault("Content-Security-Policy", POLICY)
+    if settings.DJANGO_VITE["default"]["dev_mode"]:
+        # Vite's own client puts in styles and scripts.
+        del response.headers["Content-Security-Policy"]
+    else:
+        response.headers.setdefault("Content-Security-Policy", policy())
     if request.path.startswith(FOR_PROGRAMS):
         response.headers.setdefault("Cache-Control", "no-store")
     if request.method == "DELETE" and request.path == SIGN_OUT:

@@ -1,4 +1,5 @@
 import { QueryClientProvider } from "@tanstack/react-query";
+import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
@@ -17,6 +18,8 @@ keepAnswers(queries);
 for (const key of [SESSION_KEY, ["bakes"], ["bake"], ["bake-answer"]])
   void queries.invalidateQueries({ queryKey: key });
 void keepPage();
+
+setNonce(document.querySelector('meta[name="nonce"]')?.getAttribute("content") ?? "");
 
 const root = document.getElementById("root");
 if (root)

@@ -120,3 +120,30 @@ export async function changePassword(current: string, next: string): Promise<voi
   });
   if (got.status !== 200) refuse(got);
 }
+
+/** A sign-in of this cook on some device. */
+export interface SignedIn {
+  id: number;
+  user_agent: string;
+  ip: string;
+  /** Seconds since the epoch. */
+  created_at: number;
+  is_current: boolean;
+}
+
+export async function listSessions(): Promise<SignedIn[]> {
+  const got = await call("GET", "auth/sessions");
+  if (got.status !== 200) refuse(got);
+  return got.data as unknown as SignedIn[];
+}
+
+export async function endSessions(ids: readonly number[]): Promise<void> {
+  const got = await call("DELETE", "auth/sessions", { sessions: ids });
+  // 401: this device's own is among them.
+  if (got.status !== 200 && got.status !== 401) refuse(got);
+}
+
+/** Deletes the account and everything in it. */
+export async function deleteAccount(password: string): Promise<void> {
+  await answer(client.POST("/api/account/delete", { body: { password } }));
+}

@@ -1,6 +1,7 @@
 import { queryOptions } from "@tanstack/react-query";
 import { nowMs } from "../ui/clock";
-import { whoIsIn } from "./account";
+import { listSessions, whoIsIn } from "./account";
+import { readLicences } from "./licences";
 import { answer, client, type Schemas } from "./client";
 import { adoptSession, finishLeaving, SESSION_KEY } from "./session";
 import type { Session } from "./kept";
@@ -25,6 +26,8 @@ async function session(): Promise<Session | null> {
 /** What the page asks the server for in more than one place: one key and one question each. */
 export const server = {
   session: queryOptions({ queryKey: SESSION_KEY, queryFn: session, staleTime: Infinity }),
+  sessions: queryOptions({ queryKey: ["sessions"], queryFn: listSessions, staleTime: 0 }),
+  licences: queryOptions({ queryKey: ["licences"], queryFn: readLicences, staleTime: Infinity }),
   kitchen: queryOptions({ queryKey: ["kitchen"], queryFn: () => answer(client.GET("/api/kitchen")) }),
   rigs: queryOptions({
     queryKey: ["kitchen", "rigs"],

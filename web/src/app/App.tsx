@@ -2,6 +2,7 @@ import { server } from "../api/queries";
 import { Button } from "../ui/Button";
 import { useQuery } from "@tanstack/react-query";
 import { Navigate, Route, Routes } from "react-router";
+import { AboutView } from "../views/account/AboutView";
 import { AccountView } from "../views/account/AccountView";
 import { BakeDoor } from "../views/bake/BakeDoor";
 import { BakeView } from "../views/bake/BakeView";
@@ -69,6 +70,7 @@ export function App() {
               <Route path="/logbook" element={<LogbookView />} />
               <Route path="/logbook/:entryId" element={<LogbookView />} />
               <Route path="/account" element={<AccountView email={session.data.email} />} />
+              <Route path="/about" element={<AboutView />} />
               <Route path="*" element={<Navigate to="/plan" replace />} />
             </Routes>
           </div>

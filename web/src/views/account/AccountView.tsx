@@ -4,6 +4,9 @@ import { useState } from "react";
 import { changePassword } from "../../api/account";
 import { Refusal } from "../../api/client";
 import { Field } from "../../ui/Field";
+import { Link } from "react-router";
+import { Leave } from "./Leave";
+import { Sessions } from "./Sessions";
 
 export function AccountView({ email }: { email: string }) {
   const [current, setCurrent] = useState("");
@@ -18,7 +21,7 @@ export function AccountView({ email }: { email: string }) {
   const refusal = change.error instanceof Refusal ? change.error : null;
   const at = (field: string) => (refusal?.path === field ? refusal.message : undefined);
   return (
-    <main className="grid max-w-md gap-6 p-8">
+    <main className="grid max-w-xl gap-8 p-8">
       <h1 className="font-display text-3xl font-bold">Account</h1>
       <p className="text-ash">Signed in as {email}</p>
       <form
@@ -30,7 +33,7 @@ export function AccountView({ email }: { email: string }) {
       >
         <h2 className="font-display text-xl font-semibold">Change password</h2>
         <Field
-          label="Password now"
+          label="Current password"
           type="password"
           autoComplete="current-password"
           required
@@ -60,8 +63,13 @@ export function AccountView({ email }: { email: string }) {
         <Button type="submit" look="press" className="justify-self-start" disabled={change.isPending}>
           Change password
         </Button>
-        {change.isSuccess ? <p role="status">Changed. Use the new one next time.</p> : null}
+        {change.isSuccess ? <p role="status">Your password is changed.</p> : null}
       </form>
+      <Sessions />
+      <Leave email={email} />
+      <Link className="justify-self-start text-air underline underline-offset-4" to="/about">
+        About Mattone, and third-party licences
+      </Link>
     </main>
   );
 }
