@@ -169,7 +169,7 @@ class OverAFire(TestCase):
 
 
 class FlipAndLateCheese(TestCase):
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=25)
     @given(at=st.integers(15, 200), surface=st.sampled_from([STONE, GRATE]), shape=st.sampled_from(["hand", "rolled"]))
     def test_nothing_is_lost_by_turning_a_base_over(self, at: int, surface: Surface, shape: str) -> None:
         controls = Controls(setpoint_c=300, level=1, preheat_min=20, flip_s=float(at)) if surface is GRATE else None

@@ -51,7 +51,7 @@ class Batches(TestCase):
                 self.assertEqual(result.rise.windows[-1].word, "ripe")
                 self.assertAlmostEqual(sum(row.total_g for row in result.formula.rows), result.formula.dough_g, places=6)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(hours=st.floats(4, 70), salt=st.floats(1, 3.5), kind=st.sampled_from(["instant_yeast", "active_dry_yeast", "fresh_yeast"]), milk=st.floats(0, 30))
     def test_a_dose_in_any_yeast_makes_the_end_ripe(self, hours: float, salt: float, kind: str, milk: float) -> None:
         lines = (
@@ -202,7 +202,7 @@ class Oven(TestCase):
         sooner = now.model_copy(update={"likely_done_s": now.likely_done_s - 75.0, "kept_pct": now.kept_pct + 1.2})
         self.assertEqual(price(now, sooner), "crumb keeps 1 point more water, pull 1:15 sooner")
 
-    @settings(max_examples=12, deadline=None)
+    @settings(max_examples=12)
     @given(water=st.floats(48, 66), dial=st.sampled_from([230.0, 250.0, 275.0]), kind=st.sampled_from(["steel", "stone"]))
     def test_what_should_snap_is_never_made_less_crisp(self, water: float, dial: float, kind: Any) -> None:
         thin = started(StartInput(style="thin_crisp", count=2, steps=COLD))
@@ -225,7 +225,7 @@ class Oven(TestCase):
         self.assertAlmostEqual(kept_pct(piece, 0.0), 65.0)
         self.assertAlmostEqual(kept_pct(piece, 10.0), 65.0 - 16.8)
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(
         water=st.sampled_from([-4.0, 0.0, 5.0]), oil=st.sampled_from([0.0, 1.5]), sugar=st.sampled_from([0.0, 1.0]),
         paste=st.sampled_from([0.0, 8.0]), thickness=st.sampled_from([0.9, 1.0, 1.2]),

@@ -3,7 +3,7 @@
 from unittest import TestCase
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from mattone_engine.errors import InputError
 from mattone_engine.heat.preheat import preheat
@@ -79,7 +79,6 @@ class FindsTheTruth(TestCase):
 
 
 class ReadsLogs(TestCase):
-    @settings(deadline=None)
     @given(st.sampled_from([",", ";", "\t"]), st.booleans(), st.sampled_from(["minutes", "time (s)", "time"]))
     def test_tables_of_every_make_say_the_same(self, parted: str, fahrenheit: bool, clock: str) -> None:
         def shown(value: float) -> str:

@@ -3,7 +3,7 @@
 from unittest import TestCase
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from mattone_engine.evidence.verification import contact_of_half_spaces, slab_error
 from mattone_engine.heat.column import conduct_slab
@@ -23,7 +23,6 @@ class Slab(TestCase):
         """Both faces convective, within 0.3 % of the span (Incropera 2007, 5.5)."""
         self.assertLess(slab_error(), 0.003)
 
-    @settings(deadline=None)
     @given(
         count=st.integers(min_value=1, max_value=9),
         h_left=st.sampled_from([0.0, 5.0, 80.0]),

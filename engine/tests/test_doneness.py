@@ -36,7 +36,7 @@ def on_stone(setpoint_c: float = 250.0, **more: object) -> SimulateInput:
 
 
 class APull(TestCase):
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(
         setpoint=st.floats(110, 300),
         level=st.integers(1, 5),

@@ -29,7 +29,7 @@ def dough(**changes: object) -> FormulaInput:
 
 
 class Formula(TestCase):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(
         water=st.floats(50, 90), milk=st.floats(0, 10), count=st.integers(1, 12), mass=st.floats(80, 900), poolish=st.floats(5, 20),
         paste=st.floats(2, 6), loss=st.floats(0, 4),
@@ -59,7 +59,7 @@ class Formula(TestCase):
         lines = (Line(ingredient="bread_flour", pct=100), Line(ingredient="beer", pct=50), Line(ingredient="starter", pct=20), Line(ingredient="salt", pct=2))
         self.assertAlmostEqual(formula(dough(lines=lines)).hydration_pct, 100 * (0.93 * 50 + 10) / 110)
 
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=80)
     @given(
         what=st.sampled_from(["pct", "mass_g", "hydration_pct", "dough_g"]), value=st.floats(1, 1500),
         key=st.sampled_from([line.ingredient for line in LINES]), hold=st.sampled_from(["dough", "flour"]),
@@ -166,7 +166,7 @@ LISTS = (
 
 class Held(TestCase):
     @given(starter=st.floats(0.0, 60.0), salt=st.floats(0.0, 4.0), oil=st.floats(0.0, 10.0), sugar=st.floats(0.0, 8.0), water=st.floats(40.0, 80.0))
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     def test_a_starters_flour_and_water_are_the_doughs(self, starter: float, salt: float, oil: float, sugar: float, water: float) -> None:
         """The same dough, with its starter as one line, or as the flour and water it is made of."""
         things = {"salt": salt, "olive_oil": oil, "sugar": sugar}
@@ -191,7 +191,7 @@ class Pasted(TestCase):
                 self.assertAlmostEqual(flour, 100.0)
                 self.assertAlmostEqual(result.dough_g / sum(line.pct for line in result.lines) * 100, flour_g, delta=1.0)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(
         st.sampled_from([("lb", "oz"), ("kg", "g"), ("cups", "tbsp"), ("l", "ml"), ("tbsp", "tsp")]),
         st.integers(1, 4),
@@ -262,7 +262,7 @@ class Pasted(TestCase):
             with self.assertRaisesRegex(InputError, words):
                 read_text(ReadInput(text=text))
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(text=st.text(max_size=300))
     def test_no_text_breaks_it(self, text: str) -> None:
         with contextlib.suppress(InputError):

@@ -82,18 +82,18 @@ def gas_after(yeast_pct: float, temp_c: float, hours: float = 12.0) -> float:
 
 
 class Sense(TestCase):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(cool=st.floats(2, 32), by=st.floats(0.5, 10), yeast=st.floats(0.05, 1.5))
     def test_warmer_makes_more_gas_below_the_optimum(self, cool: float, by: float, yeast: float) -> None:
         warm = min(33.5, cool + by)
         self.assertGreaterEqual(gas_after(yeast, warm), gas_after(yeast, cool))
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(yeast=st.floats(0.02, 1.5), by=st.floats(1.05, 3), temp=st.floats(3, 34))
     def test_more_yeast_makes_more_gas(self, yeast: float, by: float, temp: float) -> None:
         self.assertGreater(gas_after(min(5, yeast * by), temp), gas_after(yeast, temp))
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(yeast=st.floats(0.02, 2), temps=st.lists(st.floats(-3, 44), min_size=1, max_size=5))
     def test_it_never_sinks_within_a_stage_before_it_is_used_up(self, yeast: float, temps: list[float]) -> None:
         rise = Rise(FermentInput(yeast_pct=yeast, steps=tuple(RiseStep(hours=3, temp_c=t) for t in temps)))
@@ -151,7 +151,7 @@ class Solved(TestCase):
                 self.assertGreater(last.too_far_h or 1000.0, last.to_h)
                 self.assertTrue(0.005 < result.yeast_pct < 3.0)
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(bulk_h=st.floats(0.5, 20), bulk_c=st.floats(3, 30), rest_h=st.floats(0.5, 40), rest_c=st.floats(3, 28), last=st.sampled_from(["balls", "pan"]))
     def test_a_dose_ends_ripe_or_says_that_no_dose_does(self, bulk_h: float, bulk_c: float, rest_h: float, rest_c: float, last: str) -> None:
         steps = (RiseStep(hours=bulk_h, temp_c=bulk_c), RiseStep(hours=rest_h, temp_c=rest_c, stage=last))  # type: ignore[arg-type]
@@ -209,7 +209,7 @@ class WithoutGluten(TestCase):
         # 45 min to an hour in a warm kitchen, and hardly more than two.
         self.assertTrue(0.4 < found.ready_h < 1.0 < found.too_far_h < 2.5, found)
 
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=30)
     @given(less=st.floats(0, 1), more=st.floats(0, 1), yeast=st.floats(0.2, 2.5))
     def test_the_less_gluten_the_lower_the_sooner(self, less: float, more: float, yeast: float) -> None:
         low, high = (ferment(FermentInput(steps=(RiseStep(hours=8, temp_c=23),), yeast_pct=yeast, gluten=g)) for g in sorted((less, more)))
@@ -235,7 +235,7 @@ class WhatTheCookSaw(TestCase):
         self.assertLess(after.spread, 0.75 * before.spread)
         self.assertGreater(after.speed, 1.0)
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=25)
     @given(hidden=st.floats(0.7, 1.4), at=st.lists(st.floats(2.0, 6.5), min_size=3, max_size=5, unique=True))
     def test_a_hidden_speed_is_found_from_a_few_looks(self, hidden: float, at: list[float]) -> None:
         t = np.linspace(0, 8, 801)

@@ -58,7 +58,6 @@ class Water(TestCase):
         for t_c, kpa in ((20.0, 2.3393), (60.0, 19.946), (100.0, 101.42), (150.0, 476.16), (200.0, 1554.9)):
             self.assertAlmostEqual(float(saturation_pa(np.array(t_c + k.K0))) / 1000.0 / kpa, 1.0, delta=2e-4)
 
-    @settings(deadline=None)
     @given(st.floats(-20.0, 330.0), st.sampled_from([101325.0, 70100.0]))
     def test_what_the_kernel_uses_is_the_published_law(self, t_c: float, pressure: float) -> None:
         air = properties(pressure).air
@@ -70,7 +69,6 @@ class Water(TestCase):
         self.assertAlmostEqual(smooth(air, k.AIR_PIPE, t_c) ** 8 / float(free_pipe_w_mk(at_k, pressure)), 1.0, delta=4e-4)
         self.assertAlmostEqual(smooth(air, k.AIR_SORB, t_c) * float(oswin_scale(at_k)), 1.0, delta=1e-4)
 
-    @settings(deadline=None)
     @given(st.sampled_from([330.0, 500.0, 2000.0, -20.0, -80.0]))
     def test_beyond_its_range_a_law_stays_where_it_ends(self, t_c: float) -> None:
         air = properties(101325.0).air
@@ -78,7 +76,6 @@ class Water(TestCase):
 
 
 class Rows(TestCase):
-    @settings(deadline=None)
     @given(st.integers(1, 5), st.integers(1, k.MOST_NODES))
     def test_a_row_is_that_of_its_array(self, rows: int, nodes: int) -> None:
         given_ = np.random.default_rng(rows).normal(size=(rows, nodes))
@@ -92,7 +89,6 @@ class Rows(TestCase):
         with self.assertRaisesRegex(FloatingPointError, "lost its numbers"):
             Bake(bake_on(), quick=True, refine=5).advance_to(2.0)
 
-    @settings(deadline=None)
     @given(st.lists(st.floats(0, 1e6), min_size=1, max_size=41))
     def test_the_largest_is_the_largest(self, values: list[float]) -> None:
         self.assertEqual(largest(np.array(values)), max(values))
@@ -109,7 +105,6 @@ class Rows(TestCase):
 
 
 class Solver(TestCase):
-    @settings(deadline=None)
     @given(st.integers(1, 400), st.floats(-3.0, 6.0), st.integers(0, 999))
     def test_any_stack_is_solved_as_by_a_dense_solver(self, count: int, decades: float, seed: int) -> None:
         """Rows of up to seven decades' difference and hundreds of cells: a minor must not leave what a number holds."""
@@ -127,7 +122,7 @@ class Solver(TestCase):
 
 
 class Over(TestCase):
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(rigs(), st.sampled_from(["plain", "glow", "late", "base first"]))
     def test_a_bake_that_stops_by_itself_has_the_pull_of_the_whole_one(self, rig: dict, handling: str) -> None:  # type: ignore[type-arg]
         events = {

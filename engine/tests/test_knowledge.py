@@ -94,7 +94,7 @@ class Truths(TestCase):
             off = [name for name in Variation.__dataclass_fields__ if getattr(truth, name) != getattr(AS_TOLD, name)]
             self.assertEqual(len(off), 1)
 
-    @settings(max_examples=10, deadline=None)
+    @settings(max_examples=10)
     @given(st.floats(-20, 20), st.floats(0.5, 30), st.floats(-0.3, 0.3), st.floats(0.02, 0.4))
     def test_truths_are_drawn_as_they_are_believed(self, mean_k: float, spread_k: float, mean_ln: float, spread_ln: float) -> None:
         known = Knowledge(dial_k=Belief(mean=mean_k, spread=spread_k), contact_ln=ShareBelief(mean=mean_ln, spread=spread_ln))

@@ -165,7 +165,7 @@ class WhatMustNotMatter(TestCase):
         np.testing.assert_allclose(one.cov, other.cov, atol=1e-10)
 
     @given(rows=MANY, seed=st.integers(0, 99))
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     def test_the_order_in_which_it_is_told(self, rows: list[tuple[float, float, str, int]], seed: int) -> None:
         log = self.log(rows)
         shuffled = log[:]
@@ -173,7 +173,7 @@ class WhatMustNotMatter(TestCase):
         self.same(learned(log), learned(shuffled))
 
     @given(rows=MANY, out=st.integers(0, 8))
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     def test_a_bake_left_out_was_never_in(self, rows: list[tuple[float, float, str, int]], out: int) -> None:
         log = self.log(rows)
         gone = log[out % len(log)]
@@ -183,7 +183,7 @@ class WhatMustNotMatter(TestCase):
         self.same(learned(without, rigs=rigs, today=500.0), learned(rest, rigs=rigs, today=500.0))
 
     @given(rows=MANY)
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     def test_what_is_known_is_a_covariance_and_never_worse_than_usual(self, rows: list[tuple[float, float, str, int]]) -> None:
         kitchen = learned(self.log(rows))
         np.testing.assert_allclose(kitchen.cov, kitchen.cov.T, atol=1e-12)
@@ -218,7 +218,7 @@ class Surprises(TestCase):
         self.assertGreater(float(pull @ learned(said).mean), float(pull @ held.mean) + 0.03)
 
     @given(off=st.floats(-1.0, 1.0), before=st.integers(0, 6), noise=st.floats(0.03, 0.3))
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     def test_no_bake_moves_a_pull_by_more_than_a_fifth_before_it_is_said_to_be_right(self, off: float, before: int, noise: float) -> None:
         log = logged(*[told(0.05, 0.08)] * before, told(off, noise), every=1.0)
         without, whole = learned(log[:-1], rigs=RIG, today=float(before)), learned(log)
@@ -330,7 +330,7 @@ class HiddenKitchens(TestCase):
 
 class Liked(TestCase):
     @given(off=st.floats(-14.0, 14.0), count=st.integers(0, 12))
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     def test_what_is_scored_high_is_offered_as_a_word_once_it_is_sure(self, off: float, count: int) -> None:
         round_style = style("home_oven_round")
         likes = own_target([Scored(score=9, base_off_l=off, rim_off_l=None)] * count)

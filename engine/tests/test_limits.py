@@ -50,7 +50,7 @@ class Limits(TestCase):
         self.assertEqual([limits_of(one).may_use_top_element for one in (bare, coated)], [True, False])
         self.assertFalse(limits_of(PlanInput(surface=STEEL, parchment=True)).may_use_top_element)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(st.floats(100, 350), st.booleans(), st.none() | st.floats(100, 400))
     def test_whatever_a_rig_may_be_set_to_is_taken_and_a_little_more_is_not(self, dial: float, paper: bool, coating: float | None) -> None:
         rig = {"hearth": HearthLimits(max_setpoint_c=dial), "surface": None, "pan": Pan(kind="dark_aluminium"), "parchment": paper, "coating_limit_c": coating}

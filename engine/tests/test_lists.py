@@ -156,7 +156,7 @@ class Minds(TestCase):
         self.assertTrue(one.ingredient == key or not one.sure, one)
 
     @given(st.text(max_size=400))
-    @settings(max_examples=200, deadline=None)
+    @settings(max_examples=200)
     def test_whatever_is_pasted_is_read_or_refused_in_words(self, text: str) -> None:
         try:
             told = read_text(ReadInput(text=text))

@@ -237,7 +237,7 @@ class WhatHappened(TestCase):
         self.assertEqual([(e.at_s, e.do) for e in spec.events], [(0, "top_element_on"), (120, "top_element_off"), (185, "turn")])
         self.assertEqual(spec.preheat_min, 40.0)
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(st.lists(st.sampled_from(["top_element_on", "top_element_off", "turn", "fan_on", "shield_on"]), max_size=8), st.integers(0, 400))
     def test_nothing_planned_is_done_twice_or_lost(self, done: list[str], now_s: int) -> None:
         planned = bake_of(ask(), ON_STEEL).events
@@ -272,7 +272,6 @@ class Weights(TestCase):
         self.assertEqual(places.shape[0], FIRST_DRAWS)
         np.testing.assert_allclose(places.mean(axis=0), 0.0, atol=1e-12)
 
-    @settings(deadline=None)
     @given(st.floats(-5, 5), st.floats(0.1, 3.0))
     def test_the_middle_of_a_normal_is_where_it_should_be(self, mean: float, spread: float) -> None:
         values = mean + spread * np.random.default_rng(2).standard_normal(4000)

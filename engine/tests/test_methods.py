@@ -38,7 +38,7 @@ def in_pan(**changes: Any) -> SimulateInput:
 
 
 class AnyRig(TestCase):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(data=st.data())
     def test_energy_and_water_close_and_nothing_is_lost(self, data: st.DataObject) -> None:
         draw = data.draw

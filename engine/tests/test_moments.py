@@ -46,7 +46,7 @@ class Crossing(TestCase):
 
 
 class OfABake(TestCase):
-    @settings(max_examples=12, deadline=None)
+    @settings(max_examples=12)
     @given(bakes())
     def test_each_lies_on_the_curve_it_is_drawn_on_and_in_the_order_of_nature(self, spec: SimulateInput) -> None:
         told = simulate(spec, spread=(0.9, 1.1))

@@ -86,7 +86,7 @@ class DrawnCrusts(TestCase):
 
 
 class WhatMustNotMatter(TestCase):
-    @settings(max_examples=8, deadline=None)
+    @settings(max_examples=8)
     @given(st.floats(0.4, 1.05), st.floats(0.8, 1.1), st.floats(0.6, 1.1))
     def test_exposure_and_the_colour_of_the_light(self, exposure: float, red: float, blue: float) -> None:
         made = drawn(PLAIN)
@@ -159,7 +159,7 @@ class WhatCannotBeTold(TestCase):
 class WhateverIsSaid(TestCase):
     PLACE = st.tuples(st.floats(0.0, 1.0), st.floats(0.0, 1.0))
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(
         st.sampled_from(("top", "underside", "slice")),
         st.lists(PLACE, max_size=4),
@@ -203,7 +203,7 @@ class Kept(TestCase):
             self.assertNotIn(b"the lamp room", again)
             self.assertLess(len(again), 1.5 * len(data))
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(st.data())
     def test_whatever_is_put_beside_the_pixels_is_gone(self, data: st.DataObject) -> None:
         """A second APP0, a comment, any other segment, a thumbnail, text after the end: none of it is kept, wherever it stands."""
@@ -260,7 +260,7 @@ class Kept(TestCase):
         broken = as_file(made, icc_profile=b"not a profile", quality=95)
         self.assertTrue(take(TakeInput(picture=to_base64(broken))).picture)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(st.data())
     def test_broken_files_are_refused_and_nothing_else_happens(self, data: st.DataObject) -> None:
         kind = data.draw(st.sampled_from(("JPEG", "PNG", "WEBP")))

@@ -100,7 +100,7 @@ class StylesOnRigs(TestCase):
 
 
 class Sizes(TestCase):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(st.floats(10, 120), st.floats(10, 120), st.sampled_from(sorted(KINDS.pans)), st.sampled_from([*OVENS, "gas_grill"]), st.floats(20, 120))
     def test_what_fits_a_rack_is_never_too_large_to_bake(self, width: float, depth: float, pan: str, kind: str, rack: float) -> None:
         """Fitting and baking agree on sizes: a thing that goes in has room for its dough."""

@@ -62,7 +62,7 @@ class TopElement(TestCase):
         air = preheat(Hearth(setpoint_c=275, level=4, top_element_kw=3.5), STEEL, 60, events=(Event(at_s=-2400, do="top_element_on"),)).air_c
         self.assertLess(float(air[-60:].max()), 275 + 25 + 12)
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=25)
     @given(st.floats(-1200, -60), st.floats(0, 60), st.floats(1.0, 3.5), st.floats(-20, 20))
     def test_a_higher_stop_is_never_cooler_and_lit_is_never_cooler_than_unlit(self, on_s: float, more_k: float, kw: float, error_k: float) -> None:
         low, high = (self.heated(on_s, top_element_kw=kw, dial_error_k=error_k, top_stop_dial_c=285 + by) for by in (0.0, more_k))
@@ -195,7 +195,7 @@ class Fires(TestCase):
         with self.assertRaisesRegex(ValidationError, "how hot does its floor or grate get"):
             asked("grilled", hearth=HearthLimits(kind="gas_grill", max_setpoint_c=232, levels=1, has_fan=False), surface=STONE)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(st.sampled_from(["gas_grill", "charcoal_grill", "flame_oven"]), st.floats(0, 1), st.floats(290, 420))
     def test_a_launch_is_one_the_fire_can_hold(self, kind: str, share: float, hottest_c: float) -> None:
         hearth = HearthLimits(kind=kind, max_setpoint_c=hottest_c, levels=1, has_fan=False)  # type: ignore[arg-type]

@@ -36,7 +36,7 @@ def two_steels(*, below: int = 1, down_s: float | None = 150.0, level: int = 4, 
 
 
 class Below(TestCase):
-    @settings(max_examples=8, deadline=None)
+    @settings(max_examples=8)
     @given(st.integers(1, 3), st.sampled_from([60.0, 150.0, 333.0]), st.floats(200, 280))
     def test_heat_and_water_are_kept_over_the_move(self, below: int, down_s: float, setpoint_c: float) -> None:
         spec = two_steels(below=below, down_s=down_s)

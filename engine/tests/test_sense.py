@@ -14,7 +14,7 @@ from mattone_engine.heat.variation import AS_TOLD, Variation
 from mattone_engine.things import Dough, Event, Hearth, Pan, SimulateInput, Surface, Toppings
 
 AT_S = 420.0
-ON_TRAYS = settings(max_examples=12, deadline=None)
+ON_TRAYS = settings(max_examples=12)
 SUPPORTS: tuple[dict[str, Any], ...] = (
     {"surface": Surface(kind="stone", thickness_mm=15)},
     {"surface": Surface(kind="steel", thickness_mm=8)},
@@ -130,7 +130,7 @@ class Hearths(TestCase):
         still, moved = (baked(hot | {"hearth": rig["hearth"] | {"fan": fan, "level": 3}}) for fan in (False, True))
         self.assertLess(moved.rim_l[-1], still.rim_l[-1] + 0.5)
 
-    @settings(max_examples=6, deadline=None)
+    @settings(max_examples=6)
     @given(rigs())
     def test_a_quick_bake_tells_much_what_the_whole_one_does(self, rig: dict[str, Any]) -> None:
         spec = SimulateInput.model_validate(hotter(rig, 0.0) | {"hearth": Hearth.model_validate(rig["hearth"])})

@@ -107,7 +107,7 @@ class Hands(TestCase):
         self.assertGreaterEqual(step_at(told, "relax") - at(pan.ends), timedelta(minutes=9))
         self.assertLess(step_at(told, "relax"), step_at(told, "top_1"))
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(st.floats(60, 4000))
     def test_a_cooked_sauce_keeps_what_is_not_water_and_stands_on_the_hob_as_long_as_that_takes(self, sauce_g: float) -> None:
         known, down = topping_kinds(), sauce_of(sauce_g)
@@ -187,7 +187,7 @@ class AsItIs(TestCase):
 
 
 class Offers(TestCase):
-    @settings(max_examples=20, deadline=None)
+    @settings(max_examples=20)
     @given(question=suppers())
     def test_every_refusal_has_an_offer_and_every_offer_holds(self, question: TimelineInput) -> None:
         told = timeline(question)

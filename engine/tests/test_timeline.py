@@ -91,14 +91,14 @@ def suppers(draw: st.DrawFn) -> TimelineInput:
 
 
 class EverySupper(TestCase):
-    @settings(max_examples=500, deadline=None)
+    @settings(max_examples=500)
     @given(question=suppers())
     def test_what_is_told_keeps_every_constraint(self, question: TimelineInput) -> None:
         frame = frame_of(question)
         if solve(frame, set(GROUPS)) is not None:
             keeps(self, question, timeline(question))
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=25)
     @given(question=suppers())
     def test_a_clash_is_a_clash_and_a_least_one(self, question: TimelineInput) -> None:
         """By brute force: no set told can be met, and each without one of its members can."""
@@ -110,7 +110,7 @@ class EverySupper(TestCase):
         for group in clash:
             self.assertIsNotNone(solve(frame, set(clash) - {group}), (clash, group))
 
-    @settings(max_examples=12, deadline=None)
+    @settings(max_examples=12)
     @given(question=suppers())
     def test_an_offer_can_be_taken(self, question: TimelineInput) -> None:
         told = timeline(question)

@@ -53,7 +53,7 @@ class Freezing(TestCase):
         self.assertLess(found[t < 24][-1], -15)
         self.assertGreater(found[-1], 3.5)
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(first=st.floats(0.1, 30), place=st.floats(-25, 30), then=st.floats(-25, 30), at=st.floats(0.05, 0.95))
     def test_a_step_cut_in_two_is_the_same_step(self, first: float, place: float, then: float, at: float) -> None:
         whole = Chill(20.0, 0.0).after(first, place, 1.0).after(10.0, then, 1.0)

@@ -24,7 +24,7 @@ def mixed(made: tuple[Line, ...], mass_g: float = 1000.0, **more: Any) -> Any:
 
 
 class Slurries(TestCase):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=60)
     @given(
         yeast=st.floats(0.001, 0.4),
         liquid=st.sampled_from(["water", "milk", "beer", "juice"]),

@@ -36,7 +36,7 @@ class Nightly(TestCase):
     def setUp(self) -> None:
         self.folder = Path(self.enterContext(tempfile.TemporaryDirectory())) / "backups"
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(st.lists(st.floats(0.05, 60.0), min_size=5, max_size=120))
     def test_awake_or_asleep_there_is_one_a_day_and_seven_are_kept(self, gaps: list[float]) -> None:
         """The machine is looked at after each gap, hours; it may sleep for days."""

@@ -38,7 +38,7 @@ def requested_by(cook: User) -> HttpRequest:
 
 
 class Quota(PropertyCase):
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(st.lists(st.sampled_from(["there", "just deleted", "deleted before"]), max_size=9), st.integers(1, 4))
     def test_rows_never_pass_the_limit_and_what_can_be_undone_stays(self, states: list[str], more: int) -> None:
         most = 8

@@ -9,7 +9,7 @@ from typing import Any
 
 from django.contrib.auth.models import User
 from django.utils import timezone
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as PropertyCase
 from mattone_engine.live.happened import as_it_was
@@ -251,7 +251,7 @@ class Drawn(PropertyCase):
         # Once for all examples: each is rolled back to here.
         cls.cook, _ = load_demo()
 
-    @settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+    @settings(max_examples=60)
     @given(st.lists(st.tuples(st.sampled_from(KINDS), st.floats(-30, 200), st.sampled_from(PAYLOADS)), max_size=12))
     def test_no_journal_breaks_the_question(self, told: list[tuple[str, float, dict[str, Any]]]) -> None:
         cook = self.cook

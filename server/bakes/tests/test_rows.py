@@ -46,7 +46,7 @@ class Courses(TestCase):
         self.assertEqual(len(stages([event("more", i) for i in range(2)], 3).courses), 5)
         self.assertEqual(len(stages([event("more", i) for i in range(99)], 3).courses), 24)
 
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=150)
     @given(st.lists(st.tuples(st.sampled_from(("launched", "pulled", "more")), st.floats(0, 400), st.integers(1, 6)), max_size=20))
     def test_whatever_is_told_no_pizza_is_in_before_the_last_is_out(self, told: list[tuple[str, float, int]]) -> None:
         found = stages(sorted((event(*one) for one in told), key=lambda e: e.at), 4)

@@ -13,7 +13,7 @@ from django.contrib.auth.models import User
 from django.db import connection, connections
 from django.test import Client, TestCase, TransactionTestCase
 from django.utils import timezone
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as PropertyCase
 from mattone_engine.commands import run
@@ -149,7 +149,7 @@ class Telling(TestCase):
 
 
 class AnyOrder(PropertyCase):
-    @settings(max_examples=15, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=15)
     @given(st.permutations(range(8)), st.lists(st.integers(0, 7), max_size=6))
     def test_order_and_repeats_change_nothing(self, order: list[int], again: list[int]) -> None:
         cook = User.objects.filter(username="keeper").first() or load_demo()[0]

@@ -162,7 +162,7 @@ class StandIn(TestCase):
 
 
 class AnyOrder(PropertyCase):
-    @settings(max_examples=20, deadline=None)
+    @settings(max_examples=20)
     @given(order=st.permutations(list(range(12))), cuts=st.sets(st.integers(1, 11), max_size=4))
     def test_any_order_in_any_batches_gives_the_same_run(self, order: list[int], cuts: set[int]) -> None:
         cook, _ = load_demo() if not User.objects.filter(username="keeper").exists() else (User.objects.get(username="keeper"), False)

@@ -105,7 +105,7 @@ class Turns(TestCase):
         with line.turn(1):
             self.assertEqual(line.waiting, 0)
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=25)
     @given(st.lists(st.integers(0, 4), min_size=1, max_size=30), st.integers(1, 3))
     def test_all_are_served_once_and_never_more_at_once_than_there_are_slots(self, cooks: list[int], slots: int) -> None:
         line, lock = FairLine(slots, most=100, most_each=100), threading.Lock()
@@ -131,7 +131,7 @@ class Turns(TestCase):
 
 
 class Kept(TestCase):
-    @settings(max_examples=50, deadline=None)
+    @settings(max_examples=50)
     @given(st.lists(st.tuples(st.integers(0, 9), st.integers(0, 400)), max_size=60))
     def test_recent_answers_never_pass_their_bound(self, puts: list[tuple[int, int]]) -> None:
         recent = Recent(1000)

@@ -40,12 +40,12 @@ function Gone({ text }: { text: string }) {
 }
 
 function AtHand({ id }: { id: number }) {
-  const { bake, happened, stage, live, tell: tellIt, waiting } = useBake(id);
+  const { bake, happened, stage, live, answer, tell: tellIt, waiting } = useBake(id);
   const reference = useQuery(server.reference);
   const now = useNow(0.5) * 60_000;
   const [settings, change] = useSettings();
   const heatOnMs = bake.data ? Date.parse(bake.data.heat_on_at) : now;
-  const found = answerFor(live.data?.live, stage);
+  const found = answerFor(answer?.live, stage);
   const told = found && { ...found, coming: stillComing(found.planned, happened, stage.pizza) };
   const due = bake.data ? dueOf(stage, told, heatOnMs, now) : null;
   const alarms = useAlarms(due, now, settings);
@@ -97,7 +97,7 @@ function AtHand({ id }: { id: number }) {
       </div>
       {live.isError || bake.isError ? (
         <p role="status" className="mt-1 text-brick">
-          {live.data ? "No answer just now: the last one stands. " : "No answer yet. "}
+          {answer ? "No answer just now: the last one stands. " : "No answer yet. "}
           {refused} What you tap is kept.
         </p>
       ) : null}

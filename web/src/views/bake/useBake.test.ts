@@ -1,6 +1,6 @@
-import { dehydrate, hydrate, QueryClient } from "@tanstack/react-query";
-import { describe, expect, it } from "vitest";
-import { newestAnswer } from "./useBake";
+import { dehydrate, hydrate, QueryClient, QueryObserver } from "@tanstack/react-query";
+import { describe, expect, it, vi } from "vitest";
+import { newestAnswer, standingAnswer } from "./useBake";
 
 const answered = (told: number) => ({ told, live: { say: `after ${String(told)}` } });
 
@@ -14,6 +14,25 @@ describe("the newest answer to a bake", () => {
     const anew = new QueryClient();
     hydrate(anew, JSON.parse(JSON.stringify(dehydrate(queries))));
     for (const known of [queries, anew]) expect(newestAnswer(known, 7)?.told).toBe(10);
+  });
+
+  it("stands when the question after it fails: opened anew without a connection, the next step is still shown", async () => {
+    const queries = new QueryClient();
+    queries.setQueryData(["bake-answer", 7, 4], answered(4));
+    const asking = new QueryObserver<ReturnType<typeof answered>>(queries, {
+      queryKey: ["bake-answer", 7, 5],
+      queryFn: () => Promise.reject(new Error("no connection")),
+      retry: false,
+      placeholderData: answered(4),
+    });
+    const stop = asking.subscribe(() => undefined);
+    await vi.waitFor(() => {
+      expect(asking.getCurrentResult().isError).toBe(true);
+    });
+    // The query itself has nothing left; this is what the page showed, and why it showed no next step.
+    expect(asking.getCurrentResult().data).toBeUndefined();
+    expect(standingAnswer(queries, 7, undefined)?.told).toBe(4);
+    stop();
   });
 
   it("is none where nothing was answered yet, though something was asked", async () => {

@@ -31,6 +31,18 @@ export function newestAnswer(queries: QueryClient, id: number): BakeAnswer | und
   return known.sort((a, b) => b.told - a.told)[0];
 }
 
+/**
+ * The answer that stands: the one to what was told last, or until it comes the newest there is. A question that failed, as it does
+ * without a connection, takes no answer away (a query's placeholder would: it is dropped with the first failure).
+ */
+export function standingAnswer(
+  queries: QueryClient,
+  id: number,
+  latest: BakeAnswer | undefined,
+): BakeAnswer | undefined {
+  return latest ?? newestAnswer(queries, id);
+}
+
 /** A bake as it stands: what the server has, what still waits on this device, and the engine's last answer. */
 export function useBake(id: number) {
   const queries = useQueryClient();
@@ -74,8 +86,6 @@ export function useBake(id: number) {
     queryKey: ["bake-answer", id, told],
     queryFn: () => answerBake(id),
     enabled: bake.data !== undefined && stage.pulledMs === null && stage.endedMs === null,
-    // Opened anew without a line, the answer before the newest tap stands until there is another.
-    placeholderData: (previous) => previous ?? newestAnswer(queries, id),
     refetchInterval: ASK_EVERY,
     refetchIntervalInBackground: true,
     staleTime: 0,
@@ -94,5 +104,13 @@ export function useBake(id: number) {
     },
     [outbox, queries, id, pizza],
   );
-  return { bake, happened, stage, live, tell, waiting: waiting.filter((one) => one.takenMs === null).length };
+  return {
+    bake,
+    happened,
+    stage,
+    live,
+    answer: standingAnswer(queries, id, live.data),
+    tell,
+    waiting: waiting.filter((one) => one.takenMs === null).length,
+  };
 }
