@@ -1,4 +1,4 @@
-"""`./mattone soak [plans|fuzz|kills|cooks|edges] [figures]`: what the suite does in small, done until it would show."""
+"""`./mattone soak [plans|fuzz|kills|cooks|edges|memory] [figures]`: what the suite does in small, done until it would show."""
 
 from __future__ import annotations
 
@@ -6,14 +6,14 @@ import sys
 
 import django
 
-NAMES = ("plans", "fuzz", "kills", "cooks", "edges")
+NAMES = ("plans", "fuzz", "kills", "cooks", "edges", "memory")
 
 
 def main(arguments: list[str]) -> int:
     django.setup()
-    from e2e.soak import cooks, edges, fuzz, kills, plans
+    from e2e.soak import cooks, edges, fuzz, kills, memory, plans
 
-    parts = {"plans": plans.main, "fuzz": fuzz.main, "kills": kills.main, "cooks": cooks.main, "edges": edges.main}
+    parts = {"plans": plans.main, "fuzz": fuzz.main, "kills": kills.main, "cooks": cooks.main, "edges": edges.main, "memory": memory.main}
     if arguments and arguments[0] not in parts:
         print(f"say which: {', '.join(NAMES)}, or none for all")
         return 2

@@ -22,7 +22,7 @@ SLOW = ("coverage", "help_most", "match")
 
 
 def main(arguments: list[str]) -> bool:
-    requests = int(arguments[0]) if arguments else 10_000
+    requests = int(arguments[0]) if arguments else 15_000
     runner = DiscoverRunner(verbosity=0, interactive=False, keepdb=False)
     runner.setup_test_environment()
     before = runner.setup_databases()
@@ -39,10 +39,10 @@ def main(arguments: list[str]) -> bool:
 
 
 def _requests(most: int) -> tuple[list[str], int, Counter[int]]:
-    """Half drawn from the schema, half whole ones with a bad leaf, by one who owns one of everything."""
+    """A third drawn from the schema, a third whole ones with a bad leaf, a third of a wrong kind, by one who owns one of everything."""
     from django.test import Client
 
-    from config.tests.requests_drawn import Drawn, from_schema, with_bad_leaves, wrong
+    from config.tests.requests_drawn import Drawn, from_schema, of_wrong_kind, with_bad_leaves, wrong
     from config.tests.test_fuzz import Hostile
 
     codes: Counter[int] = Counter()
@@ -61,14 +61,13 @@ def _requests(most: int) -> tuple[list[str], int, Counter[int]]:
             nonlocal sent
             client = Counting(raise_request_exception=False)
             client.force_login(self.owner)
-            leaves = [
-                drawn for request in self.requests() if request.method != "get" and request.body
-                for drawn in with_bad_leaves(request.method.upper(), request.path, json.loads(request.body))
-            ]  # fmt: skip
-            random.Random(SEED).shuffle(leaves)
-            each = max(2, most // 2 // 70)
-            drawn_ones: list[Drawn] = list(from_schema(each, seed=SEED, ids=self.ids))
-            for drawn in (*drawn_ones, *leaves[: max(0, most - len(drawn_ones))]):
+            whole = [(one.method.upper(), one.path, json.loads(one.body)) for one in self.requests() if one.method != "get" and one.body]
+            leaves, strange = ([drawn for words in whole for drawn in draw(*words)] for draw in (with_bad_leaves, of_wrong_kind))
+            for rows in (leaves, strange):
+                random.Random(SEED).shuffle(rows)
+            drawn_ones: list[Drawn] = list(from_schema(max(2, most // 3 // 70), seed=SEED, ids=self.ids))
+            rest = max(0, most - len(drawn_ones))
+            for drawn in (*drawn_ones, *leaves[: rest // 2], *strange[: rest - rest // 2]):
                 told = wrong(client, drawn)
                 sent += 1
                 if told:

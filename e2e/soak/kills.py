@@ -118,7 +118,7 @@ def _twice(one: Served) -> int:
 
 
 def main(arguments: list[str]) -> bool:
-    server_kills, database_kills = (int(word) for word in arguments[:2]) if len(arguments) >= 2 else (30, 10)
+    server_kills, database_kills = (int(word) for word in arguments[:2]) if len(arguments) >= 2 else (30, 20)
     told = hurt(server_kills, database_kills)
     print(f"kills: {server_kills} of the server, {database_kills} of the database: {told['acknowledged']} writes acknowledged, {told['lost']} lost, "
           f"{told['twice']} twice; back within {told['back_s']} s; strange: {told['strange']}")  # fmt: skip

@@ -16,7 +16,7 @@ from unittest import TestCase, mock
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from house import alone, backups, commands, serving
+from house import alone, backups, demo, serving
 from house.places import ROOT
 from house.serving import Family, answers, end_process
 
@@ -147,8 +147,8 @@ class Starting(TestCase):
             port = taken.getsockname()[1]
             children = Family()
             try:
-                with mock.patch.object(commands, "server_command", self.answering), mock.patch("subprocess.Popen.__init__", quiet_popen()):
-                    server, other = commands.started_server(children, dict(os.environ), port)
+                with mock.patch.object(demo, "server_command", self.answering), mock.patch("subprocess.Popen.__init__", quiet_popen()):
+                    server, other = demo.started_server(children, dict(os.environ), port)
                 self.assertNotEqual(other, port)
                 self.assertIsNone(server.poll())
             finally:

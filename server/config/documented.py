@@ -58,10 +58,6 @@ class DocumentedAPI(NinjaAPI):
             for method, operation in methods.items():
                 for code in _codes(path, method, operation):
                     operation["responses"].setdefault(code, _refusal(code))
-                content = operation["responses"].get(200, {}).get("content", {})
-                if len(content) > 1:
-                    # Where another kind is named, it is that and not JSON.
-                    content.pop("application/json", None)
         return schema
 
 
@@ -75,7 +71,8 @@ def _codes(path: str, method: str, operation: dict[str, Any]) -> list[int]:
     codes = list(ALWAYS)
     if method != "get":
         codes += [400, 403, 413]
-    if "{" in path or method == "post":
+    names = [part["name"] for part in operation.get("parameters", ())]
+    if "{" in path or method == "post" or any(name.endswith("_id") for name in names):
         codes += [404, 410]
     if any(part["name"] == "version" for part in operation.get("parameters", ())):
         codes.append(409)

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import hashlib
 from functools import cache
+from pathlib import Path
 
 from django.conf import settings
 from mattone_engine import ENGINE_VERSION
@@ -18,7 +19,7 @@ HEADER = "X-Mattone"
 @cache
 def build() -> str:
     """A short name of the page's build: a hash of its manifest; "dev" where the page is not built."""
-    manifest = settings.DJANGO_VITE["default"]["manifest_path"]
+    manifest = Path(str(settings.DJANGO_VITE["default"]["manifest_path"]))
     if settings.DJANGO_VITE["default"]["dev_mode"] or not manifest.exists():
         return "dev"
     return hashlib.sha256(manifest.read_bytes()).hexdigest()[:12]

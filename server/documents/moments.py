@@ -13,7 +13,7 @@ from psycopg import DataError
 UNREADABLE = datetime(9999, 1, 1, tzinfo=UTC)
 
 
-class LenientTzLoader(BaseTzLoader):
+class LenientTzLoader(BaseTzLoader):  # type: ignore[misc]
     """Django's loader of moments, in UTC; one before year 1 or after 9999 is read as UNREADABLE instead of failing the whole query."""
 
     timezone = UTC

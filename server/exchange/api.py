@@ -66,7 +66,7 @@ class ImportOut(Schema):
     left_out: list[str] = []
 
 
-@router.get("/schema")
+@router.get("/schema", response=dict[str, Any])
 def document_schema(request: HttpRequest) -> dict[str, Any]:
     """JSON Schema of the document."""
     return Document.model_json_schema()

@@ -22,6 +22,7 @@ from pydantic import Field
 
 from accounts.lists import Page, page
 from accounts.ownership import Version, owned_or_refuse, restore, soft_delete
+from documents.files import answers_with
 from documents.moments import date_problem
 from documents.reading import readable
 from logbook.bundle import brought_in, bundle_of, in_pieces
@@ -81,7 +82,7 @@ def take_in_bakes(request: HttpRequest) -> TakenIn:
     return TakenIn(entries=take_in(request), waiting=weigh_waiting(request))
 
 
-@router.get("/export")
+@router.get("/export", openapi_extra=answers_with("application/json", "text/csv", "application/zip"))
 def export_log(request: HttpRequest, form: Literal["json", "csv", "zip"] = "json") -> HttpResponse | StreamingHttpResponse:
     """The whole book as a file, the oldest first; as zip with its photos."""
     rows = [row for row in Entry.objects.for_cook(request).order_by("baked_at", "id") if not problem_of(row)]
@@ -95,7 +96,7 @@ def export_log(request: HttpRequest, form: Literal["json", "csv", "zip"] = "json
     return response
 
 
-@router.get("/everything")
+@router.get("/everything", openapi_extra=answers_with("application/zip"))
 def export_everything(request: HttpRequest) -> StreamingHttpResponse:
     """Everything the account holds, as a zip."""
     whole = StreamingHttpResponse(in_pieces(everything_of(request)), content_type="application/zip")
@@ -151,7 +152,7 @@ def change_one_thing(request: HttpRequest, entry_id: int) -> NextResult:
     return next_times(request, owned_or_refuse(Entry, request, entry_id))
 
 
-@router.get("/{entry_id}/recipe")
+@router.get("/{entry_id}/recipe", openapi_extra=answers_with("application/ld+json"))
 def entry_as_recipe(request: HttpRequest, entry_id: int) -> HttpResponse:
     """The bake as a schema.org Recipe."""
     told = recipe_of(request, owned_or_refuse(Entry, request, entry_id))

@@ -7,6 +7,7 @@ from django.utils.http import parse_etags
 from ninja import Router, Status
 
 from accounts.ownership import Version, owned_or_refuse, restore, soft_delete
+from documents.files import answers_with
 from photos.keeping import measure_again, picture_of, shown
 from photos.models import Photo
 from photos.schemas import PhotoOut, PhotoSaid
@@ -14,7 +15,7 @@ from photos.schemas import PhotoOut, PhotoSaid
 router = Router()
 
 
-@router.get("/{photo_id}/picture")
+@router.get("/{photo_id}/picture", openapi_extra=answers_with("image/jpeg", unchanged=True))
 def see_photo(request: HttpRequest, photo_id: int, small: bool = False) -> HttpResponse:
     """A JPEG. It never changes; still whoever asks is asked who they are each time."""
     photo = owned_or_refuse(Photo, request, photo_id)

@@ -18,6 +18,7 @@ import timeline.events  # noqa: F401  registers what happens in a supper
 from accounts.limits import SUPPERS, refuse_more
 from accounts.lists import Page, page
 from accounts.ownership import Version, cook_id, owned_or_refuse, restore, soft_delete, update_versioned
+from documents.files import answers_with
 from documents.moments import date_problem
 from documents.reading import readable
 from plans.models import Plan
@@ -25,9 +26,6 @@ from timeline.models import Supper
 from timeline.schemas import EffectAsk, NextOut, StartSupper, SupperIn, SupperLine, SupperOut, SupperPreview, SupperWords
 from timeline.services import answered, mark_mixed, preview, start, stored
 from work.answers import answer_text
-
-# What the schema says of the one answer that is not JSON.
-CALENDAR = {"responses": {200: {"description": "iCalendar", "content": {"text/calendar": {"schema": {"type": "string"}}}}}}
 
 router = Router()
 
@@ -138,7 +136,7 @@ def restore_supper(request: HttpRequest, supper_id: int) -> SupperLine:
     return _line(restore(Supper, request, supper_id))
 
 
-@router.get("/{supper_id}/calendar.ics", response={200: Any}, openapi_extra=CALENDAR)
+@router.get("/{supper_id}/calendar.ics", openapi_extra=answers_with("text/calendar"))
 def calendar(request: HttpRequest, supper_id: int) -> HttpResponse:
     """The saved supper as iCalendar; a later export moves the same events."""
     row = answered(request, owned_or_refuse(Supper, request, supper_id))

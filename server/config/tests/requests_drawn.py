@@ -12,6 +12,7 @@ from django.test import Client
 from hypothesis import HealthCheck, Phase, given, settings
 
 from config.api import api
+from config.tests.contract import contract
 
 # Leaves that have broken programs before, as JSON text.
 NASTY = (
@@ -22,13 +23,18 @@ NASTY = (
 HOLE = "\u2603hole\u2603"
 
 
+JSON = "application/json"
+
+
 @dataclass(frozen=True)
 class Drawn:
-    """One request: body as text, whole JSON or not."""
+    """One request: body as text or bytes, whole JSON or not, under whatever kind it is sent."""
 
     method: str
     path: str
-    body: str | None
+    body: str | bytes | None
+    kind: str = JSON
+    encoding: str = ""
 
 
 def from_schema(examples: int, *, seed: int = 0, ids: dict[str, int] | None = None) -> Iterator[Drawn]:
@@ -79,11 +85,54 @@ def _leaves(node: Any, at: tuple[Any, ...]) -> Iterator[tuple[Any, ...]]:
         yield (*at, key)
 
 
+# Kinds that a body is not, or is not quite.
+KINDS = (
+    "", "text/plain", "text/html; charset=utf-8", "application/xml", "application/octet-stream", "application/x-www-form-urlencoded", "multipart/form-data",
+    "multipart/form-data; boundary=", "multipart/form-data; boundary=x", "multipart/mixed; boundary=x", "application/json; charset=utf-16",
+    "application/json; charset=nonsense", "application/json; charset=", 'application/json; charset="', "application/vnd.api+json", "a/b/c", ";;;", "\u00e9",
+)  # fmt: skip
+
+
+def of_wrong_kind(method: str, path: str, body: Any) -> Iterator[Drawn]:
+    """A request that goes, as something else than it is: another kind, another encoding, cut off, twisted."""
+    text = json.dumps(body)
+    for kind in KINDS:
+        yield Drawn(method, path, text, kind)
+    data = text.encode()
+    half = len(data) // 2
+    form = b'--x\r\nContent-Disposition: form-data; name="file"; filename="a"\r\n\r\n' + data + b"\r\n--x--\r\n"
+    recoded = (text.encode(encoding) for encoding in ("utf-16", "utf-32", "utf-16-be", "utf-7"))
+    marked = (b"\xef\xbb\xbf" + data, b"\xff\xfe" + data, data[:half] + b"\xff\xc0\xed\xa0\x80" + data[half:])
+    cut = (data[:half], data[half:], data + b"\x00", data + data, data.replace(b'"', b"'"), data.replace(b":", b"=", 1))
+    wrapped = (b"[" + data + b"]", b'{"x": ' + data + b"}", json.dumps(text).encode())
+    others = (b"\x1f\x8b\x08\x00", b"<a/>", b"", b" ", b"null", b"{}", b"[]", b'"', b"1e999", b"{" * 4000)
+    bodies = (*recoded, *marked, *cut, *wrapped, *others)
+    for one in bodies:
+        yield Drawn(method, path, one)
+    for kind in ("multipart/form-data; boundary=x", "multipart/form-data; boundary=y"):
+        for one in (form, form[:-9], form.replace(b'name="file"', b"name"), form.replace(b"\r\n", b"\n"), data):
+            yield Drawn(method, path, one, kind)
+    for encoding in ("gzip", "br", "identity", "x" * 300):
+        yield Drawn(method, path, data, JSON, encoding)
+    # Every value in turn as each other type.
+    for at in _leaves(body, ()):
+        for other in (None, True, -1, 1.5, "", "x", [], [None], {}, {"x": None}):
+            whole = json.loads(text)
+            place = whole
+            for part in at[:-1]:
+                place = place[part]
+            place[at[-1]] = other
+            yield Drawn(method, path, json.dumps(whole))
+
+
 def wrong(client: Client, drawn: Drawn) -> str:
-    """What is wrong with the answer; empty where it is an answer, or a refusal in JSON with words."""
-    response = client.generic(drawn.method, drawn.path, drawn.body or "", "application/json")
+    """What is wrong with the answer; empty where it is one that the schema documents, or a refusal in JSON with words."""
+    headers = {"Content-Encoding": drawn.encoding} if drawn.encoding else {}
+    response = client.generic(drawn.method, drawn.path, drawn.body or "", drawn.kind, headers=headers)
     if response.status_code >= 500 and response.status_code != 503:
-        return f"{response.status_code} {drawn.method} {drawn.path} {str(drawn.body)[:300]}"
+        return f"{response.status_code} {drawn.method} {drawn.path} {drawn.kind} {str(drawn.body)[:300]}"
+    if fault := contract().fault(drawn.method, drawn.path, response):
+        return f"{fault}: {response.status_code} {drawn.method} {drawn.path} {drawn.kind} {str(drawn.body)[:300]}"
     if response.status_code >= 400:
         try:
             message = response.json()["error"]["message"]

@@ -7,7 +7,7 @@ import random
 
 from django.test import Client
 
-from config.tests.requests_drawn import Drawn, from_schema, with_bad_leaves, wrong
+from config.tests.requests_drawn import Drawn, from_schema, of_wrong_kind, with_bad_leaves, wrong
 from config.tests.test_ownership import Furnished, operations
 
 
@@ -34,6 +34,16 @@ class Hostile(Furnished):
         sent = [drawn for drawn in from_schema(3) if not drawn.path.startswith("/api/ingest")]
         self.assertGreater(len(sent), 100)
         self.assertEqual([told for drawn in sent if (told := wrong(self.quiet, drawn))], [])
+
+    def test_what_it_is_not(self) -> None:
+        """Each request as another kind, in another encoding, cut off, with its values of other types."""
+        chosen: list[Drawn] = []
+        for request in self.requests():
+            if request.method != "get" and request.body:
+                strange = list(of_wrong_kind(request.method.upper(), request.path, json.loads(request.body)))
+                chosen += random.Random(request.path).sample(strange, min(8, len(strange)))
+        self.assertGreater(len(chosen), 150)
+        self.assertEqual([told for drawn in chosen if (told := wrong(self.quiet, drawn))], [])
 
     def test_leaves_gone_bad(self) -> None:
         chosen: list[Drawn] = []

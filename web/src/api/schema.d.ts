@@ -10181,7 +10181,11 @@ export interface operations {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
             };
             /** @description nobody is signed in, or the device's token is none */
             401: {
@@ -14286,12 +14290,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description a file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/zip": string;
+                };
             };
             /** @description nobody is signed in, or the device's token is none */
             401: {
@@ -14355,12 +14361,16 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description a file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": unknown;
+                    "application/zip": string;
+                    "text/csv": string;
+                };
             };
             /** @description nobody is signed in, or the device's token is none */
             401: {
@@ -14749,6 +14759,24 @@ export interface operations {
             };
             /** @description nobody is signed in, or the device's token is none */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -15863,12 +15891,14 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description a file */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/ld+json": string;
+                };
             };
             /** @description nobody is signed in, or the device's token is none */
             401: {
@@ -16464,8 +16494,17 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description OK */
+            /** @description a file */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description the browser has it already */
+            304: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -19458,7 +19497,7 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
-            /** @description iCalendar */
+            /** @description a file */
             200: {
                 headers: {
                     [name: string]: unknown;
