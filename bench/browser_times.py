@@ -14,7 +14,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from bench.pairs import Pairs, Told, yardstick_ms
 from e2e.browser import browser
-from house.commands import demo_cook
+from house.demo import demo_cook
 
 # Stamps pointer moves that change the level, and the first repaint of the crust bands after each.
 WATCH = """

@@ -17,7 +17,7 @@ from datetime import UTC, datetime, timedelta
 from bench.pairs import Pairs, Told
 from demo.cook import Cook
 from demo.stand_in import send
-from house.commands import demo_cook
+from house.demo import demo_cook
 from house.places import ROOT
 from house.ports import free_port
 from house.serving import end_process, server_command, wait_for

@@ -32,7 +32,6 @@ App = Callable[[Scope, Receive, Send], Awaitable[None]]
 SignedIn = Callable[[str], Awaitable[bool]]
 
 access = logging.getLogger("mattone.access")
-# Endless answers are bounded by their own view (live.stream); they do not count as in hand.
 STREAM = re.compile(r"^/api/live/instruments/\d+/stream$")
 # A key that stands in an address is not logged.
 SECRET_IN_PATH = re.compile(r"^/(password|verify)/[^/]+")
@@ -106,11 +105,15 @@ class Gate:
     async def _serve(self, scope: Scope, receive: Receive, send: Send) -> None:
         began, status, answered = time.monotonic(), 0, False
         client_disconnected = threading.Event()
+        # An endless answer is in hand until it begins; from then on its own view bounds it (live.stream).
+        endless = bool(STREAM.match(scope["path"]))
 
         async def sent(message: Message) -> None:
             nonlocal status, answered
             if message["type"] == "http.response.start":
                 status, answered = message["status"], True
+                if endless:
+                    await held.aclose()
                 message = {**message, "headers": [*message.get("headers", ()), (HEADER.lower().encode(), spoken_version().encode())]}
             await send(message)
 
@@ -140,8 +143,6 @@ class Gate:
 
     async def _count(self, scope: Scope, held: contextlib.AsyncExitStack) -> None:
         """Count a complete request as in hand; raises RefusedError where there are too many."""
-        if STREAM.match(scope["path"]):
-            return
         address = f"address {(scope.get('client') or ('-', 0))[0]}"
         if self.in_hand.by_key[address] >= settings.MOST_IN_HAND_OF_ADDRESS:
             raise RefusedError(429, "Too much at once; try again in a moment.", 1)

@@ -236,8 +236,27 @@ class TooMany(Serving):
     def test_every_path_counts(self) -> None:
         with override_settings(MOST_IN_HAND=2), self.serving() as behind:
             self.held(behind, 2)
-            status, told = self.ask("GET /api/anything/stream HTTP/1.1\r\nHost: x\r\n")
-            self.assertEqual((status, told["error"]["message"]), (503, "Mattone is busy; try again in a moment."))
+            for path in ("/api/anything/stream", "/api/live/instruments/1/stream"):
+                status, told = self.ask(f"GET {path} HTTP/1.1\r\nHost: x\r\n")
+                self.assertEqual((status, told["error"]["message"]), (503, "Mattone is busy; try again in a moment."))
+
+    def test_a_stream_is_in_hand_until_it_begins(self) -> None:
+        begun, go_on = threading.Event(), threading.Event()
+
+        async def endless(scope: Any, receive: Any, send: Any) -> None:
+            await receive()
+            await send({"type": "http.response.start", "status": 200, "headers": []})
+            await send({"type": "http.response.body", "body": b"a", "more_body": True})
+            begun.set()
+            await asyncio.to_thread(go_on.wait, 5)
+
+        with override_settings(MOST_IN_HAND=1), self.serving() as behind:
+            self.gate.app = endless
+            self.opened_with("GET /api/live/instruments/1/stream HTTP/1.1\r\nHost: x\r\n\r\n")
+            self.assertTrue(begun.wait(5))
+            self.gate.app = behind
+            self.assertEqual((self.gate.in_hand.in_all, self.ask()[0]), (0, 200))
+            go_on.set()
 
 
 class Pending(SimpleTestCase):

@@ -83,7 +83,7 @@ export const ownStorage = {
 export function adoptDrafts(others: RegExp | null): void {
   if (!open) return;
   for (const key of Object.keys(localStorage)) {
-    if (key.startsWith(PREFIX) || !(key.includes(open.email) || others?.test(key))) continue;
+    if (key.startsWith(PREFIX) || !(key.split(" ").includes(open.email) || others?.test(key))) continue;
     const value = localStorage.getItem(key);
     try {
       if (value !== null) ownStorage.setItem(key.replace(open.email, open.owner), value);

@@ -81,6 +81,7 @@ describe("a draft on a device of two cooks", () => {
     const text = JSON.stringify(draft);
     shelf.setItem(`plan ${KEEPER[1]} new`, text);
     shelf.setItem(`plan ${MATE[1]} new`, text);
+    shelf.setItem(`plan light${KEEPER[1]} new`, text);
     shelf.setItem("logbook-entry-3", text);
     shelf.setItem("units", "us");
     adoptDrafts(/^logbook-entry-\d+$/);
@@ -88,6 +89,7 @@ describe("a draft on a device of two cooks", () => {
     expect(readDraft("logbook-entry-3", 1)).toEqual(draft);
     expect([...shelf.rows.keys()].filter((key) => !key.startsWith("mattone-own"))).toEqual([
       `plan ${MATE[1]} new`,
+      `plan light${KEEPER[1]} new`,
       "units",
     ]);
   });
