@@ -150,7 +150,8 @@ class StoryCase(StaticLiveServerTestCase):
         return self.page
 
     def audit(self, name: str) -> None:
-        """No finding of the accessibility audit on what is shown now."""
+        """No finding of the accessibility audit on what is shown now; a figure that is being worked out again is faint until it is there."""
+        self.page.wait(lambda: not self.driver.find_elements(By.CSS_SELECTOR, ".opacity-60"))
         found = self.page.findings()
         self.assertEqual(found, [], f"{name}: {found}"[:3000])
 

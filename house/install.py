@@ -116,5 +116,7 @@ def collect_static() -> None:
 def environment(**more: str) -> dict[str, str]:
     """The environment every Python child runs in."""
     cache = os.environ.get("NUMBA_CACHE_DIR", str(LOCAL / "numba"))
-    base = os.environ | {"PYTHONPATH": python_path(), "DJANGO_SETTINGS_MODULE": "config.settings", "NUMBA_CACHE_DIR": cache}
+    # Many threads each with a heap of its own would hold what they once needed for ever.
+    heap = {"MALLOC_ARENA_MAX": "2", "MALLOC_TRIM_THRESHOLD_": str(1 << 17)}
+    base = heap | os.environ | {"PYTHONPATH": python_path(), "DJANGO_SETTINGS_MODULE": "config.settings", "NUMBA_CACHE_DIR": cache}
     return base | {"MATTONE_LOCAL": str(LOCAL), "PYTHONUNBUFFERED": "1"} | more

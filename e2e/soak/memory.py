@@ -18,6 +18,7 @@ from PIL import Image
 from e2e.soak.served import Api, RefusedError, Served, served
 
 PHOTOS, MINUTES, COOKS = 100, 20.0, 4
+WARM_ACTS, WARM_PHOTOS = 300, 4
 MOST_GROWTH = 0.15
 
 
@@ -101,6 +102,22 @@ def as_phone(seed: int) -> bytes:
     return out.getvalue()
 
 
+def warm_up(cooks: list[Cook], pictures: list[bytes]) -> None:
+    """So many things and photos of each cook, at the same time."""
+
+    def use(cook: Cook) -> None:
+        for i in range(WARM_ACTS):
+            if i % (WARM_ACTS // WARM_PHOTOS) == 0:
+                cook.photograph(pictures)
+            cook.act()
+
+    threads = [threading.Thread(target=use, args=(cook,), daemon=True) for cook in cooks]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+
+
 def main(arguments: list[str]) -> bool:
     minutes = float(arguments[0]) if arguments else MINUTES
     photos = int(arguments[1]) if len(arguments) > 1 else PHOTOS
@@ -110,11 +127,8 @@ def main(arguments: list[str]) -> bool:
         keys = one.sessions(COOKS)
         one.serve()
         cooks = [Cook(Api(one.port, key), seed) for seed, key in enumerate(keys)]
-        # Warm: every kind of thing was done by every cook, and a photo taken.
-        for cook in cooks:
-            cook.photograph(pictures)
-            for _ in range(40):
-                cook.act()
+        # Warm: every kind of thing was done by every cook, all at once, until the bounded memories of answers are full.
+        warm_up(cooks, pictures)
         time.sleep(3.0)
         start = held_mb(one)
         stop = threading.Event()
@@ -128,7 +142,7 @@ def main(arguments: list[str]) -> bool:
         for thread in threads:
             thread.start()
         end, taken, peak = time.monotonic() + 60.0 * minutes, 0, 0.0
-        while time.monotonic() < end:
+        while time.monotonic() < end or taken < photos:
             if taken < photos:
                 taken += cooks[taken % COOKS].photograph(pictures)
             peak = max(peak, sum(held_mb(one).values()))

@@ -89,7 +89,7 @@ class Recent:
                 self.chars -= len(self._rows.popitem(last=False)[1])
 
 
-recent = Recent(32_000_000)
+recent = Recent(8_000_000)
 _under_way: dict[str, Future[str]] = {}
 _lock = threading.Lock()
 
