@@ -205,7 +205,7 @@ class LogbookStory(StoryCase):
             x, y = round((top[0] - 0.5) * wide), round((top[1] - 0.5) * high)
             ActionChains(self.driver).move_to_element_with_offset(marks, x, y).click_and_hold().move_by_offset(0, 30).release().perform()
             with contextlib.suppress(TimeoutException):
-                page.wait(lambda: Photo.objects.get().outline is not None, 8)
+                page.wait(lambda: Photo.objects.get().outline is not None, 20)
                 break
         page.wait(lambda: Photo.objects.get().outline is not None)
         self.assertGreater(Photo.objects.get().what_was_measured.outline[0][1], top[1] + 0.05)

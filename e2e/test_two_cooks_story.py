@@ -181,7 +181,7 @@ class Versions(StoryCase):
         page.settled()
         with patch("events.api.KINDS", {key: kind for key, kind in real.items() if key != "supper.done"}):
             page.texted("[aria-label='The steps'] button", lambda text: text == "done").click()
-            page.says("This Mattone does not know the event supper.done")
+            page.says("This kind of entry (supper.done) is not known here")
         self.assertEqual(Event.objects.count(), 0)
         self.driver.refresh()
         page.one("[data-testid=rejected]")

@@ -88,7 +88,9 @@ def _judge(request: HttpRequest, row: EventIn | Any) -> EventOutcome:
     if event.kind not in KINDS:
         # It is not stored: anybody could fill the table with names of their own.
         return EventOutcome(
-            id=str(event.id), state="refused", message=f"This Mattone does not know the event {event.kind}; it is older or newer than your page."
+            id=str(event.id),
+            state="refused",
+            message=f"This kind of entry ({event.kind}) is not known here: Mattone is older or newer than your page. Reload the page.",
         )
     return _take(request, event)
 
