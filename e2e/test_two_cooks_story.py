@@ -133,9 +133,10 @@ class TwoCooks(StoryCase):
         self.sign_in_page()
         self.page.says("You are signed out on this device")
         self.offline(False)
+        # The server hears of it as soon as it answers, without anybody's doing.
+        self.page.wait(lambda: Session.objects.count() == 1)
         self.driver.refresh()
         self.sign_in_page()
-        self.page.wait(lambda: Session.objects.count() == 1)
 
     def test_another_window_that_signs_out_or_in_as_another_locks_this_one(self) -> None:
         bake = self.baking()

@@ -14,6 +14,7 @@ from django.conf import settings
 from django.contrib.auth import logout
 from django.contrib.auth.hashers import make_password
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.middleware.csrf import rotate_token
 
 _allauth = SignupView.as_api_view(client="browser")
 TAKEN = "email_taken"
@@ -27,17 +28,19 @@ def signup(request: HttpRequest) -> HttpResponse:
     if response.status_code == 200:
         # Signed in: everybody signs in by themselves.
         logout(request)
-        return _accepted()
+        return _accepted(request)
     errors = _errors(response)
     others = [error for error in errors if error.get("code") != TAKEN]
     if len(others) == len(errors):
         return response
     # As long as the other way takes: a new password is hashed.
     make_password("as long as the other way takes")
-    return JsonResponse({"status": 400, "errors": others}, status=400) if others else _accepted()
+    return JsonResponse({"status": 400, "errors": others}, status=400) if others else _accepted(request)
 
 
-def _accepted() -> HttpResponse:
+def _accepted(request: HttpRequest) -> HttpResponse:
+    # Signing in changed the token; it changes either way.
+    rotate_token(request)
     return JsonResponse({"status": 202}, status=202)
 
 

@@ -20,9 +20,9 @@ from typing import Any
 from urllib.parse import quote
 
 from django.conf import settings
+from versions import HEADER, spoken_version
 
 from config.bodies import PAUSE_S, is_large, longest_s, most_bytes, too_long_message
-from config.versions import HEADER, spoken_version
 
 Scope = MutableMapping[str, Any]
 Message = MutableMapping[str, Any]

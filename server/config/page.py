@@ -9,11 +9,11 @@ from django.shortcuts import render
 from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 from django.views.decorators.http import require_safe
+from versions import build
 
 from config.api import api
 from config.documented import openapi_bytes
 from config.policy import policy
-from config.versions import build
 
 
 @require_safe

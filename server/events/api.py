@@ -14,6 +14,7 @@ from mattone_engine.things.base import JsonObject, StrictModel
 from mattone_engine.things.moments import Moment
 from ninja import Router, Schema
 from pydantic import Field, ValidationError
+from versions import page_differs
 
 from accounts.limits import EVENTS_A_MINUTE
 from accounts.ownership import NotYoursError, cook_id, owned_or_refuse, update_versioned
@@ -84,6 +85,8 @@ def _judge(request: HttpRequest, row: EventIn | Any) -> EventOutcome:
         found = first_input_error(error)
         sent_id = row.get("id", "") if isinstance(row, dict) else ""
         message = f"{found.path}: {found.message}" if found.path else found.message
+        if page_differs(request):
+            message = f"Mattone is older or newer than your page. Reload the page. ({message})"
         return EventOutcome(id=plain_text(str(sent_id))[:LONGEST_ID], state="refused", message=plain_text(message)[:LONGEST_REFUSAL])
     if event.kind not in KINDS:
         # It is not stored: anybody could fill the table with names of their own.

@@ -17,6 +17,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as PropertyCase
 from mattone_engine.commands import run
+from versions import build
 
 from demo.loading import load_demo
 from dough.models import Dough
@@ -123,6 +124,13 @@ class Telling(TestCase):
         self.assertTrue(all(one["message"].endswith(".") for one in outcomes[:-1]), outcomes)
         self.assertEqual([one["id"] for one in outcomes[1:4]], [row["id"] for row in broken[1:4]])
         self.assertEqual(Event.objects.count(), 1)
+
+    def test_a_page_of_another_build_is_told_to_reload(self) -> None:
+        body = json.dumps({"events": [happening("dough.seen", self.dough.pk, {"ratio": 1.2}) | {"newer": True}]})
+        for page, told in (({}, False), ({"X-Mattone-Page": build()}, False), ({"X-Mattone-Page": "another"}, True)):
+            response = self.client.post("/api/events", body, content_type="application/json", headers=page)
+            outcome = response.json()["events"][0]
+            self.assertEqual((outcome["state"], "Reload the page." in outcome["message"]), ("refused", told), page)
 
     def test_a_batch_of_none_or_of_too_many_is_refused(self) -> None:
         for events in ([], [happening("dough.seen", 1, {})] * 201):

@@ -17,6 +17,9 @@ const LEAVING = "mattone-leaving";
 /** Keys of drafts that older pages kept without an address. */
 const WITHOUT_ADDRESS = /^logbook-entry-\d+$/;
 
+/** How often a sign-out is told to a server that did not answer, ms. */
+const TRY_EVERY_MS = 5000;
+
 /** Other windows of this browser. */
 const windows = typeof BroadcastChannel === "undefined" ? null : new BroadcastChannel("mattone-session");
 let lastOwner: string | null = null;
@@ -32,6 +35,7 @@ export async function beginSession(): Promise<void> {
     if (event.data.owner === lockerOwner()) return;
     void lock({ tell: false }).then(() => queries.invalidateQueries({ queryKey: SESSION_KEY }));
   });
+  setInterval(() => void finishLeaving(), TRY_EVERY_MS);
   if (leaving()) return forgetSession();
   const session = await rememberedSession();
   if (!session) return;

@@ -11,9 +11,12 @@ from functools import cache
 from pathlib import Path
 
 from django.conf import settings
+from django.http import HttpRequest
 from mattone_engine import ENGINE_VERSION
 
 HEADER = "X-Mattone"
+# What the page says of itself.
+PAGE_HEADER = "X-Mattone-Page"
 
 
 @cache
@@ -29,3 +32,8 @@ def build() -> str:
 def spoken_version() -> str:
     """The value of the header: the engine's version and the page's build."""
     return f"{ENGINE_VERSION}+{build()}"
+
+
+def page_differs(request: HttpRequest) -> bool:
+    """Whether a request comes from a page of another build; one that does not say its build is not held to differ."""
+    return request.headers.get(PAGE_HEADER, "") not in ("", build())
