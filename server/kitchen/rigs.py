@@ -58,12 +58,20 @@ class NotStandingOut(Schema):
 
 
 class RigsOut(Schema):
-    """Every hearth with what may stand in or on it; what stands nowhere, and why; what is missing, in words. first: the rig to begin with."""
+    """Every hearth with what may stand in or on it; what stands nowhere, and why; what is missing, in words. first: the rig to begin with.
+
+    left_out: how many more rigs there are than are told of.
+    """
 
     rigs: list[RigOut]
     first: str | None
     not_standing: list[NotStandingOut]
     missing: str
+    left_out: int = 0
+
+
+# What was learned is worked out for all rigs at once, at a cost that grows with the square of their number.
+MOST_RIGS_TOLD = 300
 
 
 def surface_thing(row: Surface) -> SurfaceThing:
@@ -111,17 +119,23 @@ def all_rigs(request: HttpRequest) -> tuple[RigsOut, list[tuple[RigOut, MatchRig
     own = [(one.id, one.style) for one in readable_styles(request)[0]]
     burner_kw, offered = strongest_kw(hearths), Offered(own)
     standing = rigs_among(hearths, surfaces, pans)
+    used = {(noun, thing.pk) for _, *things in standing for noun, thing in zip(("surfaces", "pans"), things, strict=True) if thing is not None}
+    left_out = max(0, len(standing) - MOST_RIGS_TOLD)
+    standing = standing[:MOST_RIGS_TOLD]
     known = known_to(cook_id(request), hearths, [(hearth.pk, key_of(hearth, surface, pan)) for hearth, surface, pan in standing])
     found = [_rig(hearth, surface, pan, burner_kw, offered, known) for hearth, surface, pan in standing]
     rigs = [out for out, _ in found]
     heated = [hearth for hearth in hearths if hearth.limits.bakes]
     fires = {hearth.pk for hearth in heated if hearth.limits.fire is not None}
-    used = {("surfaces", rig.surface_id) for rig in rigs} | {("pans", rig.pan_id) for rig in rigs}
     idle = [(noun, row) for noun, rows in (("surfaces", surfaces), ("pans", pans)) for row in rows if (noun, row.pk) not in used]
     not_standing = [NotStandingOut(noun=noun, id=row.pk, name=row.name, why=_why_idle(row, heated)) for noun, row in idle] if heated else []
     first = min(rigs, key=lambda rig: _rank(rig, fires), default=None)
     return RigsOut(
-        rigs=rigs, first=first.key if first else None, not_standing=not_standing, missing="" if rigs else _missing(hearths, heated, surfaces, pans)
+        rigs=rigs,
+        first=first.key if first else None,
+        not_standing=not_standing,
+        missing="" if rigs else _missing(hearths, heated, surfaces, pans),
+        left_out=left_out,
     ), found
 
 

@@ -70,8 +70,8 @@ def _board(request: HttpRequest) -> tuple[str, bool]:
     shown = rigs[:MOST_RIGS]
     found, waiting = _cells(request, shown) if shown else (None, 0)
     told = BoardOut(
-        rigs=[out for out, _ in shown], left_out=len(rigs) - len(shown), waiting=waiting, missing=all_of_it.missing, not_standing=all_of_it.not_standing,
-        board=found,
+        rigs=[out for out, _ in shown], left_out=len(rigs) - len(shown) + all_of_it.left_out, waiting=waiting, missing=all_of_it.missing,
+        not_standing=all_of_it.not_standing, board=found,
     )  # fmt: skip
     return told.model_dump_json(), waiting == 0
 

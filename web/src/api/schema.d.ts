@@ -5670,10 +5670,17 @@ export interface components {
         /**
          * RigsOut
          * @description Every hearth with what may stand in or on it; what stands nowhere, and why; what is missing, in words. first: the rig to begin with.
+         *
+         *     left_out: how many more rigs there are than are told of.
          */
         RigsOut: {
             /** First */
             first: string | null;
+            /**
+             * Left Out
+             * @default 0
+             */
+            left_out: number;
             /** Missing */
             missing: string;
             /** Not Standing */
