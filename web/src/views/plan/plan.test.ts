@@ -13,6 +13,7 @@ describe("the first plan of a kitchen", () => {
       first,
       not_standing: [],
       missing: "",
+      left_out: 0,
     }) as Rigs;
 
   it("is the rig that the server begins with, in the style it speaks of", () => {
