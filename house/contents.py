@@ -42,11 +42,11 @@ class Snapshot:
     """A session of psql in one transaction: whatever it reads is of the moment it began."""
 
     def __init__(self, cluster: Cluster, database: str) -> None:
-        told = cluster.facts()
-        command = [str(cluster.bin / "psql"), *cluster.reach(told, database), "-qAtX", "-F", "\t", "-v", "ON_ERROR_STOP=1"]
+        facts = cluster.facts()
+        command = [str(cluster.bin / "psql"), *cluster.reach(facts, database), "-qAtX", "-F", "\t", "-v", "ON_ERROR_STOP=1"]
         self._session = subprocess.Popen(
             command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True,
-            env=os.environ | {"PGPASSWORD": told.password, "LC_ALL": "C", "PGCONNECT_TIMEOUT": "5"},
+            env=os.environ | {"PGPASSWORD": facts.password, "LC_ALL": "C", "PGCONNECT_TIMEOUT": "5"},
         )  # fmt: skip
         self.name = self._asked("begin isolation level repeatable read; select pg_export_snapshot();")[0]
 

@@ -42,15 +42,15 @@ def started_server(children: Family, env: dict[str, str], port: int) -> tuple[su
 
 def serve_demo(cluster: Cluster, env: dict[str, str], children: Family, served: alone.Serving, speed: str | None) -> int:
     """Serve until it ends; its exit code. The address is printed once."""
-    port, told, instrument = web_port(), False, None
+    port, announced, instrument = web_port(), False, None
 
     def start() -> subprocess.Popen[bytes]:
-        nonlocal port, told, instrument
+        nonlocal port, announced, instrument
         server, port = started_server(children, env, port)
         served.at(f"http://127.0.0.1:{port}/")
         if instrument is None or instrument.poll() is not None:
             instrument = children.add(stand_in_command(port), env=env)
-        if not told:
+        if not announced:
             email, password = demo_cook()
             print(
                 f"\nMattone is at  http://127.0.0.1:{port}/\n  sign in as    {email}\n  password      {password}\n  Ctrl-C stops it; the data stays.\n",
@@ -58,7 +58,7 @@ def serve_demo(cluster: Cluster, env: dict[str, str], children: Family, served: 
             )
             if speed is not None:
                 children.add(evening_command(port, speed), env=env)
-        told = True
+        announced = True
         return server
 
     def mend() -> bool:

@@ -68,11 +68,11 @@ def _python_packages() -> Iterator[Package]:
 
 
 def _python_licence(installed: Distribution) -> str:
-    told = installed.metadata
-    if told["License-Expression"]:
-        return str(told["License-Expression"])
-    classified = [line.rpartition(" :: ")[2] for line in told.get_all("Classifier") or () if line.startswith("License :: ")]
-    short = str(told["License"] or "").strip().split("\n")[0]
+    metadata = installed.metadata
+    if metadata["License-Expression"]:
+        return str(metadata["License-Expression"])
+    classified = [line.rpartition(" :: ")[2] for line in metadata.get_all("Classifier") or () if line.startswith("License :: ")]
+    short = str(metadata["License"] or "").strip().split("\n")[0]
     return ", ".join(classified) or short[:80] or "see its text"
 
 
@@ -93,16 +93,16 @@ def _web_packages() -> Iterator[Package]:
         folder = WEB / place
         if not place or (row.get("dev") and not SHIPPED.match(name)) or not (folder / "package.json").exists():
             continue
-        told = json.loads((folder / "package.json").read_text(encoding="utf-8"))
-        licence = told.get("license") or told.get("licenses") or "see its text"
+        manifest = json.loads((folder / "package.json").read_text(encoding="utf-8"))
+        licence = manifest.get("license") or manifest.get("licenses") or "see its text"
         text = "\n\n".join(
             file.read_text(encoding="utf-8", errors="replace") for file in sorted(folder.iterdir()) if file.is_file() and LICENCE_FILE.match(file.name)
         )
         yield Package("npm", name, row["version"], licence if isinstance(licence, str) else str(licence), text, _integrity(row.get("integrity", "")))
 
 
-def _integrity(told: str) -> tuple[tuple[str, str], ...]:
-    kind, _, digest = told.partition("-")
+def _integrity(integrity: str) -> tuple[tuple[str, str], ...]:
+    kind, _, digest = integrity.partition("-")
     try:
         return ((f"SHA-{kind[3:]}", base64.b64decode(digest, validate=True).hex()),) if kind.startswith("sha") else ()
     except (binascii.Error, ValueError):

@@ -45,11 +45,11 @@ def dump(cluster: Cluster, file: Path, media: Path = MEDIA) -> None:
 
 
 def _dump_into(cluster: Cluster, folder: Path, file: Path, media: Path) -> None:
-    told = cluster.facts()
+    facts = cluster.facts()
     database = folder / IN_DUMP_DATABASE
     # What is dumped and what is noted of it are of one moment.
     with reading_snapshot(cluster) as snapshot:
-        _run(cluster, "pg_dump", [*cluster.reach(told), "-Fc", f"--snapshot={snapshot.name}", "-f", str(database)], told.password)
+        _run(cluster, "pg_dump", [*cluster.reach(facts), "-Fc", f"--snapshot={snapshot.name}", "-f", str(database)], facts.password)
         tables = snapshot.tables()
     with tarfile.open(file, "w:gz", compresslevel=1) as whole:
         whole.add(database, IN_DUMP_DATABASE)
@@ -109,12 +109,12 @@ def _unpacked_beside(cluster: Cluster, file: Path, database: str, media: Path) -
     """A dump restored into a new database, and its other parts in a folder that is gone afterwards."""
     if not file.is_file():
         stop(f"there is no file {file}.", "Give the file that `./mattone db dump FILE` wrote.")
-    told = cluster.facts()
+    facts = cluster.facts()
     media.parent.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory(prefix="restoring-", dir=media.parent) as folder:
         packed = _unpacked(file, Path(folder))
         _ask(cluster, f"create database {database}")
-        _run(cluster, "pg_restore", [*cluster.reach(told, database), "--single-transaction", "--no-owner", str(packed)], told.password)
+        _run(cluster, "pg_restore", [*cluster.reach(facts, database), "--single-transaction", "--no-owner", str(packed)], facts.password)
         yield Path(folder)
 
 

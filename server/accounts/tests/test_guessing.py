@@ -161,8 +161,8 @@ class Leaving(TransactionTestCase):
         mate = User.objects.create_user("mate", "mate@skerry-light.example", PASSWORD)
         other = Client()
         other.force_login(mate)
-        told = other.post("/api/exchange/import", {"document": kitchen}, content_type="application/json")
-        self.assertEqual(told.status_code, 200, told.content[:300])
+        imported = other.post("/api/exchange/import", {"document": kitchen}, content_type="application/json")
+        self.assertEqual(imported.status_code, 200, imported.content[:300])
         brought = other.post("/api/logbook/import-photos?keep=true", {"file": io.BytesIO(book)}).json()
         self.assertEqual((brought["new"], brought["kept"]), (2, True))
 
@@ -183,14 +183,14 @@ class Leaving(TransactionTestCase):
         self.assertEqual(Session.objects.count(), 0)
 
     def test_guesses_at_the_password_are_counted(self) -> None:
-        def told(password: str) -> str:
+        def answer(password: str) -> str:
             response = self.client.post("/api/account/delete", {"password": password}, content_type="application/json")
             return str(response.json()["error"]["message"])
 
-        tries = [told(f"guess {i}") for i in range(7)]
+        tries = [answer(f"guess {i}") for i in range(7)]
         self.assertEqual(len({*tries[:5]}), 1)
         self.assertIn("Too many tries", tries[-1])
-        self.assertIn("Too many tries", told(self.password))
+        self.assertIn("Too many tries", answer(self.password))
 
 
 class PrivateLog(TestCase):

@@ -21,9 +21,9 @@ class Full(TestCase):
             Surface.objects.create(owner=cook, name=f"deck {i}", kind="steel", thickness_mm=8.0, width_cm=36.0, depth_cm=36.0)
         for i in range(PANS):
             Pan.objects.create(owner=cook, name=f"pan {i}", kind="cast_iron", thickness_mm=4.0, width_cm=26.0, depth_cm=26.0, wall_cm=4.0)
-        told = self.client.get("/api/kitchen/rigs")
-        self.assertEqual(told.status_code, 200, told.content[:200])
-        rigs = told.json()
+        answer = self.client.get("/api/kitchen/rigs")
+        self.assertEqual(answer.status_code, 200, answer.content[:200])
+        rigs = answer.json()
         self.assertEqual((len(rigs["rigs"]), rigs["not_standing"]), (MOST_RIGS_TOLD, []))
         self.assertGreater(rigs["left_out"], 10_000)
         board = self.client.get("/api/match")

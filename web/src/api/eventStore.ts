@@ -44,10 +44,10 @@ class Database extends Dexie {
   }
 }
 
-const sealedRow = (event: Happened, told: number): Row => ({
+const sealedRow = (event: Happened, place: number): Row => ({
   id: event.id,
   owner: event.owner,
-  told,
+  told: place,
   sealed: seal(event),
 });
 
