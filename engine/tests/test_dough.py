@@ -2,6 +2,7 @@
 
 import contextlib
 import json
+import math
 from typing import Any
 from unittest import TestCase
 
@@ -288,6 +289,13 @@ class Pasted(TestCase):
 
 
 class Water(TestCase):
+    @given(st.floats(0.1, 30000), st.floats(0, 30000))
+    def test_it_is_told_of_the_least_water_and_the_most_woken_in_it(self, water_g: float, woken_g: float) -> None:
+        self.assertTrue(math.isfinite(water_temperature(WaterInput(water_g=water_g, woken_g=woken_g)).water_c))
+        with self.assertRaises(ValidationError):
+            # Less than a scale can weigh; of nearly nothing nine tenths are all of it.
+            WaterInput(water_g=5e-324, woken_g=woken_g)
+
     @given(wanted=st.floats(20, 30), flour=st.floats(5, 30), room=st.floats(5, 30), poolish=st.none() | st.floats(4, 30), friction=st.floats(0, 20))
     def test_the_rule_closes(self, wanted: float, flour: float, room: float, poolish: float | None, friction: float) -> None:
         result = water_temperature(WaterInput(wanted_c=wanted, flour_c=flour, room_c=room, preferment_c=poolish, friction_k=friction))

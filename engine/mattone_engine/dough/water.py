@@ -31,7 +31,7 @@ class WaterInput(StrictModel):
     preferment_c: Annotated[float, Field(ge=-5, le=45)] | None = None
     mixing: Literal["none", "hand", "mixer", "processor"] = "hand"
     friction_k: Annotated[float, Field(ge=0, le=40)] | None = None
-    water_g: Annotated[float, Field(gt=0, le=30000)] = 500.0
+    water_g: Annotated[float, Field(ge=0.1, le=30000)] = 500.0
     tap_c: Annotated[float, Field(ge=1, le=40)] = 15.0
     woken_g: Annotated[float, Field(ge=0, le=30000)] = 0.0
 
