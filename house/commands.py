@@ -164,7 +164,7 @@ def test(arguments: list[str]) -> None:
     labels = arguments or ["e2e", "engine/tests", "server", "house", "web"]
     with throwaway_cluster("tests") as env:
         step(f"running {' '.join(labels)}")
-        done = subprocess.run([str(PYTHON), "server/manage.py", "test", "--parallel", "3", *labels], cwd=ROOT, env=env)
+        done = subprocess.run([str(PYTHON), "server/manage.py", "test", "--parallel", "2", *labels], cwd=ROOT, env=env)
     raise SystemExit(done.returncode)
 
 
