@@ -149,6 +149,16 @@ class StoryCase(StaticLiveServerTestCase):
         self.page.settled()
         return self.page
 
+    def offline(self, away: bool) -> None:
+        """Take the device's connection away, or give it back."""
+        self.driver.execute_cdp_cmd("Network.enable", {})
+        self.driver.execute_cdp_cmd("Network.emulateNetworkConditions", {"offline": away, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1})
+
+    def look(self, name: str) -> None:
+        """A picture for who works on the view."""
+        if folder := os.environ.get("MATTONE_LOOK"):
+            self.driver.save_screenshot(str(Path(folder) / f"{name}.png"))
+
     def audit(self, name: str) -> None:
         """No finding of the accessibility audit on what is shown now; a figure that is being worked out again is faint until it is there."""
         self.page.wait(lambda: not self.driver.find_elements(By.CSS_SELECTOR, ".opacity-60"))

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import os
-from pathlib import Path
-
 from allauth.usersessions.models import UserSession
 from django.contrib.auth.models import User
 from selenium.webdriver.common.by import By
@@ -22,11 +19,6 @@ document.addEventListener('securitypolicyviolation', (e) => window.violations.pu
 
 
 class AccountStory(StoryCase):
-    def look(self, name: str) -> None:
-        """A picture for who works on the view."""
-        if folder := os.environ.get("MATTONE_LOOK"):
-            self.driver.save_screenshot(str(Path(folder) / f"{name}.png"))
-
     def test_devices_export_licences_and_deletion(self) -> None:
         self.driver.execute_cdp_cmd("Page.addScriptToEvaluateOnNewDocument", {"source": VIOLATIONS})
         page, data = self.signed_in(), demo_data()

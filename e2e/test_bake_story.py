@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-import os
 from datetime import timedelta
-from pathlib import Path
 
 from django.contrib.auth.models import User
 from django.test import Client
@@ -78,11 +76,6 @@ class BakeStory(StoryCase):
 
     def next(self) -> str:
         return self.page.one("[data-testid=next]").text
-
-    def look(self, name: str) -> None:
-        """A picture for who works on the view."""
-        if folder := os.environ.get("MATTONE_LOOK"):
-            self.driver.save_screenshot(str(Path(folder) / f"{name}.png"))
 
     def big(self, css: str, least: float) -> None:
         """Nothing that hands tap there is smaller than that, px."""

@@ -90,10 +90,6 @@ class TwoWindows(StoryCase):
 
 
 class ServerAway(StoryCase):
-    def offline(self, away: bool) -> None:
-        self.driver.execute_cdp_cmd("Network.enable", {})
-        self.driver.execute_cdp_cmd("Network.emulateNetworkConditions", {"offline": away, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1})
-
     def test_what_is_done_while_the_server_is_away_is_told_when_it_is_back(self) -> None:
         page = self.signed_in()
         supper = self.saved_supper()

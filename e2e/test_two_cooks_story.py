@@ -56,10 +56,6 @@ class TwoCooks(StoryCase):
         self.mate = User.objects.create_user("mate", MATE, PASSWORD)
         Kitchen.objects.create(owner=self.mate, name="The mate's galley")
 
-    def offline(self, away: bool) -> None:
-        self.driver.execute_cdp_cmd("Network.enable", {})
-        self.driver.execute_cdp_cmd("Network.emulateNetworkConditions", {"offline": away, "latency": 0, "downloadThroughput": -1, "uploadThroughput": -1})
-
     def baking(self) -> Bake:
         """The keeper is signed in on the device, with a bake under way on screen."""
         client = Client()

@@ -95,7 +95,7 @@ def page_headers(get_response: Get) -> Get:
 
 @sync_and_async_middleware
 def plain_errors(get_response: Get) -> Get:
-    """The outermost: a program gets every error as JSON, and every answer says which Mattone it is from."""
+    """The outermost: a program gets every error as JSON."""
     return _about(_nothing_before, _in_json, get_response)
 
 
