@@ -19,6 +19,8 @@ FLAGS = (
 )  # fmt: skip
 
 
+SIZE = (1280, 800)
+
 # Sets a field as typing would, at once.
 PASTE = """
 const set = Object.getOwnPropertyDescriptor(HTMLTextAreaElement.prototype, 'value').set;
@@ -28,7 +30,7 @@ arguments[0].dispatchEvent(new Event('input', {bubbles: true}));
 
 
 @contextlib.contextmanager
-def browser(width: int = 1280, height: int = 800) -> Iterator[Chrome]:
+def browser(width: int = SIZE[0], height: int = SIZE[1]) -> Iterator[Chrome]:
     """A fresh browser with a fresh profile, of exactly this size; both are gone afterwards."""
     profile = tempfile.mkdtemp(prefix="mattone-browser-")
     options = ChromeOptions()
@@ -46,6 +48,23 @@ def browser(width: int = 1280, height: int = 800) -> Iterator[Chrome]:
     finally:
         driver.quit()
         shutil.rmtree(profile, ignore_errors=True)
+
+
+def emptied(driver: Chrome, origin: str) -> None:
+    """As a fresh browser again: one empty window of the usual size; what pages of this origin kept is gone, and so is what was set for them."""
+    driver.delete_network_conditions()
+    old = driver.window_handles
+    driver.switch_to.window(old[0])
+    driver.switch_to.new_window("tab")
+    new = driver.current_window_handle
+    for window in old:
+        driver.switch_to.window(window)
+        driver.close()
+    driver.switch_to.window(new)
+    driver.execute_cdp_cmd("Network.clearBrowserCookies", {})
+    driver.execute_cdp_cmd("Storage.clearDataForOrigin", {"origin": origin, "storageTypes": "all"})
+    driver.get_log("browser")  # type: ignore[no-untyped-call]
+    resize(driver, *SIZE)
 
 
 def resize(driver: Chrome, width: int, height: int) -> None:

@@ -107,9 +107,8 @@ class SituationCase(StoryCase):
         plan_id = cook.planned()
         page = self.at(cook)
         dough_id = cook.begun(plan_id)
-        self.the_list_becomes_the_dough(page, dough_id)
         cook.spends_its_hours(dough_id)
-        self.go(f"/dough/{dough_id}")
+        self.the_list_becomes_the_dough(page, dough_id)
         batch = self.sheet("Batch sheet", pages={1})
         cook.bakes_by(plan_id, dough_id)
         days = self.the_days_follow(page, cook, dough_id)
@@ -126,6 +125,7 @@ class SituationCase(StoryCase):
     def at(self, cook: Cook) -> Page:
         self.driver.get(self.page.base + "/")
         self.driver.delete_all_cookies()
+        self.driver.add_cookie({"name": "csrftoken", "value": "s" * 32, "path": "/"})
         self.driver.add_cookie({"name": "sessionid", "value": cook.client.cookies["sessionid"].value, "path": "/"})
         self.driver.execute_script("localStorage.clear(); localStorage.setItem('units', arguments[0])", cook.told["units"])
         return self.page

@@ -6,7 +6,7 @@ import os
 import time
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any, cast
+from typing import Any, ClassVar, cast
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
 from selenium.common.exceptions import ElementClickInterceptedException, ElementNotInteractableException, StaleElementReferenceException
@@ -18,7 +18,7 @@ from selenium.webdriver.support.ui import WebDriverWait
 
 from demo.loading import demo_data, load_demo
 from e2e.asgi import AsgiThread
-from e2e.browser import browser
+from e2e.browser import browser, emptied
 
 AXE = Path(__file__).resolve().parents[1] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
@@ -135,11 +135,19 @@ class Page:
 
 
 class StoryCase(StaticLiveServerTestCase):
+    """Stories of one class share a browser, emptied after each."""
+
     server_thread_class = AsgiThread
+    driver: ClassVar[Chrome]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.driver = cls.enterClassContext(browser())
 
     def setUp(self) -> None:
         load_demo()
-        self.driver = self.enterContext(browser())
+        self.addCleanup(emptied, self.driver, self.live_server_url)
         self.page = Page(self.driver, self.live_server_url)
 
     def signed_in(self) -> Page:

@@ -37,21 +37,16 @@ TWO = ("how many of them", "", "quantity", 2)
 FLOOR = ("its floor or grate gets to", "°C", "max_setpoint_c")
 FIRE, HOT_BOX = (Entered("hearth", "flame oven", name, ((*FLOOR, most_c),)) for name, most_c in (("08 fire", 455.0), ("10 hot box", 399.0)))
 
-# Invented figures of the situations that this covers, a hearth and what is baked on in each.
+# Invented figures of situations, a hearth and what is baked on in each: every kind of thing once, and a pan of its own wall.
 KITCHENS = (
     (hearth("electric oven", "01 oven", 248.0), support("pan", "26 cm cast-iron pan", "01 pan", 25.4, 25.4, 4.5)),
     (hearth("gas oven", "02 oven", 262.0, 3), support("surface", "6 mm steel", "02 steel", 40.6, 35.6, 6.4)),
     (hearth("electric oven", "03 oven", 232.0), support("pan", "bright sheet", "03 half sheets", 45.7, 33.0, 1.0, TWO)),
-    (hearth("electric oven", "04 oven", 254.0), support("surface", "15 mm stone", "04 stone", 38.1, 30.5, 14.0)),
     (hearth("electric oven", "05 oven", 240.0), support("pan", "thin tray", "05 large tray", 43.2, 36.8, 0.8)),
     (FIRE, support("surface", "30 mm firebrick", "08 floor", 60.0, 60.0, 38.0)),
-    (hearth("electric oven", "09 oven", 288.0, 5), support("surface", "10 mm steel", "09 two steels", 35.6, 35.6, 9.5)),
     (HOT_BOX, support("surface", "15 mm stone", "10 stone", 31.8, 31.8, 12.0)),
-    (hearth("gas oven", "12 oven", 245.0, 3), support("pan", "bright sheet", "12 low sheet", 45.7, 30.5, 0.9)),
     (hearth("electric oven", "15 oven", 260.0), support("pan", "dark aluminium pan", "15 half sheet", 45.7, 33.0, 1.2, (*WALL, 2.5))),
     (hearth("electric oven", "16 oven", 271.0), support("pan", "blue-steel tray", "16 sheet", 39.4, 29.8, 1.5)),
-    (hearth("electric oven", "17 oven", 250.0), support("pan", "dark aluminium pan", "17 tall pans", 35.6, 25.4, 1.6, (*WALL, 6.4), TWO)),
-    (hearth("electric oven", "20 oven", 250.0), support("pan", "26 cm cast-iron pan", "20 oval pan", 33.0, 24.1, 4.0)),
 )  # fmt: skip
 AMERICAN = {"°C": "°F", "cm": "in", "mm": "in", "": ""}
 PER = {"cm": 1 / 2.54, "mm": 1 / 25.4}
@@ -63,7 +58,7 @@ def shown(unit: str, kept: float) -> float:
 
 
 class KitchensStory(StoryCase):
-    def test_thirteen_kitchens_are_entered_in_both_systems(self) -> None:
+    def test_kitchens_are_entered_in_both_systems(self) -> None:
         page = self.signed_in()
         page.press("1")
         page.one("[data-thing='kitchen oven']")

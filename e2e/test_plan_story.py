@@ -240,6 +240,10 @@ class Story(StoryCase):
         printed = self.driver.execute_cdp_cmd("Page.printToPDF", {"preferCSSPageSize": True})["data"]
         self.assertEqual(len(re.findall(rb"/Type\s*/Page\b", base64.b64decode(printed))), 1)
 
+    def pressed(self, label: str, times: int) -> None:
+        """A button under an impatient thumb."""
+        self.page.one(f"[aria-label='{label}']").send_keys(Keys.ENTER * times)
+
     def test_a_dial_that_bakes_nothing_says_so_in_words_and_comes_back(self) -> None:
         """Turned down until nothing is done within reason: told in words with its figure, in the cook's own degrees; up again it is a plan."""
         page = self.signed_in()
@@ -247,8 +251,7 @@ class Story(StoryCase):
             self.driver.execute_script("document.activeElement.blur()")
             page.press("t")
             page.wait(lambda: not page.glowing())
-        for _ in range(34):
-            page.one("[aria-label='dial lower']").click()
+        self.pressed("dial lower", 34)
         page.settled()
         alert = page.wait(lambda: next((a for a in self.driver.find_elements(By.CSS_SELECTOR, "[role=alert]") if "not done within" in a.text), None))
         self.assertNotIn("{", alert.text)
@@ -256,8 +259,7 @@ class Story(StoryCase):
         self.driver.refresh()
         page.settled()
         page.says("not done within")
-        for _ in range(30):
-            page.one("[aria-label='dial higher']").click()
+        self.pressed("dial higher", 30)
         page.settled()
         page.wait(lambda: not any("not done within" in a.text for a in self.driver.find_elements(By.CSS_SELECTOR, "[role=alert]")))
         self.assertIn("Pull: base", page.one("[aria-label='The card']").text)

@@ -211,10 +211,8 @@ class TwoServers(TestCase):
         self.assertGreater(told.count(200), 3)
         self.assertTrue(neighbour.call("GET", "/healthz")["ok"])
 
-
-class Killed(TestCase):
-    def test_nothing_acknowledged_is_lost(self) -> None:
-        """In small; `./mattone soak kills` kills thirty servers and ten databases."""
-        told: dict[str, Any] = hurt(2, 1)
+    def test_what_was_acknowledged_is_there_after_kills(self) -> None:
+        """In small; `./mattone soak kills` kills thirty servers and twenty databases."""
+        told: dict[str, Any] = hurt(self.one, self.sessions[3], 2, 1)
         self.assertGreater(told["acknowledged"], 50)
         self.assertEqual((told["lost"], told["twice"], told["strange"]), (0, 0, []))

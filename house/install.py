@@ -59,8 +59,9 @@ def ensure_python(*, development: bool = False) -> None:
 
 
 def _pip_install(lock: Path) -> None:
+    # Not compiled: what is used is compiled when it is first used.
     run(
-        [PYTHON, "-m", "pip", "install", "-q", "--disable-pip-version-check", "--require-hashes", "-r", lock],
+        [PYTHON, "-m", "pip", "install", "-q", "--disable-pip-version-check", "--no-compile", "--require-hashes", "-r", lock],
         "installing Python packages",
         "Check that the package index is reachable, then run this again.",
     )
@@ -92,14 +93,23 @@ def web_sources() -> list[Path]:
     return files
 
 
-def build_web() -> None:
-    value = digest([*web_sources(), ROOT / "requirements" / "app.txt", ROOT / "house" / "packages.py"])
+def bundle_page() -> None:
+    value = digest(web_sources())
     if (WEB / "dist" / "manifest.json").exists() and _stamped("web-build", value):
         return
     step("building the page")
     run(["npx", "vite", "build"], "building the page", "Run `./mattone check` to see where.", cwd=WEB)
-    (WEB / "dist" / "licences.json").write_text(licences_json(packages()), encoding="utf-8")
     _stamp("web-build", value)
+
+
+def list_licences() -> None:
+    """The licences of all packages, beside the page that shows them."""
+    file = WEB / "dist" / "licences.json"
+    value = digest([*web_sources(), ROOT / "requirements" / "app.txt", ROOT / "house" / "packages.py"])
+    if file.exists() and _stamped("licences", value):
+        return
+    file.write_text(licences_json(packages()), encoding="utf-8")
+    _stamp("licences", value)
 
 
 def collect_static() -> None:

@@ -74,42 +74,39 @@ def lost(one: Served, api: Api, writers: list[Writer]) -> tuple[int, int]:
     return len(events) + len(surfaces), len(events - kept) + len(surfaces - names)
 
 
-def hurt(server_kills: int, database_kills: int, *, seed: int = 1) -> dict[str, Any]:
-    """Kill so often at random moments under writing; what came of it."""
+def hurt(one: Served, key: str, server_kills: int, database_kills: int, *, seed: int = 1) -> dict[str, Any]:
+    """Kill so often at random moments under writing by the cook of this session; what came of it."""
     chance = random.Random(seed)
-    with served() as one:
-        key = one.sessions(1)[0]
-        one.serve()
-        api = Api(one.port, key)
-        started = api.call("POST", "/api/dough/start", {"style": "home_oven_round"})
-        dough = api.call("POST", "/api/dough", {"name": "to be dosed", "dough": started})["id"]
-        writers = [Writer(api, i, dough) for i in range(WRITERS)]
-        for writer in writers:
-            writer.start()
-        back: dict[str, list[float]] = {"server": [], "database": []}
-        kills = ["server"] * server_kills + ["database"] * database_kills
-        chance.shuffle(kills)
-        for kill in kills:
-            time.sleep(chance.uniform(0.3, 1.2))
-            began = time.monotonic()
-            if kill == "server":
-                one.kill_server()
-                one.serve()
-            else:
-                one.kill_database()
-                one.cluster.start()
-            until_answers(api, "/api/kitchen")
-            back[kill].append(time.monotonic() - began)
-        time.sleep(0.5)
-        for writer in writers:
-            writer.stop.set()
-        for writer in writers:
-            writer.join(30)
-        acknowledged, missing = lost(one, api, writers)
-        return {
-            "acknowledged": acknowledged, "lost": missing, "strange": [text for writer in writers for text in writer.strange][:5],
-            "twice": _twice(one), "back_s": {name: round(max(times), 1) for name, times in back.items() if times},
-        }  # fmt: skip
+    api = Api(one.port, key)
+    started = api.call("POST", "/api/dough/start", {"style": "home_oven_round"})
+    dough = api.call("POST", "/api/dough", {"name": "to be dosed", "dough": started})["id"]
+    writers = [Writer(api, i, dough) for i in range(WRITERS)]
+    for writer in writers:
+        writer.start()
+    back: dict[str, list[float]] = {"server": [], "database": []}
+    kills = ["server"] * server_kills + ["database"] * database_kills
+    chance.shuffle(kills)
+    for kill in kills:
+        time.sleep(chance.uniform(0.3, 1.2))
+        began = time.monotonic()
+        if kill == "server":
+            one.kill_server()
+            one.serve()
+        else:
+            one.kill_database()
+            one.cluster.start()
+        until_answers(api, "/api/kitchen")
+        back[kill].append(time.monotonic() - began)
+    time.sleep(0.5)
+    for writer in writers:
+        writer.stop.set()
+    for writer in writers:
+        writer.join(30)
+    acknowledged, missing = lost(one, api, writers)
+    return {
+        "acknowledged": acknowledged, "lost": missing, "strange": [text for writer in writers for text in writer.strange][:5],
+        "twice": _twice(one), "back_s": {name: round(max(times), 1) for name, times in back.items() if times},
+    }  # fmt: skip
 
 
 def _twice(one: Served) -> int:
@@ -119,7 +116,10 @@ def _twice(one: Served) -> int:
 
 def main(arguments: list[str]) -> bool:
     server_kills, database_kills = (int(word) for word in arguments[:2]) if len(arguments) >= 2 else (30, 20)
-    told = hurt(server_kills, database_kills)
+    with served() as one:
+        key = one.sessions(1)[0]
+        one.serve()
+        told = hurt(one, key, server_kills, database_kills)
     print(f"kills: {server_kills} of the server, {database_kills} of the database: {told['acknowledged']} writes acknowledged, {told['lost']} lost, "
           f"{told['twice']} twice; back within {told['back_s']} s; strange: {told['strange']}")  # fmt: skip
     return told["lost"] == 0 and told["twice"] == 0 and not told["strange"]

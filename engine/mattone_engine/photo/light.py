@@ -115,7 +115,8 @@ def _refuse_blind(seen: Array) -> None:
 def light_on(light: Array, sheet: Array, crust: Array, white: White) -> Light:
     """The light over the whole picture, by the sheet. light (h, w, 3), linear; sheet, crust: masks."""
     height, width = sheet.shape
-    y, x = np.mgrid[0:height, 0:width] / max(height, width)
+    # Single precision: half the memory, and a photo's own noise is a thousand times larger.
+    y, x = np.mgrid[0:height, 0:width].astype(np.float32) / np.float32(max(height, width))
     middle_y, middle_x = (y[crust].mean(), x[crust].mean()) if crust.any() else (0.5, 0.5)
     y, x = y - middle_y, x - middle_x
     around = np.unique(np.floor(np.arctan2(y[sheet], x[sheet]) / (math.pi / 6.0)).astype(int) % 12)
@@ -125,12 +126,12 @@ def light_on(light: Array, sheet: Array, crust: Array, white: White) -> Light:
     bright = np.log(light @ LUMA + 1e-4)
     weights, left = _fitted(basis[sheet], bright[sheet])
     # A patch at one side tells the light there; its fall is not carried over the crust.
-    fall = basis @ weights if known_around or on_both else np.full(sheet.shape, float(np.median(bright[sheet])))
+    fall = basis @ weights if known_around or on_both else np.full(sheet.shape, np.median(bright[sheet]), dtype=bright.dtype)
     uneven = not known_around and crust.any() and _falls_elsewhere(bright - fall, basis, sheet, crust)
     tint = np.median(np.log(light[sheet] + 1e-4) - bright[sheet][:, None], axis=0)
     field = np.exp(fall[..., None] + tint)
     shaded = left > SHADOW_LN or ((known_around or uneven) and _in_shade(light, field, sheet, crust) > MOST_SHADE)
-    return Light(field=field / luminance(WHITE_L[white]), shaded=bool(shaded), known_around=known_around, uneven=bool(uneven))
+    return Light(field=field / np.float32(luminance(WHITE_L[white])), shaded=bool(shaded), known_around=known_around, uneven=bool(uneven))
 
 
 def _in_shade(light: Array, field: Array, sheet: Array, crust: Array) -> float:
@@ -166,9 +167,9 @@ def _falls_elsewhere(bright: Array, basis: Array, sheet: Array, crust: Array) ->
 def _fitted(basis: Array, values: Array) -> tuple[Array, float]:
     """Least squares, twice, the second time without what lies far off; and how far the rest strays (half its 10 to 90 % width)."""
     keep = np.ones(len(values), dtype=bool)
-    weights = np.zeros(basis.shape[1])
+    weights = np.zeros(basis.shape[1], dtype=basis.dtype)
     for _ in range(3):
-        weights = np.linalg.lstsq(basis[keep], values[keep], rcond=None)[0]
+        weights = np.linalg.lstsq(basis[keep].astype(float), values[keep].astype(float), rcond=None)[0].astype(basis.dtype)
         off = np.abs(values - basis @ weights)
         keep = off <= max(0.02, 3.0 * float(np.median(off)))
     off = values - basis @ weights
