@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 from unittest import TestCase
 
@@ -21,6 +22,7 @@ from mattone_engine.heat.flour import WARM_UP_S, flour_golden_s
 from mattone_engine.styles import style_of, styles
 from mattone_engine.things import HearthLimits, Pan, Surface
 from mattone_engine.things.rig import own_surface
+from mattone_engine.things.text import clock
 from pydantic import ValidationError
 
 STONE, STEEL = Surface(kind="stone", thickness_mm=15), Surface(kind="steel", thickness_mm=8)
@@ -123,6 +125,19 @@ def past_cautions(request: PlanInput, told: PlanResult) -> list[str]:
     return found + [f"no caution for the {name}" for name, is_done in wanted.items() if is_done and name not in keys]
 
 
+SAID_TWICE = re.compile(r"(?P<a>[\w%. ]+?)(?: lost)? instead of (?P=a)(?!\w)|At (?P<b>\{[^}]*\}|\d+ min) .* dial at (?P=b)")
+
+
+def empty_reasons(told: PlanResult) -> list[str]:
+    """Reasons that say nothing, or tell other figures than the plan's."""
+    found = [f"an empty reason: {one.otherwise}" for one in told.reasons if SAID_TWICE.search(one.otherwise) or not one.because.strip(" .")]
+    crust = f"base {told.result.at_done.base_word}, rim {told.result.at_done.rim_word} at {clock(told.result.likely_done_s)}"
+    dial = next((one for one in told.reasons if one.decision == "setpoint"), None)
+    if dial is not None and not told.result.no_pull and not dial.because.endswith(f"; {crust}."):
+        found.append(f"why tells another crust than the plan: {dial.because} beside {crust}")
+    return found
+
+
 def wrong_with(request: PlanInput, asked: str | None) -> list[str]:
     """Plan it by a method it offers (None: the best), and all that is wrong with what is told."""
     wished = request if asked is None else request.model_copy(update={"methods": (asked,)})
@@ -134,7 +149,7 @@ def wrong_with(request: PlanInput, asked: str | None) -> list[str]:
         return short + (["a method is offered that has no way"] if "no way to bake" in str(refusal) else [])
     again = plan(wished.model_copy(update={"controls": told.controls}))
     same = (again.result.likely_done_s, again.method, again.word) == (told.result.likely_done_s, told.method, told.word)
-    return faults(wished, told) + ([] if same else ["played again it answers otherwise"])
+    return faults(wished, told) + empty_reasons(told) + ([] if same else ["played again it answers otherwise"])
 
 
 class Drawn(TestCase):

@@ -17,7 +17,7 @@ from mattone_engine.styles import styles
 from mattone_engine.things import Dough, Pan, Surface
 from mattone_engine.things.air import pressure_pa
 from mattone_engine.things.capabilities import materials
-from mattone_engine.things.text import celsius, clock, kelvin, millimetres, sooner_or_later
+from mattone_engine.things.text import celsius, clock, kelvin, millimetres, plain, sooner_or_later
 from pydantic import ValidationError
 
 
@@ -100,7 +100,16 @@ class Words(TestCase):
         self.assertEqual(sooner_or_later(75), "1:15 later")
 
     def test_quantities_are_marked_for_the_reader(self) -> None:
-        self.assertEqual((celsius(254.6), kelvin(8), millimetres(10.0)), ("{255 C}", "{8 K}", "{10 mm}"))
+        self.assertEqual((celsius(254.62), celsius(-0.01), kelvin(8), millimetres(10.0)), ("{254.6 C}", "{0 C}", "{8 K}", "{10 mm}"))
+
+    def test_marks_are_read_out_where_nobody_turns_them(self) -> None:
+        self.assertEqual(plain("dial at {204.4 C}, {8 K} over {10.5 mm}"), "dial at 204 C, 8 K over 10.5 mm")
+
+    def test_a_dial_set_in_fahrenheit_comes_back_as_it_was_set(self) -> None:
+        """400 F became 399."""
+        for dial_f in range(100, 1000):
+            told_c = float(celsius((dial_f - 32.0) / 1.8).strip("{} C"))
+            self.assertEqual(round(told_c * 1.8 + 32.0), dial_f)
 
 
 class Cautions(TestCase):

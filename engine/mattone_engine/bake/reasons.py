@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import dataclass, replace
 
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, DoughChange, Span, goes_down
@@ -25,20 +26,49 @@ class Reason(StrictModel):
     otherwise: str
 
 
+@dataclass(frozen=True)
+class Beside:
+    """A plan beside what it would bake otherwise, in the plan's own figures: a quick bake tells nothing but differences."""
+
+    search: Search
+    chosen: Candidate
+
+    def other(self, changes: dict[str, object]) -> Candidate:
+        """What the plan's controls would bake with some of them changed."""
+        own, quick = self.chosen, with_controls(self.search, self.chosen.controls, {})
+        found = with_controls(self.search, own.controls, changes)
+        longer = own.done.t_s / max(1.0, quick.done.t_s)
+
+        def later(at_s: float | None) -> float | None:
+            return at_s * longer if at_s is not None else None
+
+        return replace(
+            found,
+            done=replace(found.done, t_s=found.done.t_s * longer),
+            base_there_s=later(found.base_there_s),
+            rim_there_s=later(found.rim_there_s),
+            **{name: getattr(found, name) + getattr(own, name) - getattr(quick, name) for name in ("base_l", "rim_l", "loss_pct", "deck_c")},
+        )
+
+
+def changed_from(before: str, after: str, what: str) -> str:
+    """ ", after lost instead of before", or nothing where both read alike."""
+    return f", {after} {what} instead of {before}" if before != after else ""
+
+
 def reasons(search: Search, chosen: Candidate) -> list[Reason]:
     """A reason for each decision, from what its neighbour would have baked."""
-    # Differences are told between quick bakes of the same kind, the crust itself from the whole one.
-    quick = with_controls(search, chosen.controls, {})
-    result: list[Callable[[], Reason | None]] = [lambda name=name: _handling(search, chosen, quick, name) for name in HANDLINGS]  # type: ignore[misc]
+    beside = Beside(search, chosen)
+    result: list[Callable[[], Reason | None]] = [lambda name=name: _handling(search, chosen, beside, name) for name in HANDLINGS]  # type: ignore[misc]
     if search.request.fire is not None:
-        result += [lambda: _floor(search, chosen, quick), lambda: _top_of_fire(search, chosen)]
+        result += [lambda: _floor(search, chosen, beside), lambda: _top_of_fire(search, chosen, beside)]
     else:
         result += [
-            lambda: _level(search, chosen, quick),
-            lambda: _setpoint(search, chosen, quick),
-            lambda: _preheat(search, chosen, quick),
-            lambda: _top_element(search, chosen, quick),
-            lambda: _fan(search, chosen),
+            lambda: _level(search, chosen, beside),
+            lambda: _setpoint(search, chosen, beside),
+            lambda: _preheat(search, chosen, beside),
+            lambda: _top_element(search, chosen, beside),
+            lambda: _fan(search, chosen, beside),
         ]
     result.append(lambda: _paper_or_coating(search))
     result.append(lambda: _altitude(search))
@@ -52,15 +82,15 @@ def reasons(search: Search, chosen: Candidate) -> list[Reason]:
 HANDLINGS = ("par_bake_s", "hob_s", "overhead", "shield", "move", "flip_s", "cheese_s", "cheese", "dough")
 
 
-def _handling(search: Search, chosen: Candidate, quick: Candidate, name: str) -> Reason | None:
+def _handling(search: Search, chosen: Candidate, beside: Beside, name: str) -> Reason | None:
     """One handling: what it is for, and the bake without it."""
     c = chosen.controls
     value = getattr(c, name)
     if value is None or value == "room":
         return None
-    without = with_controls(search, c, {name: "room" if name == "cheese" else None})
+    without = beside.other({name: "room" if name == "cheese" else None})
     what, because = _said(c, name)
-    saved = without.loss_pct - quick.loss_pct
+    saved = without.loss_pct - chosen.loss_pct
     gain = f", {abs(saved):.0f} % {'more' if saved > 0 else 'less'} lost" if abs(saved) >= 1.0 else ""
     return Reason(
         decision=name.removesuffix("_s").replace("_", "-"),
@@ -112,28 +142,28 @@ def dough_words(change: DoughChange) -> str:
     return "the dough with " + " and ".join(said) if said else "the dough as it is"
 
 
-def _floor(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
+def _floor(search: Search, chosen: Candidate, beside: Beside) -> Reason:
     """How hot the floor or grate is at launch."""
     c, fire = chosen.controls, search.request.fire
     assert fire is not None
     room = search.limits.hottest_c - c.setpoint_c
     other_c = c.setpoint_c + 30.0 if room >= 30.0 else c.setpoint_c - 30.0
-    other = with_controls(search, c, {"setpoint_c": max(fire.lowest_c - 20.0, other_c)})
+    other = beside.other({"setpoint_c": max(fire.lowest_c - 20.0, other_c)})
     return Reason(
         decision="floor",
         chosen=f"launch at {celsius(c.setpoint_c)}",
-        because=f"{meeting(quick)}.",
-        otherwise=f"At {celsius(other.controls.setpoint_c)} it comes {sooner_or_later(other.done.t_s - quick.done.t_s)}: {crust(other)}.",
+        because=f"{meeting(chosen)}.",
+        otherwise=f"At {celsius(other.controls.setpoint_c)} it comes {sooner_or_later(other.done.t_s - chosen.done.t_s)}: {crust(other)}.",
     )
 
 
-def _top_of_fire(search: Search, chosen: Candidate) -> Reason:
+def _top_of_fire(search: Search, chosen: Candidate, beside: Beside) -> Reason:
     """The flame, or how near the hood the deck stands."""
     c, fire = chosen.controls, search.request.fire
     assert fire is not None
     over = c.dome_over_k if c.dome_over_k is not None else fire.dome_usual_k
     other_k = fire.dome_low_k if over - fire.dome_low_k > fire.dome_high_k - over else fire.dome_high_k
-    other = with_controls(search, c, {"dome_over_k": other_k})
+    other = beside.other({"dome_over_k": other_k})
     side = "over" if over >= 0 else "under"
     name = f"the {fire.top}"
     return Reason(
@@ -236,7 +266,7 @@ def crust(candidate: Candidate) -> str:
     return f"base {colour_word(candidate.base_l)}, rim {colour_word(candidate.rim_l)} at {clock(candidate.done.t_s)}"
 
 
-def _level(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
+def _level(search: Search, chosen: Candidate, beside: Beside) -> Reason:
     c = chosen.controls
     levels = search.request.hearth.levels
     others = [
@@ -244,7 +274,7 @@ def _level(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
         for level in (c.level - 2, c.level - 1, c.level + 1, c.level + 2)
         if 1 <= level <= levels and (c.overhead is None or (level > c.overhead.level + 1 if goes_down(c) else level < c.overhead.level))
     ]
-    options = [with_controls(search, c, {"level": level}) for level in others]
+    options = [beside.other({"level": level}) for level in others]
     options.sort(key=lambda o: o.score)
     if not options:
         return Reason(decision="level", chosen="level 1", because="the hearth has one level", otherwise="")
@@ -252,16 +282,16 @@ def _level(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
     return Reason(
         decision="level",
         chosen=f"level {c.level}",
-        because=meeting(quick) + ".",
+        because=meeting(chosen) + ".",
         otherwise=f"On level {other.controls.level} {meeting(other)}: {crust(other)}.",
     )
 
 
-def _setpoint(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
+def _setpoint(search: Search, chosen: Candidate, beside: Beside) -> Reason:
     c = chosen.controls
     top = search.limits.hottest_c
     less = c.setpoint_c - 20.0 if c.setpoint_c - 20.0 >= 120.0 else c.setpoint_c + 20.0
-    other = with_controls(search, c, {"setpoint_c": min(less, top)})
+    other = beside.other({"setpoint_c": min(less, top)})
     limit = (
         "all it may be"
         if top < search.request.hearth.max_setpoint_c and c.setpoint_c >= top - 0.5
@@ -269,20 +299,20 @@ def _setpoint(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
         if c.setpoint_c >= top - 0.5
         else f"the dial could go to {celsius(top)}"
     )
-    change = other.done.t_s - quick.done.t_s
+    change = other.done.t_s - chosen.done.t_s
+    lost = changed_from(f"{chosen.loss_pct:.0f} %", f"{other.loss_pct:.0f} %", "lost")
     return Reason(
         decision="setpoint",
         chosen=f"dial at {celsius(c.setpoint_c)}",
         because=f"{limit}; {crust(chosen)}.",
-        otherwise=f"At {celsius(other.controls.setpoint_c)} it comes {sooner_or_later(change)}: {crust(other)}, "
-        f"{other.loss_pct:.0f} % lost instead of {quick.loss_pct:.0f} %.",
+        otherwise=f"At {celsius(other.controls.setpoint_c)} it comes {sooner_or_later(change)}: {crust(other)}{lost}.",
     )
 
 
-def _preheat(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
+def _preheat(search: Search, chosen: Candidate, beside: Beside) -> Reason:
     c = chosen.controls
     minutes = max(5.0, c.preheat_min - 15.0)
-    other = with_controls(search, c, {"preheat_min": minutes})
+    other = beside.other({"preheat_min": minutes})
     if not search.request.has_deck:
         because = "walls and air are then level, so the tray is heated from all sides."
     elif search.request.surface is not None and search.request.surface.deck_c is not None:
@@ -295,16 +325,16 @@ def _preheat(search: Search, chosen: Candidate, quick: Candidate) -> Reason:
         decision="preheat",
         chosen=f"{c.preheat_min:.0f} min preheat",
         because=because,
-        otherwise=f"{start} comes {sooner_or_later(other.done.t_s - quick.done.t_s)}.",
+        otherwise=f"{start} comes {sooner_or_later(other.done.t_s - chosen.done.t_s)}.",
     )
 
 
-def _top_element(search: Search, chosen: Candidate, quick: Candidate) -> Reason | None:
+def _top_element(search: Search, chosen: Candidate, beside: Beside) -> Reason | None:
     if not search.limits.may_use_top_element or chosen.controls.fan:
         return None
     c = chosen.controls
     if c.top_element is not None:
-        other = with_controls(search, c, {"top_element": None})
+        other = beside.other({"top_element": None})
         span = c.top_element
         return Reason(
             decision="top element",
@@ -312,20 +342,20 @@ def _top_element(search: Search, chosen: Candidate, quick: Candidate) -> Reason 
             because=f"it lifts the rim to {colour_word(chosen.rim_l)} while the base gets {colour_word(chosen.base_l)}.",
             otherwise=f"Without it: {crust(other)}.",
         )
-    other = with_controls(search, c, {"top_element": Span(on_s=0.0, off_s=60.0)})
+    other = beside.other({"top_element": Span(on_s=0.0, off_s=60.0)})
     return Reason(
         decision="top element",
         chosen="top element off",
-        because=f"{meeting(quick)} without it.",
+        because=f"{meeting(chosen)} without it.",
         otherwise=f"On for the first minute, {meeting(other)}: {crust(other)}.",
     )
 
 
-def _fan(search: Search, chosen: Candidate) -> Reason | None:
+def _fan(search: Search, chosen: Candidate, beside: Beside) -> Reason | None:
     if not (search.request.hearth.has_fan and search.request.hearth.fan_can_be_off):
         return None
     c: Controls = chosen.controls
-    other = with_controls(search, c, {"fan": not c.fan, "top_element": None})
+    other = beside.other({"fan": not c.fan, "top_element": None})
     state = "on" if c.fan else "off"
     return Reason(
         decision="fan",

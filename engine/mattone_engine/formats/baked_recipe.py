@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from typing import Any
 
 from mattone_engine.bake.card import Step
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.styles import style_of
-from mattone_engine.things.text import clock
+from mattone_engine.things.text import clock, plain
 
 # Steps that were only guessed before the bake, and are known after it.
 KNOWN_AFTER = {"pull", "look"}
@@ -28,7 +27,7 @@ def as_baked_recipe(
 ) -> dict[str, Any]:
     """The recipe of one pizza. baked_on: its day, ISO 8601; came: what came out, in words; temperatures in C. The request has its controls."""
     assert request.controls is not None
-    steps = [_plain(step.text) + _cautions(step) for step in card if step.kind not in KNOWN_AFTER]
+    steps = [plain(step.text) + _cautions(step) for step in card if step.kind not in KNOWN_AFTER]
     pulled = f"Pull at {clock(pulled_s)}" + (f": {', '.join(came)}." if came else ".")
     at = next((i for i, step in enumerate(s for s in card if s.kind not in KNOWN_AFTER) if step.at_s > pulled_s), len(steps))
     steps.insert(at, pulled)
@@ -53,14 +52,9 @@ def as_baked_recipe(
     return found
 
 
-def _plain(text: str) -> str:
-    """A sentence with its marks read out."""
-    return re.sub(r"\{([^}]*)\}", r"\1", text)
-
-
 def _cautions(step: Step) -> str:
     """What can hurt stays with its step wherever the recipe goes."""
-    return "".join(f" {_plain(one)}" for one in step.cautions)
+    return "".join(f" {plain(one)}" for one in step.cautions)
 
 
 def _duration(seconds: float) -> str:

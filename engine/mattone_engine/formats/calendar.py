@@ -9,7 +9,7 @@ from icalendar import Alarm, Calendar, Event
 
 from mattone_engine.days.oven import PizzaLine
 from mattone_engine.days.placed import PlacedStep, TimelineResult
-from mattone_engine.things.text import clock
+from mattone_engine.things.text import clock, plain
 
 # How long before a step its alarm sounds.
 ALARM_MIN = {"dough": 10, "hands": 10, "hearth": 5, "table": 0}
@@ -44,7 +44,7 @@ def _minded(step: PlacedStep, result: TimelineResult) -> str:
         for line in (one for one in lines if one.at_s >= 0.0):
             said += [f"{clock(line.at_s)} {line.text}", *line.cautions]
         said += [_window(pizza) for pizza in (result.oven.pizzas if result.oven is not None else []) if f"launch_{pizza.pizza}" == step.key]
-    return "\n".join(said).replace("{", "").replace("}", "")
+    return plain("\n".join(said))
 
 
 def _window(pizza: PizzaLine) -> str:

@@ -6,6 +6,10 @@ whoever shows the sentence can turn them into the units the cook reads.
 
 from __future__ import annotations
 
+import re
+
+_DEGREES = re.compile(r"\{(-?[\d.]+) C\}")
+
 
 def clock(seconds: float) -> str:
     """m:ss under ten minutes, else whole minutes."""
@@ -16,8 +20,17 @@ def clock(seconds: float) -> str:
 
 
 def celsius(value: float) -> str:
-    """A temperature in C, marked so that whoever shows it can turn it into the reader's unit."""
-    return f"{{{value:.0f} C}}"
+    """A temperature in C, marked so that whoever shows it can turn it into the reader's unit.
+
+    To a tenth: whole degrees of a dial in F must come back as they were set.
+    """
+    return f"{{{round(value, 1) + 0.0:g} C}}"
+
+
+def plain(text: str) -> str:
+    """A sentence with its marks read out, for a reader whose units are not known: whole degrees."""
+    whole = _DEGREES.sub(lambda found: f"{round(float(found[1]))} C", text)
+    return whole.replace("{", "").replace("}", "")
 
 
 def kelvin(value: float) -> str:

@@ -18,6 +18,16 @@ describe("units", () => {
     expect(metric.say("{-20 C} and {1.5 mm}")).toBe("-20 °C and 1.5 mm");
   });
 
+  it("say a dial as it was set, in Fahrenheit, too", () => {
+    const us = unitsOf("us", () => undefined);
+    for (let dial = 150; dial <= 930; dial++) {
+      const kept = shownIn("us", "°C").kept(dial);
+      expect(us.temp(kept)).toBe(`${String(dial)} °F`);
+      // As the engine's sentences have it, to a tenth.
+      expect(us.say(`dial at {${String(Math.round(kept * 10) / 10)} C}`)).toBe(`dial at ${String(dial)} °F`);
+    }
+  });
+
   it("keep differences apart from temperatures", () => {
     expect(us.temp(0)).toBe("32 °F");
     expect(us.tempDifference(0)).toBe("0 °F");
