@@ -130,7 +130,7 @@ SAID_TWICE = re.compile(r"(?P<a>[\w%. ]+?)(?: lost)? instead of (?P=a)(?!\w)|At 
 
 def empty_reasons(told: PlanResult) -> list[str]:
     """Reasons that say nothing, or tell other figures than the plan's."""
-    found = [f"an empty reason: {one.otherwise}" for one in told.reasons if SAID_TWICE.search(one.otherwise) or not one.because.strip(" .")]
+    found = [f"an empty reason: {one.otherwise}" for one in told.reasons if SAID_TWICE.search(f"{one.otherwise} {one.chosen}") or not one.because.strip(" .")]
     crust = f"base {told.result.at_done.base_word}, rim {told.result.at_done.rim_word} at {clock(told.result.likely_done_s)}"
     dial = next((one for one in told.reasons if one.decision == "setpoint"), None)
     if dial is not None and not told.result.no_pull and not dial.because.endswith(f"; {crust}."):

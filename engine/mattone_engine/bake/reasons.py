@@ -32,10 +32,11 @@ class Beside:
 
     search: Search
     chosen: Candidate
+    quick: Candidate
 
     def other(self, changes: dict[str, object]) -> Candidate:
         """What the plan's controls would bake with some of them changed."""
-        own, quick = self.chosen, with_controls(self.search, self.chosen.controls, {})
+        own, quick = self.chosen, self.quick
         found = with_controls(self.search, own.controls, changes)
         longer = own.done.t_s / max(1.0, quick.done.t_s)
 
@@ -51,14 +52,9 @@ class Beside:
         )
 
 
-def changed_from(before: str, after: str, what: str) -> str:
-    """ ", after lost instead of before", or nothing where both read alike."""
-    return f", {after} {what} instead of {before}" if before != after else ""
-
-
 def reasons(search: Search, chosen: Candidate) -> list[Reason]:
     """A reason for each decision, from what its neighbour would have baked."""
-    beside = Beside(search, chosen)
+    beside = Beside(search, chosen, quick=with_controls(search, chosen.controls, {}))
     result: list[Callable[[], Reason | None]] = [lambda name=name: _handling(search, chosen, beside, name) for name in HANDLINGS]  # type: ignore[misc]
     if search.request.fire is not None:
         result += [lambda: _floor(search, chosen, beside), lambda: _top_of_fire(search, chosen, beside)]
@@ -300,7 +296,8 @@ def _setpoint(search: Search, chosen: Candidate, beside: Beside) -> Reason:
         else f"the dial could go to {celsius(top)}"
     )
     change = other.done.t_s - chosen.done.t_s
-    lost = changed_from(f"{chosen.loss_pct:.0f} %", f"{other.loss_pct:.0f} %", "lost")
+    before, after = f"{chosen.loss_pct:.0f} %", f"{other.loss_pct:.0f} %"
+    lost = f", {after} lost instead of {before}" if before != after else ""
     return Reason(
         decision="setpoint",
         chosen=f"dial at {celsius(c.setpoint_c)}",
