@@ -70,8 +70,8 @@ def set_up(*, browser: bool, development: bool = False) -> None:
         ensure_node()
         # Two hands at once, for a second core; what one raises is raised when both have ended.
         with ThreadPoolExecutor(2) as hands:
-            in_turn(hands, [[lambda: ensure_python(development=development)], [ensure_web, bundle_page]])
-            in_turn(hands, [[kernels], [list_licences, collect_static]])
+            in_turn(hands, [[lambda: ensure_python(development=development), kernels], [ensure_web, bundle_page]])
+            in_turn(hands, [[list_licences], [collect_static]])
 
 
 def in_turn(hands: ThreadPoolExecutor, rows: list[list[Callable[[], None]]]) -> None:

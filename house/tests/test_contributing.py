@@ -162,7 +162,7 @@ class Data(TestCase):
                 self.assertTrue(tomllib.loads(file.read_text(encoding="utf-8")))
 
     def test_locks_are_whole_and_name_no_index(self) -> None:
-        for name in ("app", "dev"):
+        for name in ("app", "dev", "tools"):
             text = (ROOT / "requirements" / f"{name}.txt").read_text(encoding="utf-8")
             self.assertNotRegex(text, r"https?://|--(extra-)?index|--find-links")
             pins = re.findall(r"^([a-zA-Z0-9._-]+)(?:\[.*\])?==", text, re.M)
