@@ -19,7 +19,7 @@ from e2e.browser import browser
 from e2e.soak.served import Api, served
 from e2e.story import Page
 
-SPEED = 20.0
+SPEED = 24.0
 # The evening is entered so long after its heat went on, min.
 ENTERED_MIN = 40.0
 CRUST_L = (82, 76, 70, 64, 58, 52, 46, 38)

@@ -85,10 +85,11 @@ TEMPLATES = [
 ]
 
 TESTING = "test" in sys.argv[1:2]
-# Set by config.asgi: commands and tests have no use for a pool.
+# Set by config.asgi: a command has no use for a pool.
 SERVING = switched_on("MATTONE_SERVING")
 # A pool a process; a connection is held for a query, never while the engine works or a stream waits.
-DATABASES = {"default": database(most=number("MATTONE_DB_POOL", 12, 2, 100), pooled=SERVING)}
+# Tests have one too: a connection made anew costs a request as much again.
+DATABASES = {"default": database(most=number("MATTONE_DB_POOL", 12, 2, 100), pooled=SERVING or TESTING, serving=SERVING)}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 # Limits and what else server processes share.
