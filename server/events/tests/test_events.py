@@ -186,13 +186,15 @@ class AtOnce(TransactionTestCase):
     def all_at_once(self, acts: list[Any]) -> list[Any]:
         """Each act with a client of its own, in a thread of its own, begun together."""
         start, found = threading.Barrier(len(acts)), [None] * len(acts)
+        clients = [Client(raise_request_exception=False) for _ in acts]
+        for client in clients:
+            client.force_login(self.cook)
 
         def one(i: int, act: Any) -> None:
-            client = Client(raise_request_exception=False)
-            client.force_login(self.cook)
+            # None holds a connection while it waits for the others.
             start.wait()
             try:
-                found[i] = act(client)
+                found[i] = act(clients[i])
             finally:
                 connections.close_all()
 
