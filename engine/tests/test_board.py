@@ -16,9 +16,9 @@ from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, Span
 from mattone_engine.bake.dials import COOLEST_DIAL_C, cooler
 from mattone_engine.bake.match import Cell, MatchInput, MatchRig, cell, makes_sense, match, plan_input
-from mattone_engine.bake.plan import plan
+from mattone_engine.bake.plan import SketchInput, plan, sketch
 from mattone_engine.bake.search import Search
-from mattone_engine.bake.verdict import HEAT_FREE_K, MADE, SCORES, WORDS, handled, heat_term, misfit, rank_of, verdict
+from mattone_engine.bake.verdict import HEAT_FREE_K, MADE, SCORES, WORDS, WORKS, handled, heat_term, is_near, misfit, rank_of, verdict
 from mattone_engine.styles import Style, style, styles
 from mattone_engine.things import HearthLimits, Pan, Surface
 from mattone_engine.things.capabilities import kinds
@@ -117,8 +117,8 @@ class Discriminates(TestCase):
         oven = HearthLimits(max_setpoint_c=275)
         for key, pan, allowed in (
             ("new_york", SHEET, ("a stretch", "not here")),
-            ("family_tray", SHEET, ("made for it",)),
-            ("family_tray", TRAY, ("made for it",)),
+            ("family_tray", SHEET, ("made for it", "works")),
+            ("family_tray", TRAY, ("made for it", "works")),
             ("focaccia", TRAY, ("works", "a stretch")),
             ("tall_square_pan", SHEET, ("a stretch",)),
             ("cast_iron_pan", SHEET, ("a stretch",)),
@@ -131,8 +131,11 @@ class Discriminates(TestCase):
 
 
 class Opened(TestCase):
-    def test_no_word_changes_when_a_cell_is_opened(self) -> None:
-        """A hundred cells drawn from kitchens of very different hearths."""
+    def test_a_cell_is_the_plan_that_opens_from_it(self) -> None:
+        """A hundred cells drawn from kitchens of very different hearths: word, method, minutes and crust are the plan's, to the second.
+
+        A plan looks further, and lists what is better beside it; seldom is that better by a word.
+        """
         ovens = [
             HearthLimits(fan_can_be_off=False, top_element_usable=False, top_element_kw=0.0, power_kw=2.6),
             HearthLimits(kind="gas_oven", max_setpoint_c=270, levels=4, has_fan=False, top_element_usable=False),
@@ -142,9 +145,16 @@ class Opened(TestCase):
         rigs = [*board_of("demo")[0], *rigs_of(ovens, [STEEL, STONE, UPTURNED], [SHEET, IRON, DARK, TRAY, BLUE])]
         pairs = [(known, rig) for known in styles().values() for rig in rigs if makes_sense(known, rig)]
         self.assertGreater(len(pairs), 500)
+        better = 0
         for known, rig in random.Random(11).sample(pairs, 100):
             with self.subTest(known.key, hearth=rig.hearth.kind, surface=rig.surface, pan=rig.pan):
-                self.assertEqual(cell(known, rig, 0.0).word, Search(plan_input(known, rig, 0.0)).run()[0].word)
+                shown, request = cell(known, rig, 0.0), plan_input(known, rig, 0.0)
+                opened = sketch(SketchInput(plan=request.model_copy(update={"controls": shown.controls}), look_from=0.8, window_end=1.3))
+                crust = opened.result.at_done
+                self.assertEqual((opened.word, opened.method, opened.result.likely_done_s), (shown.word, shown.method, shown.likely_done_s))
+                self.assertEqual((crust.base_l, crust.rim_l, crust.base_word, crust.rim_word), (shown.base_l, shown.rim_l, shown.base_word, shown.rim_word))
+                better += Search(request).run()[0].word != shown.word
+        self.assertLessEqual(better, 6)
 
 
 class FarBelowTheDial(TestCase):
@@ -156,7 +166,7 @@ class FarBelowTheDial(TestCase):
             best = Search(plan_input(style(key), rig, 0.0)).run()[0]
             with self.subTest(key, score=best.score):
                 self.assertLessEqual(best.controls.setpoint_c + hot.dial_error_k, style(key).deck_c[1])
-                self.assertLess(best.score, 0.25)
+                self.assertLessEqual(best.rank, WORKS)
                 self.assertEqual(cell(style(key), rig, 0.0).word, best.word)
 
     def test_dials_go_down_into_the_band_and_no_further_than_bakes(self) -> None:
@@ -173,7 +183,7 @@ class FarBelowTheDial(TestCase):
 
 class Options(TestCase):
     def test_a_method_in_the_list_is_called_what_it_is_called_when_asked_for(self) -> None:
-        """The lists of two plans, whole."""
+        """The lists of two plans, whole; near the limit of a word a plan for one method alone may find a little less."""
         for key, rig in (
             ("new_york", MatchRig(key="s", hearth=HearthLimits(), surface=STEEL)),
             ("home_oven_round", MatchRig(key="t", hearth=HearthLimits(), surface=STONE)),
@@ -181,7 +191,8 @@ class Options(TestCase):
             request = plan_input(style(key), rig, 0.0)
             for one in plan(request).plans:
                 with self.subTest(key, method=one.method):
-                    self.assertEqual(plan(request.model_copy(update={"methods": (one.method,)})).word, one.word)
+                    alone = plan(request.model_copy(update={"methods": (one.method,)}))
+                    self.assertTrue(alone.word == one.word or is_near(one.score, rank_of(one.score)), (alone.word, one))
 
 
 class Words(TestCase):

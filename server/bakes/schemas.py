@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
 
+from mattone_engine.bake.controls import Controls
 from mattone_engine.dough.thickness import Thickness
 from mattone_engine.live.answer import LiveResult
 from mattone_engine.things.base import StrictModel
@@ -22,13 +23,14 @@ Stage = Literal["heating", "baking", "pulled", "ended"]
 class StartIn(StrictModel):
     """Start from a saved plan, from a supper's plan with all its pizzas, or from a sentence with nothing planned before.
 
-    thickness: of a sentence's dough. pizzas: one after another; left out, as many as the supper has or the plan's people need, of a
-    sentence one. together: two trays in at once. heat_on_at: when the heat went on, by the client's clock.
+    controls, thickness: of a sentence; without controls they are searched. pizzas: one after another; left out, as many as the
+    supper has or the plan's people need, of a sentence one. together: two trays in at once. heat_on_at: when the heat went on, by the client's clock.
     """
 
     plan_id: int | None = None
     supper_id: int | None = None
     sentence: Sentence | None = None
+    controls: Controls | None = None
     thickness: Thickness = "usual"
     pizzas: Annotated[int, Field(ge=1, le=MOST_PIZZAS)] | None = None
     together: Annotated[int, Field(ge=1, le=2)] = 1

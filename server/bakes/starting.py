@@ -61,7 +61,7 @@ def _of_saved(request: HttpRequest, body: StartIn) -> Begun:
 
 
 def _of_sentence(request: HttpRequest, sentence: Sentence, body: StartIn) -> Begun:
-    ask, names = resolve(request, PreviewIn(sentence=sentence))
+    ask, names = resolve(request, PreviewIn(sentence=sentence, controls=body.controls))
     ask = PlanInput.model_validate({**dict(ask), "dough": of_thickness(ask.dough, body.thickness)})
     result = answer_to(request, "plan", ask, PlanResult)
     ask = ask.model_copy(update={"controls": result.controls})

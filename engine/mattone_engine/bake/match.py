@@ -16,7 +16,7 @@ from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, Span
 from mattone_engine.bake.dials import cooler
-from mattone_engine.bake.finishing import SHORTEST_LIT_S, five
+from mattone_engine.bake.finishing import SHORTEST_LIT_S, finished, five
 from mattone_engine.bake.hindrance import hindrance
 from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.parallel import in_parallel
@@ -41,6 +41,8 @@ CERTAIN, CERTAIN_SHARE = 0.25, 0.6
 WITHIN_REACH = (0.0, 0.53, 2.7)
 HOPELESS = 8.0
 FAR_FROM_IT = 20.0
+# So many choices of a cell are baked whole, should the first lose its word by it.
+WHOLE_TRIES = 3
 # What a top element lit before launch adds to a deck, K.
 LIFTED_K = 50.0
 
@@ -211,6 +213,20 @@ def best_of(request: PlanInput) -> tuple[Candidate, Search]:
     return found, search
 
 
+def _as_opened(quick: Candidate, search: Search) -> Candidate:
+    """The choice baked whole, as a plan with these controls shows it; where that costs it its word, the best of the next ones."""
+    ranked = search.ranked()
+    order = [quick, *(one for one in ranked[:WHOLE_TRIES] if one is not quick)][:WHOLE_TRIES]
+    best: Candidate | None = None
+    for one in order:
+        whole = search.try_controls(finished(one, search.request), whole=True)
+        best = whole if best is None or whole.order < best.order else best
+        if best.rank <= quick.rank:
+            break
+    assert best is not None
+    return best
+
+
 def _within_reach(found: Candidate, search: Search) -> bool:
     """Whether a longer search might end in another word: its own limit near, or a better one not far from what may have it."""
     if found.rank == NOT_HERE:
@@ -295,7 +311,8 @@ def _best_over_fire(search: Search) -> Candidate:
 def cell(known: Style, rig: MatchRig, altitude_m: float) -> Cell:
     """One cell of the board."""
     request = plan_input(known, rig, altitude_m)
-    found, search = best_of(request)
+    quick, search = best_of(request)
+    found = _as_opened(quick, search)
     return Cell(
         style=known.key,
         rig=rig.key,

@@ -5909,8 +5909,8 @@ export interface components {
          * SimulateResult
          * @description One bake, told whole.
          *
-         *     look_from_s to window_end_s holds the right moment in eight bakes of ten; not_later_s is when the crust
-         *     is a word and a half darker than wanted. no_pull: why there is no moment to pull, likely_done_s then
+         *     look_from_s to not_later_s holds the right moment in eight bakes of ten; window_end_s is the same moment, as older
+         *     answers called it. no_pull: why there is no moment to pull, likely_done_s then
          *     being only where the crust was looked at. low_confidence: why the window is wider than elsewhere.
          */
         SimulateResult: {
@@ -6062,10 +6062,11 @@ export interface components {
          * StartIn
          * @description Start from a saved plan, from a supper's plan with all its pizzas, or from a sentence with nothing planned before.
          *
-         *     thickness: of a sentence's dough. pizzas: one after another; left out, as many as the supper has or the plan's people need, of a
-         *     sentence one. together: two trays in at once. heat_on_at: when the heat went on, by the client's clock.
+         *     controls, thickness: of a sentence; without controls they are searched. pizzas: one after another; left out, as many as the
+         *     supper has or the plan's people need, of a sentence one. together: two trays in at once. heat_on_at: when the heat went on, by the client's clock.
          */
         StartIn: {
+            controls?: components["schemas"]["Controls"] | null;
             /**
              * Heat On At
              * Format: date-time

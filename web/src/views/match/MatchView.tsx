@@ -46,8 +46,7 @@ export function MatchView({ owner }: { owner: string }) {
   );
 }
 
-/** Lays a chosen cell out as a new plan. */
-/** The draft of a plan for a cell of the board. */
+/** The draft of a plan for a cell of the board: by the cell's own controls, so that its figures stay what was chosen. */
 function draftOf({ rig, cell }: Placed, styles: readonly StyleLine[], people: number): Draft {
   const { hearth_id, surface_id, pan_id } = rig;
   const line = styles.find((s) => s.key === cell.style);
@@ -55,7 +54,7 @@ function draftOf({ rig, cell }: Placed, styles: readonly StyleLine[], people: nu
   const draft = newDraft(known, { hearth_id, surface_id, pan_id });
   draft.sentence.own_style_id = line?.ownId ?? null;
   draft.sentence.people = people;
-  return draft;
+  return { ...draft, controls: cell.controls };
 }
 
 function useNewPlan(owner: string, styles: readonly StyleLine[], people: number) {
@@ -185,7 +184,8 @@ function Board({
               plan(chosen);
             }}
             onBake={() => {
-              bake.mutate({ sentence: draftOf(chosen, styles, people).sentence });
+              const { sentence, controls } = draftOf(chosen, styles, people);
+              bake.mutate({ sentence, controls });
             }}
             baking={bake.isPending ? "Being planned" : (bake.error?.message ?? "")}
           />

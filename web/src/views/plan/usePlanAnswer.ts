@@ -32,8 +32,19 @@ export function usePlanAnswer(owner: string, saved: SavedPlan | null, first: Dra
   const played = untouched ? asPreview(saved) : (playing.data ?? lastGood ?? undefined);
   const refusal = !untouched && playing.error instanceof Refusal ? playing.error : null;
   const [reasons, setReasons] = useState<PlanResult["reasons"]>([]);
-  // The methods as the last search weighed them; a plan set by hand weighs none.
+  // The methods as the last search weighed them; for a plan that is set already they are searched beside it.
   const [options, setOptions] = useState<PlanResult["plans"]>([]);
+  const listed = options.length > 0 || untouched || draft?.controls == null;
+  const others = usePlayed(
+    listed ? null : { ...draft, controls: null },
+    saved?.id ?? null,
+    false,
+    spread.current,
+  );
+  const searched = others.data && !others.isPlaceholderData ? others.data.result : null;
+  useEffect(() => {
+    if (searched) setOptions(searched.plans);
+  }, [searched]);
   const full = played && played.result.reasons.length > 0 ? played.result : null;
   useEffect(() => {
     if (!full) return;
