@@ -7,11 +7,14 @@ from unittest import TestCase
 
 from hypothesis import given
 from hypothesis import strategies as st
+from mattone_engine.bake.from_controls import bake_of
+from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.errors import InputError
+from mattone_engine.heat.outcome import target_of
 from mattone_engine.learn.compare import BakeFacts, compare
 from mattone_engine.learn.faults import faults
-from mattone_engine.learn.next_time import NextInput, next_time
+from mattone_engine.learn.next_time import LoggedCrust, NextInput, next_time
 from mattone_engine.learn.own_target import LIKED_FROM, LIKING_L, ONE_CRUST_L, Scored, own_target
 from mattone_engine.things import HearthLimits
 from test_live import ON_STEEL, ask
@@ -71,24 +74,35 @@ class NextTime(TestCase):
         self.assertFalse(labels["pull it 12 % later"].nearer)
 
     def test_each_changes_one_control_that_its_rig_has(self) -> None:
-        plan = self.plan()
-        before = plan.controls
+        asked = self.plan()
+        before = asked.controls
         assert before is not None
-        for one in next_time(NextInput(plan=plan, pulled_s=300.0)).changes:
+        for one in next_time(NextInput(plan=asked, pulled_s=300.0)).changes:
             changed = [name for name in type(before).model_fields if getattr(one.controls, name) != getattr(before, name)]
             self.assertLessEqual(len(changed), 1, one.label)
             self.assertGreaterEqual(len(changed), 0 if one.label.startswith("pull") else 1, one.label)
-            PlanInput.model_validate({**dict(plan), "controls": one.controls})
+            PlanInput.model_validate({**dict(asked), "controls": one.controls})
 
     def test_what_a_rig_does_not_have_is_not_offered(self) -> None:
         bare = HearthLimits(max_setpoint_c=250.0, has_fan=False, top_element_usable=False, top_element_kw=0.0)
-        plan = PlanInput.model_validate({**dict(ask()), "hearth": bare, "controls": ON_STEEL.model_copy(update={"top_element": None, "setpoint_c": 250.0})})
-        labels = [one.label for one in next_time(NextInput(plan=plan, pulled_s=300.0)).changes]
+        asked = PlanInput.model_validate({**dict(ask()), "hearth": bare, "controls": ON_STEEL.model_copy(update={"top_element": None, "setpoint_c": 250.0})})
+        labels = [one.label for one in next_time(NextInput(plan=asked, pulled_s=300.0)).changes]
         self.assertFalse([one for one in labels if "fan" in one or "element" in one or "265" in one], labels)
 
     def test_without_controls_there_is_nothing_to_change(self) -> None:
         with self.assertRaises(InputError):
             next_time(NextInput(plan=ask(), pulled_s=300.0))
+
+    def test_it_begins_with_the_crust_that_came_out(self) -> None:
+        """A bake that the model calls right came out pale: something is nearer. One that came out as wanted: nothing is."""
+        likely_s = plan(self.plan()).result.likely_done_s
+        target = target_of(bake_of(self.plan(), self.plan().controls))
+        as_wanted = LoggedCrust(base_l=target.base, rim_l=target.rim, cheese_l=target.cheese)
+        self.assertEqual([one for one in next_time(NextInput(plan=self.plan(), pulled_s=likely_s, logged=as_wanted)).changes if one.nearer], [])
+        pale = LoggedCrust(base_l=target.base + 9.0, rim_l=target.rim + 9.0)
+        nearer = {one.label for one in next_time(NextInput(plan=self.plan(), pulled_s=likely_s, logged=pale)).changes if one.nearer}
+        self.assertIn("pull it 12 % later", nearer)
+        self.assertNotIn("pull it 12 % sooner", nearer)
 
 
 class Liking(TestCase):

@@ -10,7 +10,7 @@ from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import lightness
 from mattone_engine.learn.compare import BakeFacts, Compared, compare
 from mattone_engine.learn.faults import faults
-from mattone_engine.learn.next_time import NextInput, NextResult
+from mattone_engine.learn.next_time import LoggedCrust, NextInput, NextResult
 from mattone_engine.styles import style_of
 
 from accounts.ownership import NotYoursError
@@ -62,4 +62,7 @@ def next_times(request: HttpRequest, entry: Entry) -> NextResult:
     ask = entry.question
     with suppress(NotYoursError, InputError):
         ask, _ = resolve(request, PreviewIn(sentence=entry.said.words, controls=ask.controls))
-    return answer_to(request, "next_time", NextInput(plan=ask, pulled_s=entry.pulled_s), NextResult)
+    came = entry.what_came
+    seen = {"base_l": came.base, "rim_l": came.rim, "cheese_l": came.cheese}
+    logged = LoggedCrust(**{name: lightness(value, cheese=name == "cheese_l") for name, value in seen.items() if value is not None})
+    return answer_to(request, "next_time", NextInput(plan=ask, pulled_s=entry.pulled_s, logged=logged), NextResult)

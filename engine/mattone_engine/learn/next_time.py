@@ -14,7 +14,8 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import cheese_word, colour_word
-from mattone_engine.heat.outcome import Series, TargetCrust, distance_at, series, target_of
+from mattone_engine.heat.column import colour_distance
+from mattone_engine.heat.outcome import Series, TargetCrust, aim_of, distance_at, series, target_of
 from mattone_engine.heat.run import Bake
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.text import celsius, clock
@@ -23,13 +24,23 @@ from mattone_engine.things.text import celsius, clock
 PREHEAT_MIN, DIAL_K, ELEMENT_S, LONGER = 15.0, 15.0, 90.0, 0.12
 # What comes so little nearer the wanted crust is not worth a change.
 WORTH = 0.06
+COLOURS = ("base_l", "rim_l", "cheese_l")
+
+
+class LoggedCrust(StrictModel):
+    """The crust that came out, as its cook saw it, L*; None: nobody said."""
+
+    base_l: Annotated[float, Field(ge=5, le=95)] | None = None
+    rim_l: Annotated[float, Field(ge=5, le=95)] | None = None
+    cheese_l: Annotated[float, Field(ge=5, le=95)] | None = None
 
 
 class NextInput(StrictModel):
-    """A bake as it would be planned now, with the controls it had; when it was pulled, s."""
+    """A bake as it would be planned now, with the controls it had; when it was pulled, s; and the crust that came out."""
 
     plan: PlanInput
     pulled_s: Annotated[float, Field(ge=5, le=5400)]
+    logged: LoggedCrust = LoggedCrust()
 
 
 class OneChange(StrictModel):
@@ -67,11 +78,15 @@ def next_time(request: NextInput) -> NextResult:
     target = target_of(bake_of(request.plan, controls))
     tried = [(label, plan) for label, changed in _changes(request.plan, controls) if (plan := _allowed(request.plan, changed)) is not None]
     same = _whole(request.plan, until_s=(1.0 + 1.5 * LONGER) * request.pulled_s)
-    before = _at(same, target, request.pulled_s)
+    before = _as_logged(_at(same, target, request.pulled_s), request.logged, target)
+    off = {name: getattr(before, name) - getattr(_at(same, target, request.pulled_s), name) for name in COLOURS}
     crusts = in_parallel(lambda plan: _baked(plan, target), [plan for _, plan in tried])
     found = [_told(label, plan, crust, before) for (label, plan), crust in zip(tried, crusts, strict=True)]
     for label, factor in ((f"pull it {LONGER:.0%} later".replace("%", " %"), 1.0 + LONGER), (f"pull it {LONGER:.0%} sooner".replace("%", " %"), 1.0 - LONGER)):
-        found.append(_told(label, request.plan, _at(same, target, factor * request.pulled_s), before))
+        moved = _at(same, target, factor * request.pulled_s)
+        # The same bake: what came out paler or darker than modelled is so a minute later, too.
+        seen = LoggedCrust(**{name: min(95.0, max(5.0, getattr(moved, name) + by)) for name, by in off.items() if by})
+        found.append(_told(label, request.plan, _as_logged(moved, seen, target), before))
     return NextResult(changes=[one for _, one in sorted(found, key=lambda pair: pair[0])])
 
 
@@ -112,7 +127,7 @@ def _whole(plan: PlanInput, until_s: float) -> Series:
 
 def _baked(plan: PlanInput, target: TargetCrust) -> _Crust:
     assert plan.controls is not None
-    done, found = quick_outcome(bake_of(plan, plan.controls), target)
+    done, found = quick_outcome(bake_of(plan, plan.controls), target, whole=True)
     return _at(found, target, done.t_s)
 
 
@@ -120,6 +135,16 @@ def _at(s: Series, target: TargetCrust, at_s: float) -> _Crust:
     base, rim, cheese = (float(np.interp(at_s, s.t_s, values)) for values in (s.base_l, s.rim_l, s.cheese_l))
     index = int(np.argmin(np.abs(s.t_s - at_s)))
     return _Crust(pull_s=round(at_s, 1), base_l=base, rim_l=rim, cheese_l=cheese, distance=distance_at(s, target, index))
+
+
+def _as_logged(crust: _Crust, logged: LoggedCrust, target: TargetCrust) -> _Crust:
+    """The crust with what its cook saw of it in place of the model's."""
+    seen = {name: value for name in COLOURS if (value := getattr(logged, name)) is not None}
+    if not seen:
+        return crust
+    whole = crust.model_copy(update=seen)
+    distance, _ = colour_distance(whole.base_l, whole.rim_l, whole.cheese_l, aim_of(target))
+    return whole.model_copy(update={"distance": float(distance)})
 
 
 def _told(label: str, plan: PlanInput, crust: _Crust, before: _Crust) -> tuple[float, OneChange]:
