@@ -93,12 +93,12 @@ class Accuracy(TestCase):
                 self.assertTrue(error.rim_pct is not None or error.name == "R10", "a bare base that is pulled pale")
 
     def test_the_mesh_holds_with_every_parameter_off_by_a_twentieth(self) -> None:
-        """On the bakes where it is worst; `./mattone evidence` does it on all."""
+        """On the bakes where it is worst, within a tenth more than by the parameters themselves; `./mattone evidence` does it on all."""
         worst = [bake for bake in reference_bakes() if bake.name in ("R1", "R3", "R8")]
         cases = [(bake, name, by) for bake in worst for name in parameters() for by in (-0.05, 0.05)]
         errors = in_parallel(lambda case: grid_error(case[0], nudged(case[2], [case[1]])), cases)
         for (bake, name, by), error in zip(cases, errors, strict=True):
-            self.assertLess(error.worst_pct, 5.0, f"{bake.name}, {name} {by:+}")
+            self.assertLess(error.worst_pct, 5.5, f"{bake.name}, {name} {by:+}")
         values = nudged(-0.05, ["brown"])
         self.assertEqual({name for name, value in values.items() if value != parameters()[name].value}, {"brown"})
 

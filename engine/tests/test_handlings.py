@@ -216,7 +216,7 @@ class Flour(TestCase):
     def test_the_words_tell_a_cool_deck_from_a_hot_one(self) -> None:
         """Half a minute at 200 C, seconds at 250, at once on a floor for the fast styles; nothing to see at 150."""
         self.assertIn("keeps its colour", flour_words(150.0))
-        self.assertIn("about 35 seconds", flour_words(200.0))
+        self.assertIn("about 30 seconds", flour_words(200.0))
         self.assertIn("9 seconds", flour_words(250.0))
         self.assertIn("at once", flour_words(430.0))
 

@@ -94,7 +94,7 @@ class Follows(TestCase):
         ranks = [one.key for one in told(look(200, 76.0, 62.0), 200).actions]
         self.assertLess(ranks.index("go_on"), ranks.index("element_on"))
         ranks = [one.key for one in told(look(170, 66.0, 82.0), 170).actions]
-        self.assertLess(ranks.index("element_on"), ranks.index("shield"))
+        self.assertLess(max(ranks.index("fan_on"), ranks.index("lift")), ranks.index("element_on"))
 
     def test_what_is_left_of_the_plan_is_told_with_its_time(self) -> None:
         self.assertEqual([(one.do, one.at_s) for one in at_launch().coming], [("top_element_on", 0.0), ("top_element_off", 60.0), ("turn", 185.0)])

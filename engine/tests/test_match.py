@@ -110,7 +110,7 @@ class WhatWouldHelp(TestCase):
         for name, rig, key, word in (
             ("flame only", MatchRig(key="f", hearth=flame, surface=own_surface(flame)), "new_york", "electric oven"),
             ("a grate without a stone", MatchRig(key="g", hearth=grill, surface=own_surface(grill)), "new_york", "stone"),
-            ("pans only", MatchRig(key="p", hearth=OVEN, pan=dark, pan_area_cm2=816), "tall_square_pan", "steel"),
+            ("pans only", MatchRig(key="p", hearth=OVEN, pan=dark, pan_area_cm2=816), "tall_square_pan", "stone"),
         ):
             told = help_most(MatchInput(rigs=(rig,), styles=(key,)))
             with self.subTest(name, helps=told.helps):

@@ -22,7 +22,6 @@ from mattone_engine.heat.outcome import (
     crumb_word,
     first_there,
     likely_done,
-    too_dark_s,
     wanted,
 )
 from mattone_engine.styles import styles
@@ -110,22 +109,30 @@ class LikelyDone(TestCase):
         never = likely_done(made_up(3000, 3000, core_s=9999), target())
         self.assertEqual((never.limited_by, never.t_s), ("not done", float(T[-1])))
 
-    @given(st.floats(250, 700), st.floats(250, 700))
-    def test_too_dark_is_a_word_and_a_half_past_what_is_wanted(self, base_s: float, rim_s: float) -> None:
-        result = made_up(base_s, rim_s)
-        done = likely_done(result, target())
-        dark_s = too_dark_s(result, target(), done)
-        firsts = [t for part in (result.base_l, result.rim_l) if (t := first_there(T, part, min(60.0, float(part[done.index]) + 6.0) - TOO_DARK_L)) is not None]
-        self.assertEqual(dark_s, min(firsts, default=None))
-        if dark_s is not None:
-            self.assertGreater(dark_s, done.t_s)
-
     def test_the_heavier_weight_pulls_the_moment(self) -> None:
         result = made_up(250, 450)
-        base_first = likely_done(result, target(weight_base=4.0)).t_s
-        rim_first = likely_done(result, target(weight_rim=4.0)).t_s
+        base_first = likely_done(result, target(weight_rim=0.1)).t_s
+        rim_first = likely_done(result, target(weight_base=0.1)).t_s
         self.assertLess(base_first, likely_done(result, target()).t_s)
         self.assertLess(likely_done(result, target()).t_s, rim_first)
+
+    @given(st.floats(240, 420), st.floats(240, 420), st.floats(240, 420), st.sampled_from([0.0, 0.1, 0.3]))
+    def test_it_is_the_mean_of_ln_time_over_the_moments_each_part_is_there(self, base_s: float, rim_s: float, cheese_s: float, weight: float) -> None:
+        """Closed form: it minimises the weighted squares of the distances in ln(time)."""
+        done = likely_done(made_up(base_s, rim_s, cheese_s=cheese_s), target(weight_cheese=weight, cheese=64.0))
+        share, there = weight / 0.3, cheese_s * 20.0 / 24.0
+        exact = math.exp((math.log(base_s) + math.log(rim_s) + share * math.log(there)) / (2.0 + share))
+        self.assertAlmostEqual(done.t_s, exact, delta=0.06)
+
+    def test_nobody_waits_till_the_rim_is_black_and_a_blank_rim_is_not_done(self) -> None:
+        dark = likely_done(made_up(600, 200), target())
+        self.assertAlmostEqual(dark.t_s, 200 * (24 + TOO_DARK_L) / 24, delta=4)
+        pale = likely_done(made_up(475, 5000, cheese_s=120), target(weight_cheese=0.3, cheese=64.0))
+        self.assertEqual((pale.limited_by, pale.is_pull), ("not done", False))
+
+    def test_what_was_before_now_is_no_pull(self) -> None:
+        done = likely_done(made_up(300, 300), target(), from_s=330.0)
+        self.assertEqual((done.t_s, done.is_pull), (330.0, True))
 
     def test_what_is_farthest_off_limits(self) -> None:
         self.assertEqual(likely_done(made_up(700, 250), target(weight_rim=2.0)).limited_by, "base")

@@ -25,7 +25,7 @@ from mattone_engine.errors import InputError
 from mattone_engine.heat.preheat import preheat
 from mattone_engine.heat.run import Bake
 from mattone_engine.styles import style, styles
-from mattone_engine.things import Event, Hearth, HearthLimits, Overhead, Pan, SimulateInput, Surface
+from mattone_engine.things import Event, Hearth, HearthLimits, Overhead, Pan, SimulateInput, Surface, Target
 from mattone_engine.things.rig import Rig, Verdict
 from mattone_engine.things.rig import allowed as rig_verdict
 from pydantic import ValidationError
@@ -111,7 +111,7 @@ class PaperAndCoating(TestCase):
 
     def test_a_crust_that_paper_keeps_pale_says_so_at_the_paper(self) -> None:
         with self.assertRaises(InputError) as told:
-            plan(asked("new_york", surface=STONE, parchment=True, parchment_limit_c=150.0))
+            plan(asked("new_york", surface=STONE, parchment=True, parchment_limit_c=150.0, target=Target(base="brown")))
         self.assertIn(told.exception.path, ("parchment", "hearth.max_setpoint_c"))
 
     def test_a_coating_counts_the_dials_error_and_is_never_heated_empty(self) -> None:

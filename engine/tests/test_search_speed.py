@@ -73,30 +73,42 @@ class LaidOutOnce(TestCase):
         self.assertEqual(layout._laid_once.cache_info().misses, 2)
 
 
-def by_hand(parts: dict[str, np.ndarray], aim: np.ndarray) -> tuple[int, str]:
-    """The nearest pull as the rule says it, without loops cut short: index and what limits it."""
-    n = parts["t_s"].size
+def crossing_s(t_s: np.ndarray, values: np.ndarray, aim_l: float) -> float | None:
+    """When falling values are down to an aim, or None."""
+    below = np.flatnonzero(values <= aim_l)
+    if not below.size:
+        return None
+    i = int(below[0])
+    return float(t_s[0]) if i == 0 else float(np.interp(-aim_l, -values[i - 1 : i + 1], t_s[i - 1 : i + 1]))
+
+
+def by_hand(parts: dict[str, np.ndarray], aim: np.ndarray) -> tuple[float, str] | None:
+    """The right pull as the rule says it, without loops: moment and what limits it; None where a part is not there before something burns."""
+    t_s = parts["t_s"]
     burnt = (parts["base_l"] < aim[k.A_BURNT_BASE]) | (parts["hot_rim_l"] < aim[k.A_BURNT_RIM]) | (parts["cheese_l"] < aim[k.A_BURNT_CHEESE])
     unburnt = ~np.logical_or.accumulate(burnt)
+    last = max(0, int(unburnt.sum()) - 1)
     hot = (parts["core_c"] >= aim[k.A_CORE]) & (parts["sauce_c"] >= aim[k.A_HOT])
-    ready = np.logical_or.accumulate(hot & (parts["loss_pct"] >= aim[k.A_SET_LOSS]))
-    shares = []
-    for i, name in enumerate(("base_l", "rim_l", "cheese_l")):
-        off = (parts[name] - aim[k.A_BASE + i]) / aim[k.A_STEP]
-        if aim[k.A_BASE + i] > aim[k.A_PALE]:
-            off = np.minimum(0.0, parts[name] - aim[k.A_PALE]) / aim[k.A_STEP]
-        shares.append(aim[k.A_WEIGHT_BASE + i] * off**2 * (np.where(off > 0, 0.25, 1.0) if i == 2 else 1.0))
-    total = np.where(ready & unburnt, np.sum(shares, axis=0), np.inf)
-    best = int(np.argmin(total))
-    if not np.isfinite(total).any() or best == n - 1:
-        last = max(0, int(unburnt.sum()) - 1)
-        return last, "not done" if unburnt.all() else "burns" if hot[last] else "raw"
-    if best == int(np.argmax(ready & unburnt)) and best > 0:
-        return best, "core"
-    return best, ("base", "rim", "cheese")[int(np.argmax([share[best] for share in shares]))]
+    ready = unburnt & (hot & (parts["loss_pct"] >= aim[k.A_SET_LOSS]))
+    if not ready.any():
+        return float(t_s[last]), "not done" if unburnt.all() else "burns" if hot[last] else "raw"
+    shares = aim[[k.A_TIME_BASE, k.A_TIME_RIM, k.A_TIME_CHEESE]]
+    times = [crossing_s(t_s[: last + 1], parts[name][: last + 1], aim[k.A_BASE + i]) for i, name in enumerate(("base_l", "rim_l", "cheese_l"))]
+    if any(time is None for time in times):
+        return None
+    lns = np.log(np.maximum(k.SOONEST_S, np.array(times, dtype=float)))
+    right_s = float(np.exp(shares @ lns / shares.sum()))
+    first = float(t_s[int(np.argmax(ready))])
+    if right_s < first:
+        return right_s, "core"
+    off = [float(np.interp(right_s, t_s, parts[name])) - aim[k.A_BASE + i] for i, name in enumerate(("base_l", "rim_l"))]
+    if min(off) < 8.0 - aim[k.A_TOO_DARK] or max(off) > aim[k.A_TOO_PALE] - 8.0:
+        # Too far off to be left at that: tested by itself.
+        return None
+    return right_s, ("base", "rim", "cheese")[int(np.argmax(shares * (lns - np.log(right_s))))]
 
 
-class NearestPull(TestCase):
+class RightPull(TestCase):
     @settings(max_examples=300)
     @given(st.integers(0, 10_000), st.integers(3, 60), st.floats(50, 80), st.floats(50, 80), st.floats(0, 12))
     def test_the_kernel_finds_what_the_rule_says(self, seed: int, n: int, base: float, rim: float, set_loss: float) -> None:
@@ -107,10 +119,14 @@ class NearestPull(TestCase):
             "t_s": np.cumsum(rng.uniform(1.0, 9.0, n)), **falling, **rising, "top_c": np.full(n, 100.0),
             "hot_rim_l": falling["rim_l"] - 2.0, "loss_pct": np.cumsum(rng.uniform(0, 30.0 / n, n)),
         }  # fmt: skip
-        aim = np.array([base, rim, 74.0, 1.0, 1.0, 0.3, 93.0, 80.0, set_loss, 0.0, 75.0, 38.0, 34.0, 30.0, 76.0, 8.0])
+        aim = np.array([base, rim, 74.0, 1.0, 1.0, 0.3, 93.0, 80.0, set_loss, 0.0, 75.0, 38.0, 34.0, 30.0, 76.0, 8.0, 0.0, 1.0, 0.8, 0.5, 12.0, 15.0])
         names = ("t_s", "base_l", "rim_l", "hot_rim_l", "cheese_l", "top_c", "core_c", "sauce_c", "loss_pct")
-        index, ended, distance, burns, _, _ = k.nearest_pull(*(np.ascontiguousarray(parts[name]) for name in names), aim)
-        self.assertEqual((index, LIMITS[ended]), by_hand(parts, aim))
+        pull_s, index, ended, distance, burns = k.right_pull(*(np.ascontiguousarray(parts[name]) for name in names), aim, 0.0)
+        wanted = by_hand(parts, aim)
+        if wanted is not None:
+            self.assertEqual(LIMITS[ended], wanted[1])
+            self.assertAlmostEqual(pull_s, wanted[0], delta=1e-6)
+        self.assertTrue(0 <= index < min(n, max(1, burns)))
         self.assertGreaterEqual(distance, 0.0)
         self.assertTrue(burns == n or parts["base_l"][burns] < 38.0 or parts["hot_rim_l"][burns] < 34.0 or parts["cheese_l"][burns] < 30.0)
 

@@ -26,7 +26,7 @@ DOUGH_PENALTY = 0.04
 
 
 # A base goes onto a hot tray by a peel.
-HOT_PAN_PENALTY = 0.06
+HOT_PAN_PENALTY = 0.15
 
 
 # For water under the sauce at which a line is gummy; none where it is set.

@@ -44,6 +44,10 @@ def handlings(request: PlanInput, limits: Limits, base: Candidate) -> Iterable[C
         yield from second_decks(request, limits, c, done)
 
 
+# So long under a glowing element colours the rim of a pizza that bakes on without it, s.
+RIM_S = (60.0, 90.0, 130.0)
+
+
 def second_decks(request: PlanInput, limits: Limits, c: Controls, done_s: float) -> Iterable[Controls]:
     """Each spare deck as a ceiling: near, and on the highest level; and the pizza moved onto it, up or down."""
     levels = request.hearth.levels
@@ -80,5 +84,6 @@ def _down(request: PlanInput, limits: Limits, c: Controls, done_s: float) -> Ite
         }
         yield c.model_copy(update=changes)
         if limits.may_use_top_element:
-            # Out before the pizza goes down: it is wanted for the rim alone.
-            yield c.model_copy(update=changes | {"top_element": Span(on_s=0.0, off_s=at_s)})
+            # Out before the pizza goes down: it is wanted for the rim alone, for a minute or for all of that time.
+            for seconds in sorted({*(s for s in RIM_S if s < at_s), at_s}):
+                yield c.model_copy(update=changes | {"top_element": Span(on_s=0.0, off_s=seconds)})

@@ -16,7 +16,7 @@ from mattone_engine.things.base import StrictModel
 from mattone_engine.things.text import clock
 
 # Less than this many points of water is no wish.
-LEAST_POINTS = 1.5
+LEAST_POINTS = 2.5
 
 
 class WishInput(StrictModel):

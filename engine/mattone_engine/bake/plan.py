@@ -32,6 +32,9 @@ from mattone_engine.things import Dough
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.text import celsius, clock
 
+# A base that is so much paler than wanted at the best pull there is makes no plan, L*: about a word and a half.
+STAYS_PALE_L = 13.0
+
 
 class SketchInput(StrictModel):
     """A plan to be drawn while something is dragged; the window as factors of the likely pull."""
@@ -219,15 +222,16 @@ def refuse_if_hopeless(search: Search, ranked: list[Candidate]) -> None:
         raise InputError(
             where, f"However it is set, up to {upto}, {this} {best.no_pull}. A {search.style.name} wants another rig, a thinner base or a lighter load."
         )
-    if best.base_l > PALE_L:
+    if best.base_l > min(PALE_L, search.target.base + STAYS_PALE_L):
         low, high = search.style.deck_c
+        pale = colour_word(best.base_l)
         if search.request.methods:
-            raise InputError("methods", f"By {search.request.methods[0]} the base stays pale here, after {clock(best.done.t_s)}; choose another method.")
+            raise InputError("methods", f"By {search.request.methods[0]} the base stays {pale} here, after {clock(best.done.t_s)}; choose another method.")
         limits = search.limits
         other = {"paper": "leave the paper out", "coating": "use a bare pan"}.get(limits.ended_by, "use a hotter hearth")
         raise InputError(
             "parchment" if limits.ended_by == "paper" else "pan" if limits.ended_by == "coating" else "hearth.max_setpoint_c",
-            f"At {celsius(limits.hottest_c)} the base does not brown: it is still pale after "
+            f"At {celsius(limits.hottest_c)} the base does not brown: it is still {pale} after "
             f"{clock(best.done.t_s)}. A {search.style.name} wants {celsius(low)} to {celsius(high)}; {other}.",
         )
 

@@ -83,8 +83,8 @@ class Since(StrictModel):
 class SimulateResult(StrictModel):
     """One bake, told whole.
 
-    look_from_s to window_end_s holds the right moment in eight bakes of ten; not_later_s is when the crust
-    is a word and a half darker than wanted. no_pull: why there is no moment to pull, likely_done_s then
+    look_from_s to not_later_s holds the right moment in eight bakes of ten; window_end_s is the same moment, as older
+    answers called it. no_pull: why there is no moment to pull, likely_done_s then
     being only where the crust was looked at. low_confidence: why the window is wider than elsewhere.
     """
 

@@ -25,10 +25,10 @@ from mattone_engine.heat.outcome import (
     aim_of,
     bite_word,
     crumb_word,
+    is_sure,
     likely_done,
     series,
     target_of,
-    too_dark_s,
     word_for,
 )
 from mattone_engine.heat.preheat import Preheat
@@ -51,13 +51,15 @@ def horizon_s(spec: SimulateInput) -> float:
 def quick_outcome(
     spec: SimulateInput, target: TargetCrust, *, heated: Preheat | None = None, variation: Variation | None = None, whole: bool = False, brief: bool = False
 ) -> tuple[Done, Series]:
-    """Likely pull from one centre column and the rim: for searching.
+    """Likely pull and series of a bake that is not drawn.
 
-    With `whole`, from all columns: as `simulate` will tell it. With `brief`, only
-    until the pull is clearly past: the series then ends soon after it.
+    By one centre column and the rim, for searching; with `brief` only until the pull is clearly past: the
+    series then ends soon after it. With `whole`, by all columns: the pull is the one `simulate` gives.
     """
-    horizon = LONGEST_S if whole else horizon_s(spec)
     bake = Bake(spec, quick=not whole, heated=heated, variation=variation, balanced=False, aim=None if whole else aim_of(target))
+    if whole:
+        return _until_sure(bake, target)
+    horizon = horizon_s(spec)
     # Most bakes are over in their style's band; look further only when this one is not.
     low, high = style_of(spec).bake_s
     until = 10.0 * round(0.11 * high)
@@ -71,7 +73,25 @@ def quick_outcome(
         past = until - max(15.0, 0.06 * until) if brief else float(result.t_s[-2])
         if bake.is_over or done.t_s <= past or until >= horizon:
             return done, result
-        until = 10.0 * round(0.13 * until) if brief or whole else horizon
+        until = 10.0 * round(0.13 * until) if brief else horizon
+
+
+def _until_sure(bake: Bake, target: TargetCrust) -> tuple[Done, Series]:
+    """Bake on until no later record can move the pull; at most as long as `whole_bake` does, step by step."""
+    horizon = horizon_s(bake.spec)
+    until = 10.0 * round(0.11 * style_of(bake.spec).bake_s[1])
+    while True:
+        until = min(horizon, until)
+        bake.advance_to(until)
+        result = series(bake.trace(balanced=False))
+        done = likely_done(result, target)
+        if is_sure(result, target, done):
+            return done, result
+        if until >= horizon:
+            if done.limited_by != "not done" or horizon >= LONGEST_S:
+                return done, result
+            horizon = LONGEST_S
+        until = 10.0 * round(0.13 * until) if until < horizon_s(bake.spec) else horizon
 
 
 def window(spec: SimulateInput, target: TargetCrust, heated: Preheat, done_s: float) -> tuple[float, float]:
@@ -105,12 +125,6 @@ def _acts(spec: SimulateInput, truth: Variation) -> bool:
     return truth.power == 1.0 or not spec.hearth.is_flame
 
 
-def not_later_s(s: Series, target: TargetCrust, done: Done, window_end_s: float) -> float:
-    """When the crust is too dark, as far as it is drawn; else where the window ends. Never upon the pull itself."""
-    dark_s = too_dark_s(s, target, done)
-    return max(1.04 * done.t_s, dark_s if dark_s is not None else max(window_end_s, float(s.t_s[-1])))
-
-
 def whole_bake(spec: SimulateInput, target: TargetCrust, heated: Preheat) -> tuple[Trace, Series, Done]:
     """All columns past the pull, as far as is worth drawing; to LONGEST_S where nothing is done before."""
     bake = Bake(spec, heated=heated)
@@ -140,10 +154,13 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
         look, late = window(spec, target, heated, done.t_s)
     else:
         look, late = done.t_s * spread[0], done.t_s * spread[1]
+    if done.is_pull:
+        # Nobody looks for an end before the last of the topping is on.
+        look = min(done.t_s, max(look, target.topped_s))
     return SimulateResult(
         likely_done_s=done.t_s,
         look_from_s=round(look, 1),
-        not_later_s=round(not_later_s(result, target, done, late), 1),
+        not_later_s=round(late, 1),
         window_end_s=round(late, 1),
         no_pull=no_pull(done, result, target),
         low_confidence=low_confidence(spec),

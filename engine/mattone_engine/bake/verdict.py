@@ -12,7 +12,7 @@ from mattone_engine.things.rig import Rig
 
 WORDS = ("made for it", "works", "a stretch", "not here")
 # Distance in colour, crumb and heat up to which each word but the last is deserved.
-SCORES = (0.35, 1.5, 5.0)
+SCORES = (0.7, 1.9, 5.5)
 # So near a limit, as a share of it, a score may end on its other side once the bake is whole.
 NEAR = 0.27
 MADE, WORKS, STRETCH, NOT_HERE = range(4)

@@ -178,8 +178,9 @@ LAYERED_K = 230.0
     Q_UNEVEN,
     Q_L_END_BASE,
     Q_L_END_TOP,
-) = range(30)
-COLUMN_PARAMS = 30
+    Q_WALL,
+) = range(31)
+COLUMN_PARAMS = 31
 
 # Column scalars that evolve.
 S_L_BASE, S_L_TOP, S_LIFT, S_LOST, S_HEAT_IN, S_DT, S_STEPS, S_WALL_BASE, S_WALL_TOP = range(9)
@@ -224,7 +225,7 @@ BOUNDARY_SIZE = 10
 ) = range(13)
 RECORD_SIZE = 13
 
-# What a crust is wanted to be, and its bounds: L*, weights, C, %, s; A_SET_LOST, of one load, kg/m2.
+# What a crust is wanted to be, and its bounds: L*, weights, C, %, s; A_SET_LOST, of one load, kg/m2; A_TIME_: how much each part's time counts.
 (
     A_BASE,
     A_RIM,
@@ -243,8 +244,17 @@ RECORD_SIZE = 13
     A_PALE,
     A_STEP,
     A_SET_LOST,
-) = range(17)
-AIM_SIZE = 17
+    A_TIME_BASE,
+    A_TIME_RIM,
+    A_TIME_CHEESE,
+    A_TOO_DARK,
+    A_TOO_PALE,
+) = range(22)
+AIM_SIZE = 22
+# What a crust is not by the end of a bake, it is taken to become at the pace of that end, but within so many times as long.
+LATEST_REACH = 2.0
+# No part of a crust is there sooner than this, s: a share of ln(time).
+SOONEST_S = 5.0
 # What holds a crust back at its pull, or why there is none.
 E_BASE, E_RIM, E_CHEESE, E_CORE, E_RAW, E_BURNS, E_NOT_DONE = range(7)
 
@@ -595,6 +605,9 @@ def advance_column(j, span, t_all, x_all, t_max_all, s_all, q_all, m_dry_all, ma
     # Dough above this cell dries towards the top: the upper half of a bare column.
     turn = after if n > after else first + nf // 2
     sky = bc[B_RADIANT_TOP] + SIGMA * (bc[B_VIEW_TOP] + K0) ** 4
+    if npan > 0:
+        # A part of what a rim faces is the pan's wall, about as hot as its floor.
+        sky += q[Q_WALL] * (SIGMA * (t[nd] + K0) ** 4 - sky)
     ground = bc[B_RADIANT_UNDER] + SIGMA * (bc[B_VIEW_UNDER] + K0) ** 4
     # Surface film for evaporation below boiling (Lewis relation).
     h_m = bc[B_FILM_TOP] / (1000.0 * 0.95) * q[Q_WETTED]
@@ -1054,7 +1067,7 @@ def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, mass_r, c_solid,
             if ended != CONVERGED:
                 return ended, k
             share = q[j, Q_AREA_SHARE]
-            direct_top = q[j, Q_EPS_TOP] * bc[B_RADIANT_TOP] * span
+            direct_top = q[j, Q_EPS_TOP] * (1.0 - q[j, Q_WALL]) * bc[B_RADIANT_TOP] * span
             direct_under = q[j, Q_EPS_UNDER] * bc[B_RADIANT_UNDER] * span
             sinks[K_RADIANT_TOP] += share * p[P_A_FOOD] * (top_j - ctop - direct_top) / span
             sinks[K_CONVECTIVE_TOP] += share * p[P_A_FOOD] * ctop / span
@@ -1074,7 +1087,7 @@ def run_bake(times, controls, cav, p, t, x, t_max, s, q, m_dry, mass_r, c_solid,
 
 @njit(cache=True, nogil=True, inline="always", error_model="numpy")
 def _past(t_s, row, q, core_c, aim):
-    """Whether no later moment can be nearer the wanted crust: colours only darken.
+    """Whether the right moment to pull is known: colours only darken.
 
     row: (columns, RECORD_SIZE); core_c: the hottest the core has been. It is past where base and rim are darker than
     wanted, and the cheese too on a set crust, or something burns.
@@ -1194,49 +1207,110 @@ def colour_distance(base_l, rim_l, cheese_l, aim):
     return total, which
 
 
-@njit(cache=True, nogil=True, error_model="numpy")
-def nearest_pull(t_s, base_l, rim_l, hot_rim_l, cheese_l, top_c, core_c, sauce_c, loss_pct, aim):
-    """The moment nearest the wanted crust, of those that are baked through and before anything burns.
+@njit(cache=True, nogil=True, inline="always", error_model="numpy")
+def reached_s(t_s, l_star, stop, aim_l, end_l):
+    """When a colour is down to aim_l, of the first `stop` records; t_s, l_star (n,), falling towards end_l.
 
-    All (n,) but aim, the A_ slots. Returns its index, how it ended (the E_ codes), the distance there, the index from
-    which something burns (n: nothing does), and the distances before and after it (-1: no such moment, or not allowed).
+    Where it is not there by the last of them, when it would be at the pace it fell at in the last tenth, counted in
+    ln(L* - end_l), but within LATEST_REACH times as long.
+    """
+    begin = min(0.0, t_s[0])
+    for i in range(stop):
+        if l_star[i] <= aim_l:
+            if i == 0:
+                return t_s[0]
+            return t_s[i - 1] + (l_star[i - 1] - aim_l) / (l_star[i - 1] - l_star[i]) * (t_s[i] - t_s[i - 1])
+    last = stop - 1
+    latest = begin + LATEST_REACH * (t_s[last] - begin)
+    first = last
+    while first > 0 and t_s[last] - t_s[first] < 0.1 * (t_s[last] - begin):
+        first -= 1
+    fell = math.log((l_star[first] - end_l) / (l_star[last] - end_l)) if l_star[last] > end_l else 0.0
+    if fell <= 0.0 or aim_l <= end_l:
+        return latest
+    to_go = math.log((l_star[last] - end_l) / (aim_l - end_l)) / fell * (t_s[last] - t_s[first])
+    return min(latest, t_s[last] + to_go)
+
+
+@njit(cache=True, nogil=True, error_model="numpy")
+def right_pull(t_s, base_l, rim_l, hot_rim_l, cheese_l, top_c, core_c, sauce_c, loss_pct, aim, from_s):
+    """The right moment to pull: the mean of ln(time) over the moments when base, rim and cheese are as wanted.
+
+    It is not before from_s nor before the crust is baked through, and not after something burns or base or rim is
+    A_TOO_DARK darker than wanted; nor is it a pull where one is A_TOO_PALE paler and nothing burns. All (n,) but aim,
+    the A_ slots. Times count from when the dough met heat. Returns the moment, s; the nearest record's index; how it
+    ended (the E_ codes); the distance from the wanted crust there; the index from which something burns (n: nothing does).
     """
     n = t_s.shape[0]
     burns = n
-    set_from = n
-    best = -1
-    distance = 0.0
-    ended = E_NOT_DONE
-    before = -1.0
-    after = -1.0
     for i in range(n):
         if base_l[i] < aim[A_BURNT_BASE] or hot_rim_l[i] < aim[A_BURNT_RIM] or cheese_l[i] < aim[A_BURNT_CHEESE]:
             burns = i
             break
-    latest = 0.0
+    last = max(0, burns - 1)
+    set_from = n
     for i in range(burns):
-        if set_from == n:
-            hot = core_c[i] >= aim[A_CORE] and sauce_c[i] >= aim[A_HOT] and loss_pct[i] >= aim[A_SET_LOSS]
-            if hot and aim[A_TOPPED] > 0.0:
-                hot = t_s[i] > aim[A_TOPPED] + 5.0 and top_c[i] >= aim[A_MELTED]
-            if not hot:
-                continue
+        hot = core_c[i] >= aim[A_CORE] and sauce_c[i] >= aim[A_HOT] and loss_pct[i] >= aim[A_SET_LOSS]
+        if hot and aim[A_TOPPED] > 0.0:
+            hot = t_s[i] > aim[A_TOPPED] + 5.0 and top_c[i] >= aim[A_MELTED]
+        if hot:
             set_from = i
-        total, which = colour_distance(base_l[i], rim_l[i], cheese_l[i], aim)
-        if best < 0 or total < distance:
-            before = latest if i > set_from else -1.0
-            after = -1.0
-            best = i
-            distance = total
-            ended = E_CORE if i == set_from and i > 0 else which
-        elif i == best + 1:
-            after = total
-        latest = total
-    if best < 0 or best == n - 1:
-        best = max(0, burns - 1)
-        ended = E_NOT_DONE if burns == n else E_BURNS if core_c[best] >= aim[A_CORE] and sauce_c[best] >= aim[A_HOT] else E_RAW
-        distance, _ = colour_distance(base_l[best], rim_l[best], cheese_l[best], aim)
-    return best, ended, distance, burns, before, after
+            break
+    begin = min(0.0, t_s[0])
+    total = 0.0
+    weights = 0.0
+    held = 0.0
+    limit = E_CORE
+    times = (0.0, 0.0, 0.0)
+    for part in range(3):
+        weight = aim[A_TIME_BASE + part]
+        if weight > 0.0:
+            values = base_l if part == 0 else rim_l if part == 1 else cheese_l
+            end_l = aim[A_BURNT_CHEESE] - 2.0 if part == 2 else 20.0
+            ln = math.log(max(SOONEST_S, reached_s(t_s, values, last + 1, aim[A_BASE + part], end_l) - begin))
+            times = (ln if part == 0 else times[0], ln if part == 1 else times[1], ln if part == 2 else times[2])
+            total += weight * ln
+            weights += weight
+    pull_s = t_s[0]
+    if weights > 0.0:
+        mean = total / weights
+        pull_s = begin + math.exp(mean)
+        for part in range(3):
+            # What is latest holds the others back.
+            behind = aim[A_TIME_BASE + part] * (times[part] - mean)
+            if aim[A_TIME_BASE + part] > 0.0 and (limit == E_CORE or behind > held):
+                held = behind
+                limit = E_BASE + part
+    ended = limit
+    if set_from == n:
+        ended = E_NOT_DONE if burns == n else E_BURNS if core_c[last] >= aim[A_CORE] and sauce_c[last] >= aim[A_HOT] else E_RAW
+        pull_s = t_s[last]
+    else:
+        pull_s = max(pull_s, from_s)
+        if pull_s < t_s[set_from]:
+            # When between two records it was baked through is for the caller to say.
+            ended = E_CORE
+        else:
+            dark = set_from
+            while dark < last and not (base_l[dark] < aim[A_BASE] - aim[A_TOO_DARK] or hot_rim_l[dark] < aim[A_RIM] - aim[A_TOO_DARK]):
+                dark += 1
+            if pull_s > t_s[dark]:
+                if dark == n - 1:
+                    ended = E_NOT_DONE
+                pull_s = t_s[dark]
+    index = last
+    while index > 0 and pull_s - t_s[index - 1] <= t_s[index] - pull_s:
+        index -= 1
+    if set_from < n:
+        index = max(index, set_from)
+    pale_base = aim[A_TIME_BASE] == 1.0 and base_l[index] > aim[A_BASE] + aim[A_TOO_PALE]
+    pale_rim = aim[A_TIME_RIM] == 1.0 and rim_l[index] > aim[A_RIM] + aim[A_TOO_PALE]
+    if (pale_base or pale_rim) and burns == n and set_from < n:
+        ended = E_NOT_DONE
+        index = n - 1
+        pull_s = t_s[index]
+    distance, _ = colour_distance(base_l[index], rim_l[index], cheese_l[index], aim)
+    return pull_s, index, ended, distance, burns
 
 
 @njit(cache=True, nogil=True, error_model="numpy", fastmath=FAST)

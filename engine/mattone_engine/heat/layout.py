@@ -36,6 +36,8 @@ FIRST_STEP_S = 0.05
 LEAST_TOPPING = 0.05
 # What part of a base a grate's bars touch; the rest hangs over the fire.
 BARS = 0.35
+# A pan so hot boils the face of the dough that is laid into it, C.
+STEAMS_AT_ONCE_C = 130.0
 # Between the bars: gases of the fire and the glow of what is under them, W/m2K.
 OVER_FIRE = 38.0
 CHEESE_WATER = 0.48
@@ -268,9 +270,10 @@ def _laid(load: Load, values: Values, variation: Variation, quick: bool, refine:
 def _fill_parameters(q: np.ndarray, load: Load, values: Values, variation: Variation, *, contact: float, rim: bool, x0: float) -> None:
     """Physical parameters of one column; q (COLUMN_PARAMS,) holds its cell counts already."""
     dough = load.dough
-    kind = "oiled" if load.pan is not None else "contact"
-    q[k.Q_H_WET] = contact * values[f"{kind}_wet"]
-    q[k.Q_H_GAP] = contact * values["oiled_dry" if load.pan is not None else "contact_gap"]
+    # Dough laid into a hot pan steams at once and is lifted as on a deck; in a cold one it has settled into the oil.
+    settled = load.pan is not None and not load.pan.preheated and load.pan.start_c < STEAMS_AT_ONCE_C
+    q[k.Q_H_WET] = contact * values["oiled_wet" if settled else "contact_wet"]
+    q[k.Q_H_GAP] = contact * values["oiled_dry" if settled else "contact_gap"]
     if load.pan is None and load.surface is not None and load.surface.bars:
         q[k.Q_H_WET] *= BARS
         q[k.Q_H_GAP] = BARS * q[k.Q_H_GAP] + (1.0 - BARS) * OVER_FIRE
@@ -281,7 +284,8 @@ def _fill_parameters(q: np.ndarray, load: Load, values: Values, variation: Varia
     q[k.Q_V1] = VOLUME[dough.shape][1 if rim else 0]
     q[k.Q_K_WET], q[k.Q_K_DRY], q[k.Q_K_TOPPING] = values["k_wet"], values["k_dry"], values["k_topping"]
     q[k.Q_PIPE] = values["vapour_pipe"] * drying_factor(dough)
-    q[k.Q_EPS_TOP] = values["food_emissivity"] * (values["pan_shelter"] if rim and dough.shape == "pan" else 1.0)
+    q[k.Q_EPS_TOP] = values["food_emissivity"]
+    q[k.Q_WALL] = 1.0 - values["pan_shelter"] if rim and load.pan is not None and dough.shape == "pan" else 0.0
     under = load.deck.kind if load.deck is not None else load.pan.kind if load.pan is not None else "steel"
     q[k.Q_EPS_UNDER] = enclosed_emissivity(materials()[under].emissivity)
     q[k.Q_H_PAN_DECK] = values["pan_on_deck"]

@@ -35,6 +35,10 @@ BELOW_BOILING_K = 2.0
 TOO_DARK_L = 12.0
 # What a bake that is nowhere done is further off than its colours say.
 NOT_DONE_DISTANCE = 4.0
+# So much paler than wanted, near two words, a base or rim is not done, L*.
+TOO_PALE_L = 15.0
+# From these weights of a style on, base, rim and cheese are a whole part of it.
+WHOLE_WEIGHT = (1.0, 0.5, 0.3)
 # One "step off" in colour when distances are weighed, L*.
 COLOUR_STEP = 8.0
 
@@ -239,39 +243,51 @@ def first_there(t_s: np.ndarray, l_star: np.ndarray, aim: float) -> float | None
     return crossed_s(t_s, -l_star, -aim) if float(l_star[-1]) <= aim else None
 
 
+def time_shares(target: TargetCrust) -> tuple[float, float, float]:
+    """How much the times of base, rim and cheese count: alike, a part that a style hardly has less, one that is wanted pale not at all."""
+    shares = (target.weight_base, target.weight_rim, target.weight_cheese)
+    aims = (target.base, target.rim, target.cheese)
+    # What is wanted pale may be anything paler; but cheese is always wanted molten.
+    return tuple(0.0 if i < 2 and aims[i] > PALE_L else min(1.0, share / WHOLE_WEIGHT[i]) for i, share in enumerate(shares))  # type: ignore[return-value]
+
+
 @lru_cache(maxsize=256)
 def aim_of(target: TargetCrust) -> np.ndarray:
     """The target as the kernels take it, (k.AIM_SIZE,)."""
     return np.array([
         target.base, target.rim, target.cheese, target.weight_base, target.weight_rim, target.weight_cheese,
         target.core_c, target.hot_c, target.set_loss_pct, target.topped_s, MELTED_C,
-        BURNT_BASE_L, BURNT_RIM_L, BURNT_CHEESE_L, PALE_L, COLOUR_STEP, 0.0,
+        BURNT_BASE_L, BURNT_RIM_L, BURNT_CHEESE_L, PALE_L, COLOUR_STEP, 0.0, *time_shares(target), TOO_DARK_L, TOO_PALE_L,
     ])  # fmt: skip
 
 
-def likely_done(s: Series, target: TargetCrust) -> Done:
-    """The time of least weighted squared distance from the target, set crumb and nothing burnt.
+def likely_done(s: Series, target: TargetCrust, *, from_s: float = 0.0) -> Done:
+    """The right moment to pull: the weighted mean of ln(time) over the moments when base, rim and cheese are as wanted.
 
-    A cheese paler than wanted counts a quarter: cooks forgive it. Where something burns before crumb
-    and topping are hot, the bake ends at the last moment before that, "raw" or, for what else is
-    wanting, "burns"; where they are not by the end of the series, or the colour still comes nearer,
-    it is "not done".
+    It minimises the weighted squares of the distances in ln(time). It is not before from_s, nor before
+    crumb and topping are hot, nor after something burns. Where something burns before crumb and topping
+    are hot, the bake ends at the last moment before that, "raw" or, for what else is wanting, "burns";
+    where they are not by the end of the series, or the moment lies beyond it, or base or rim is TOO_PALE_L
+    paler than wanted, it is "not done".
     """
-
-    index, ended, distance, burns_from, before, after = k.nearest_pull(
+    t_s, index, ended, distance, burns_from = k.right_pull(
         _whole(s.t_s), _whole(s.base_l), _whole(s.rim_l), _whole(s.hot_rim_l), _whole(s.cheese_l),
-        _whole(s.top_c), _whole(s.core_c), _whole(s.sauce_c), _whole(s.loss_pct), aim_of(target),
+        _whole(s.top_c), _whole(s.core_c), _whole(s.sauce_c), _whole(s.loss_pct), aim_of(target), from_s,
     )  # fmt: skip
     burns_s = float(s.t_s[burns_from]) if burns_from < s.t_s.size else None
     limit = LIMITS[ended]
-    t_s = float(s.t_s[index])
     if limit in NO_PULL:
         return Done(index, t_s, limit, distance + NOT_DONE_DISTANCE, burns_s)
-    if limit == "core":
-        t_s = _set_at(s, target, index)
-    elif before >= 0.0 and after >= 0.0:
-        t_s = lowest_between(s.t_s[index - 1 : index + 2], before - distance, after - distance)
-    return Done(index, t_s, limit, distance, burns_s)
+    return Done(index, round(max(t_s, _set_at(s, target, index)) if limit == "core" else t_s, 1), limit, distance, burns_s)
+
+
+def is_sure(s: Series, target: TargetCrust, done: Done) -> bool:
+    """Whether a longer series would have the same pull: every part that counts was as wanted in it, or something burnt."""
+    if done.burns_s is not None:
+        return True
+    lasts = ((s.base_l, target.base), (s.rim_l, target.rim), (s.cheese_l, target.cheese))
+    reached = all(float(l_star[-1]) <= aim for (l_star, aim), share in zip(lasts, time_shares(target), strict=True) if share > 0.0)
+    return reached and done.is_pull and done.t_s < float(s.t_s[-1])
 
 
 def distance_at(s: Series, target: TargetCrust, index: int) -> float:
@@ -292,32 +308,3 @@ def _set_at(s: Series, target: TargetCrust, index: int) -> float:
         needs += [(s.top_c, MELTED_C), (s.t_s, target.topped_s + 5.0)]
     crossed = [(need - values[index - 1]) / (values[index] - values[index - 1]) for values, need in needs if values[index - 1] < need <= values[index]]
     return round(float(s.t_s[index - 1] + max(crossed, default=1.0) * (s.t_s[index] - s.t_s[index - 1])), 1)
-
-
-def too_dark_s(s: Series, target: TargetCrust, done: Done) -> float | None:
-    """When base, rim or cheese is TOO_DARK_L darker than wanted, s after launch; None: not in this series.
-
-    What is past that at the pull already, for the others' sake, is so much darker than there.
-    """
-    found = []
-    parts = ((s.base_l, target.base, target.weight_base), (s.hot_rim_l, target.rim, target.weight_rim), (s.cheese_l, target.cheese, target.weight_cheese))
-    for values, aim, weight in parts:
-        if weight > 0.0:
-            bound = min(aim, float(values[done.index]) + 0.5 * TOO_DARK_L) - TOO_DARK_L
-            there = first_there(s.t_s[done.index :], values[done.index :], bound)
-            found += [there] if there is not None else []
-    return min(found, default=None)
-
-
-def lowest_between(t_s: np.ndarray, left: float, right: float) -> float:
-    """Where the parabola through three neighbouring records is lowest: finer than the record.
-
-    t_s: their times (3,); left, right: how much higher the outer ones are than the middle.
-    """
-    a, b = float(t_s[1] - t_s[0]), float(t_s[2] - t_s[1])
-    # total = middle + slope dt + bend dt^2 through (-a, left) and (b, right).
-    bend = (left / a + right / b) / (a + b)
-    if bend <= 0.0:
-        return float(t_s[1])
-    slope = right / b - bend * b
-    return round(float(t_s[1]) + min(max(-0.5 * slope / bend, -0.5 * a), 0.5 * b), 1)

@@ -54,13 +54,14 @@ def _resistances(q: Any, shape: _Shape, loosen: Any, mass: Any, x: Any, tf: Any,
     return below, above, dx
 
 
-def _above(q: Any, bc: np.ndarray, x_top: Any, t_top: Any, a_w: Any, psat: Any) -> tuple[Any, Any]:
+def _above(q: Any, bc: np.ndarray, wall_c: Any, x_top: Any, t_top: Any, a_w: Any, psat: Any) -> tuple[Any, Any]:
     """Heat into the upper face, W/m2, and water that dries off it, kg/m2s."""
     t_k = t_top + k.K0
     h_m = bc[k.B_FILM_TOP] / (1000.0 * 0.95) * q[k.Q_WETTED]
     p_s = np.minimum(a_w * psat, q[k.Q_P_AMB])
     dried = h_m * k.M_WATER / (k.R_GAS * t_k) * np.maximum(0.0, p_s - bc[k.B_VAPOUR]) * np.minimum(1.0, x_top / 0.002)
-    heat = q[k.Q_EPS_TOP] * (bc[k.B_RADIANT_TOP] + k.SIGMA * ((bc[k.B_VIEW_TOP] + k.K0) ** 4 - t_k**4)) + bc[k.B_FILM_TOP] * (bc[k.B_AIR_TOP] - t_top)
+    oven, wall = bc[k.B_RADIANT_TOP] + k.SIGMA * (bc[k.B_VIEW_TOP] + k.K0) ** 4, k.SIGMA * (wall_c + k.K0) ** 4
+    heat = q[k.Q_EPS_TOP] * (oven + q[k.Q_WALL] * (wall - oven) - k.SIGMA * t_k**4) + bc[k.B_FILM_TOP] * (bc[k.B_AIR_TOP] - t_top)
     return heat, dried
 
 
@@ -132,7 +133,7 @@ def _rates(columns: Any, j: int, bc: np.ndarray, table: k.Tables) -> Callable[[f
         net[first + 1 :] += vapour * k.LATENT
         dx_dt[:-1] -= vapour / md[:-1]
         dx_dt[1:] += vapour / md[1:]
-        heat, dried = _above(q, bc, x[-1], tf[-1], a_w[-1], psat[-1])
+        heat, dried = _above(q, bc, t[max(0, first - 1)], x[-1], tf[-1], a_w[-1], psat[-1])
         net[-1] += heat - dried * k.LATENT
         dx_dt[-1] -= dried / md[-1]
         net[0] += _under(q, bc, t[0])

@@ -20,7 +20,7 @@ from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.simulate import LONGEST_S, horizon_s
 from mattone_engine.heat.colour import lightness
 from mattone_engine.heat.launch import heat_up
-from mattone_engine.heat.outcome import Series, TargetCrust, likely_done, series, target_of
+from mattone_engine.heat.outcome import Series, TargetCrust, likely_done, series, target_of, time_shares
 from mattone_engine.heat.preheat import Preheat, recover
 from mattone_engine.heat.run import Bake
 from mattone_engine.heat.variation import AS_TOLD, Variation, varied
@@ -209,9 +209,10 @@ def _slope_l(result: Series, part: Part, t_ln: float) -> float:
 
 
 def _shares(result: Series, target: TargetCrust, pull_s: float) -> tuple[float, float, float]:
-    """How much each part decides the pull: where it is nearest the target, a shift of each counts by weight and slope squared."""
-    weights = (target.weight_base, target.weight_rim, 0.25 * target.weight_cheese)
-    found = np.array([weight * _slope_l(result, part, math.log(pull_s)) ** 2 for weight, part in zip(weights, PARTS, strict=True)]) + 1e-6
+    """How much each part decides the pull, the mean of ln(time) over them; one that is wanted pale by how fast it changes there."""
+    found = np.array(time_shares(target))
+    if not found.any():
+        found = np.array([_slope_l(result, part, math.log(pull_s)) ** 2 for part in PARTS]) + 1e-6
     base, rim, cheese = (found / found.sum()).tolist()
     return base, rim, cheese
 

@@ -169,13 +169,13 @@ def planned_pull_s(request: LiveInput) -> float:
 
 @lru_cache(maxsize=64)
 def _pull_s(spec: SimulateInput) -> float:
-    return quick_outcome(spec, target_of(spec))[0].t_s
+    return quick_outcome(spec, target_of(spec), whole=True)[0].t_s
 
 
 @lru_cache(maxsize=64)
 def _back_s(spec: SimulateInput) -> float | None:
     heated = heat_up(spec)
-    minutes = deck_back_min(spec, quick_outcome(spec, target_of(spec), heated=heated)[0].t_s, heated)
+    minutes = deck_back_min(spec, quick_outcome(spec, target_of(spec), heated=heated, whole=True)[0].t_s, heated)
     return None if minutes is None else 60.0 * minutes
 
 

@@ -20,6 +20,8 @@ from mattone_engine.things import SimulateInput
 BAKED_ON, WITH_ALL, BEST = 15, 4, 4
 # A bake that is likely to end so far off is not let be for want of a sure help, L*: going on counts so much less.
 ASTRAY_L, RESTLESS_L = 3.5, 0.5
+# A right moment so near is now, s.
+NOW_S = 2.0
 GO_ON, PULL_NOW = Possible("go_on"), Possible("pull_now")
 
 
@@ -59,6 +61,9 @@ def weigh(ensemble: Ensemble[Baked], spec: SimulateInput, actions: list[Possible
     whole = [*([row[every.index(action)] for action in best] for row in rows), *more]
     astray = float(np.mean([row[0].off_l for row in whole])) > ASTRAY_L
     found = sorted((_weighed(best, i, whole) for i in range(len(best))), key=lambda one: RESTLESS_L * (astray and one.action is GO_ON) - one.gain_l)
+    if float(np.median([row[0].pull_s for row in whole])) <= now_s + NOW_S:
+        # Going on would be pulling now.
+        found.sort(key=lambda one: one.action is not PULL_NOW)
     return [*found, *(one for one in first if one.action not in best)]
 
 
@@ -77,7 +82,7 @@ def onwards(spec: SimulateInput, likely: Baked, actions: list[Possible], now_s: 
     def on(action: Possible) -> Onwards:
         # A likely bake goes on as planned of its own: it was baked so already.
         if action is GO_ON and likely.result.t_s[-1] > now_s + 1.0:
-            return _told(from_now(likely.result, now_s), action, target)
+            return _told(likely.result, action, target, now_s)
         return _on(bake.fork(action.on(spec.events, now_s), aim_of(target)), action, target, now_s, until_s)
 
     return [on(action) for action in actions]
@@ -85,11 +90,14 @@ def onwards(spec: SimulateInput, likely: Baked, actions: list[Possible], now_s: 
 
 def _on(bake: Bake, action: Possible, target: TargetCrust, now_s: float, until_s: float) -> Onwards:
     bake.advance_to(min(until_s, now_s + 1.0) if action is PULL_NOW else until_s)
-    return _told(from_now(series(bake.trace(balanced=False)), now_s), action, target)
+    return _told(series(bake.trace(balanced=False)), action, target, now_s)
 
 
-def _told(result: Series, action: Possible, target: TargetCrust) -> Onwards:
-    return told(result, pulled_at_once(result, target) if action is PULL_NOW else likely_done(result, target), target)
+def _told(result: Series, action: Possible, target: TargetCrust, now_s: float) -> Onwards:
+    if action is PULL_NOW:
+        rest = from_now(result, now_s)
+        return told(rest, pulled_at_once(rest, target), target)
+    return told(result, likely_done(result, target, from_s=now_s), target)
 
 
 def pulled_at_once(result: Series, target: TargetCrust) -> Done:
