@@ -57,7 +57,8 @@ def _rows(wrong: list[Acted]) -> list[tuple[str, ...]]:
 
 
 def _stage_row(one: Stage, bar: float | None) -> tuple[str, ...]:
-    return (one.name, f"{one.inside_pct:.0f}", f"{one.width:.2f}", "" if bar is None else f"{bar:.2f} or less" + (", missed" if round(one.width, 2) > bar else ""))
+    wanted = "" if bar is None else f"{bar:.2f} or less" + (", missed" if round(one.width, 2) > bar else "")
+    return (one.name, f"{one.inside_pct:.0f}", f"{one.width:.2f}", wanted)
 
 
 def _regret_row(name: str, found: list[Acted]) -> tuple[str, ...]:
