@@ -256,3 +256,14 @@ class Data(TestCase):
         self.assertEqual(own.made, of_families()["round"])
         said = own.model_copy(update={"suits": Suits(made_for=("tray",))})
         self.assertEqual(said.made.made_for, ("tray",))
+
+
+class OnTheHob(TestCase):
+    def test_a_base_that_burns_before_its_launch_is_no_crash(self) -> None:
+        """The search stopped before the launch, and looked for the deck after it."""
+        fierce = HearthLimits(max_setpoint_c=330.0, dial_error_k=40.0, power_kw=6.0, levels=2)
+        thin = Pan(kind="blue_steel", thickness_mm=0.8)
+        for key in ("cast_iron_pan", "thin_crisp", "family_tray"):
+            request = plan_input(style(key), MatchRig(key="h", hearth=fierce, pan=thin, pan_area_cm2=900.0, hob_kw=4.0), 4800.0)
+            burnt = Search(request).try_controls(Controls(setpoint_c=250.0, level=1, preheat_min=15.0, hob_s=480.0))
+            self.assertEqual(burnt.word, "not here")

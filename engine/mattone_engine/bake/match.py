@@ -220,6 +220,7 @@ def _as_opened(quick: Candidate, search: Search) -> Candidate:
     best: Candidate | None = None
     for one in order:
         whole = search.try_controls(finished(one, search.request), whole=True)
+        whole = search.settled(whole) or whole
         best = whole if best is None or whole.order < best.order else best
         if best.rank <= quick.rank:
             break

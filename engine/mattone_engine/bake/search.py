@@ -7,6 +7,8 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 from typing import TypeVar
 
+import numpy as np
+
 from mattone_engine.bake.candidate import Candidate, score_of, topped_too_late
 from mattone_engine.bake.controls import Controls, DoughChange, Span
 from mattone_engine.bake.dials import by_fives, cooler
@@ -98,7 +100,8 @@ class Search:
         target = self.target if topped_s == self.target.topped_s else replace(self.target, topped_s=topped_s)
         done, result = quick_outcome(spec, target, whole=whole, brief=brief)
         i = done.index
-        deck_c = float(result.deck_c[result.t_s >= 0.0][0])
+        # What burns on a hob before its launch has no record after it.
+        deck_c = float(result.deck_c[min(int(np.searchsorted(result.t_s, 0.0)), result.t_s.size - 1)])
         return Candidate(
             controls=controls,
             done=done,
@@ -191,7 +194,7 @@ class Search:
             left.sort(key=lambda c: c.order)
             if left[0].controls in ready:
                 break
-            settled = self._settled(left.pop(0))
+            settled = self.settled(left.pop(0))
             if settled is not None and not topped_too_late(settled.controls, settled.done):
                 ready.add(settled.controls)
                 left.append(settled)
@@ -355,7 +358,7 @@ class Search:
             best, changes = ahead, {name: getattr(ahead.controls.dough, name) for name in ahead.controls.dough.model_fields_set}
         return best
 
-    def _settled(self, found: Candidate) -> Candidate | None:
+    def settled(self, found: Candidate) -> Candidate | None:
         """What lasts to the end goes off at the pull that the whole bake has; a later or sooner end moves that a little.
 
         None where it never does: lit late, an element can bring the pull so near that a minute of it does not end there.
