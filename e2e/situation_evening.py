@@ -16,8 +16,9 @@ from e2e.situations import Cook, SituationCase
 from plans.models import Plan
 from timeline.models import Supper
 
-# How it came, unless its situation says otherwise: a word paler than foretold, base and rim, L*.
+# So near its target a crust is as wanted, L*.
 NEAR_L = 10.0
+# How it came, unless its situation says otherwise: a word paler than foretold, base and rim, L*.
 PALER = {"base_l": 8.0, "rim_l": 7.0, "score": 6, "next_time": "browner"}
 
 

@@ -291,8 +291,13 @@ def is_sure(s: Series, target: TargetCrust, done: Done) -> bool:
 
 
 def distance_at(s: Series, target: TargetCrust, index: int) -> float:
-    """How far the crust of one moment is from the target: weighted squares of steps of L*."""
-    distance, _ = k.colour_distance(float(s.base_l[index]), float(s.rim_l[index]), float(s.cheese_l[index]), aim_of(target))
+    """How far the crust of one moment is from the target."""
+    return crust_distance(float(s.base_l[index]), float(s.rim_l[index]), float(s.cheese_l[index]), target)
+
+
+def crust_distance(base_l: float, rim_l: float, cheese_l: float, target: TargetCrust) -> float:
+    """How far a crust of these L* is from the target: weighted squares of steps of L*."""
+    distance, _ = k.colour_distance(base_l, rim_l, cheese_l, aim_of(target))
     return float(distance)
 
 

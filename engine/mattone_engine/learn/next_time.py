@@ -14,8 +14,7 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import cheese_word, colour_word
-from mattone_engine.heat.column import colour_distance
-from mattone_engine.heat.outcome import Series, TargetCrust, aim_of, distance_at, series, target_of
+from mattone_engine.heat.outcome import Series, TargetCrust, crust_distance, distance_at, series, target_of
 from mattone_engine.heat.run import Bake
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.text import celsius, clock
@@ -78,8 +77,9 @@ def next_time(request: NextInput) -> NextResult:
     target = target_of(bake_of(request.plan, controls))
     tried = [(label, plan) for label, changed in _changes(request.plan, controls) if (plan := _allowed(request.plan, changed)) is not None]
     same = _whole(request.plan, until_s=(1.0 + 1.5 * LONGER) * request.pulled_s)
-    before = _as_logged(_at(same, target, request.pulled_s), request.logged, target)
-    off = {name: getattr(before, name) - getattr(_at(same, target, request.pulled_s), name) for name in COLOURS}
+    modelled = _at(same, target, request.pulled_s)
+    before = _as_logged(modelled, request.logged, target)
+    off = {name: getattr(before, name) - getattr(modelled, name) for name in COLOURS}
     crusts = in_parallel(lambda plan: _baked(plan, target), [plan for _, plan in tried])
     found = [_told(label, plan, crust, before) for (label, plan), crust in zip(tried, crusts, strict=True)]
     for label, factor in ((f"pull it {LONGER:.0%} later".replace("%", " %"), 1.0 + LONGER), (f"pull it {LONGER:.0%} sooner".replace("%", " %"), 1.0 - LONGER)):
@@ -143,8 +143,7 @@ def _as_logged(crust: _Crust, logged: LoggedCrust, target: TargetCrust) -> _Crus
     if not seen:
         return crust
     whole = crust.model_copy(update=seen)
-    distance, _ = colour_distance(whole.base_l, whole.rim_l, whole.cheese_l, aim_of(target))
-    return whole.model_copy(update={"distance": float(distance)})
+    return whole.model_copy(update={"distance": crust_distance(whole.base_l, whole.rim_l, whole.cheese_l, target)})
 
 
 def _told(label: str, plan: PlanInput, crust: _Crust, before: _Crust) -> tuple[float, OneChange]:

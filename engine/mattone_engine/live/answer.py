@@ -174,8 +174,7 @@ def _pull_s(spec: SimulateInput) -> float:
 
 @lru_cache(maxsize=64)
 def _back_s(spec: SimulateInput) -> float | None:
-    heated = heat_up(spec)
-    minutes = deck_back_min(spec, quick_outcome(spec, target_of(spec), heated=heated, whole=True)[0].t_s, heated)
+    minutes = deck_back_min(spec, _pull_s(spec), heat_up(spec))
     return None if minutes is None else 60.0 * minutes
 
 
