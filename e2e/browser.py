@@ -1,19 +1,19 @@
-"""A headless Chromium of Debian's, as the stories and the screenshot maker drive it."""
+"""Debian's Chromium without a screen, as the stories and the screenshot maker drive it."""
 
 from __future__ import annotations
 
 import contextlib
 import os
-import shutil
-import tempfile
 from collections.abc import Iterator
 from typing import Any
 
 from selenium.webdriver import Chrome, ChromeOptions
 from selenium.webdriver.chrome.service import Service
 
+# The program itself: its script in /usr/bin stays in between, and Chromedriver does not find the page then.
+SHELL = "/usr/lib/chromium/chromium-headless-shell"
 FLAGS = (
-    "--headless=new", "--disable-gpu", "--disable-dev-shm-usage", "--disable-quic", "--no-first-run",
+    "--headless", "--disable-gpu", "--disable-dev-shm-usage", "--disable-quic", "--no-first-run",
     "--disable-background-networking", "--disable-component-update", "--disable-sync", "--force-color-profile=srgb",
     "--hide-scrollbars", "--force-device-scale-factor=1",
 )  # fmt: skip
@@ -31,15 +31,13 @@ arguments[0].dispatchEvent(new Event('input', {bubbles: true}));
 
 @contextlib.contextmanager
 def browser(width: int = SIZE[0], height: int = SIZE[1]) -> Iterator[Chrome]:
-    """A fresh browser with a fresh profile, of exactly this size; both are gone afterwards."""
-    profile = tempfile.mkdtemp(prefix="mattone-browser-")
+    """A fresh browser of exactly this size, with a profile that Chromedriver makes and removes."""
     options = ChromeOptions()
-    options.binary_location = "/usr/bin/chromium"
+    options.binary_location = SHELL
     for flag in FLAGS:
         options.add_argument(flag)
     if os.geteuid() == 0:
         options.add_argument("--no-sandbox")
-    options.add_argument(f"--user-data-dir={profile}")
     options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
     driver = Chrome(options=options, service=Service("/usr/bin/chromedriver"))
     try:
@@ -47,7 +45,6 @@ def browser(width: int = SIZE[0], height: int = SIZE[1]) -> Iterator[Chrome]:
         yield driver
     finally:
         driver.quit()
-        shutil.rmtree(profile, ignore_errors=True)
 
 
 def emptied(driver: Chrome, origin: str) -> None:

@@ -85,7 +85,7 @@ def at_hand(driver: Chrome, base: str) -> None:
     tell("/api/events", {"events": [happened("launched", 285, {}), happened("done", 80, {"do": "turn"})]})
     tell("/api/events", {"events": [happened("seen", 6, {"base": 76}), happened("seen", 4, {"rim": 82})]})
     driver.get(f"{base}/bake/{bake}")
-    until(driver, "[data-testid^='do-']")
+    until(driver, "[data-testid=next]")
     time.sleep(0.4)
     keep(driver, "bake")
     resize(driver, 1280, 800)

@@ -22,7 +22,7 @@ from mattone_engine.heat.colour import WORDS
 from mattone_engine.heat.outcome import aim_of, series, target_of
 from mattone_engine.heat.run import Bake
 from mattone_engine.live.answer import LiveResult, live
-from mattone_engine.live.ensemble import FIRST_DRAWS, first_places, systematic
+from mattone_engine.live.ensemble import FIRST_DRAWS, SMOOTH, first_places, systematic
 from mattone_engine.live.following import within
 from mattone_engine.live.happened import as_it_was, still_planned
 from mattone_engine.live.journal import Journal, LiveInput, Reading, Seen, Sign, Skipped
@@ -52,6 +52,8 @@ def at_launch() -> LiveResult:
     return told(LAUNCHED, 0.0)
 
 
+HEATS_THE_BASE = {"shield", "hob_30", "hob_60"}
+HEATS_THE_TOP = {"element_on", "element_minute"}
 DONE = (Event(at_s=0, do="top_element_on"), Event(at_s=60, do="top_element_off"))
 LAUNCHED = Journal(launched_s=2700)
 
@@ -91,10 +93,8 @@ class Follows(TestCase):
         self.assertIn("The base is", base_first.says[0])
 
     def test_what_holds_the_leader_back_is_ranked_before_what_drives_it_on(self) -> None:
-        ranks = [one.key for one in told(look(200, 76.0, 62.0), 200).actions]
-        self.assertLess(ranks.index("go_on"), ranks.index("element_on"))
-        ranks = [one.key for one in told(look(170, 66.0, 82.0), 170).actions]
-        self.assertLess(max(ranks.index("fan_on"), ranks.index("lift")), ranks.index("element_on"))
+        self.assertTrue(HEATS_THE_TOP.isdisjoint(one.key for one in told(look(200, 76.0, 62.0), 200).actions))
+        self.assertTrue(HEATS_THE_BASE.isdisjoint(one.key for one in told(look(170, 66.0, 82.0), 170).actions))
 
     def test_what_is_left_of_the_plan_is_told_with_its_time(self) -> None:
         self.assertEqual([(one.do, one.at_s) for one in at_launch().coming], [("top_element_on", 0.0), ("top_element_off", 60.0), ("turn", 185.0)])
@@ -183,13 +183,13 @@ class Actions(TestCase):
 
     def test_an_action_done_is_what_was_foretold(self) -> None:
         """The first answer's effect of an action, and the answer after it was done, tell of the same pull."""
-        before = told(look(200, 70.0, 78.0), 200)
-        chosen = next(one for one in before.actions if one.key == "element_minute")
-        journal = look(200, 70.0, 78.0)
-        after = told(journal.model_copy(update={"done": (*journal.done, *chosen.gives)}), 201)
+        journal = look(150, 82.0, 60.0)
+        before = told(journal, 150)
+        chosen = next(one for one in before.actions if one.key == "shield")
+        after = told(journal.model_copy(update={"done": (*journal.done, *chosen.gives)}), 151)
         assert after.pull is not None
         self.assertAlmostEqual(after.pull.likely / chosen.pull_s, 1.0, delta=0.08)
-        self.assertTrue(stands_at(as_it_was(LiveInput(plan=ask(), controls=ON_STEEL, journal=journal, now_s=201)), 201).element is False)
+        self.assertTrue(stands_at(as_it_was(LiveInput(plan=ask(), controls=ON_STEEL, journal=journal, now_s=151)), 151).element is False)
 
     def test_one_side_darker_asks_for_a_turn(self) -> None:
         journal = look(200, 70.0, 70.0).model_copy(update={"signs": (Sign(at_s=200, kind="one_side_darker"),)})
@@ -204,11 +204,13 @@ class Heating(TestCase):
             return told(Journal(readings=readings), now_s).launch
 
         none, cold, hot = launch(), launch(Reading(since_heat_s=1500, deck_c=165)), launch(Reading(since_heat_s=1500, deck_c=240))
+        near = launch(Reading(since_heat_s=1500, deck_c=none.deck_now_c - 5.0))
         self.assertLess(hot.at_s, none.at_s)
         self.assertLess(none.at_s, cold.at_s)
         for one in (none, cold, hot):
             self.assertTrue(1600.0 <= one.at_s_low <= one.at_s <= one.at_s_high)
-        self.assertLess(cold.at_s_high - cold.at_s_low, none.at_s_high - none.at_s_low)
+        # A reading as expected narrows what is likely; one far off may have more than one cause.
+        self.assertLess(near.at_s_high - near.at_s_low, none.at_s_high - none.at_s_low)
         self.assertLess(cold.deck_now_c, none.deck_now_c)
         self.assertIn("Launched now it bakes", cold.at_once)
 
@@ -270,7 +272,7 @@ class Weights(TestCase):
     def test_places_are_drawn_in_pairs_about_the_mean(self) -> None:
         places = first_places(9)
         self.assertEqual(places.shape[0], FIRST_DRAWS)
-        np.testing.assert_allclose(places.mean(axis=0), 0.0, atol=1e-12)
+        np.testing.assert_allclose(places[:, :SMOOTH].mean(axis=0), 0.0, atol=1e-12)
 
     @given(st.floats(-5, 5), st.floats(0.1, 3.0))
     def test_the_middle_of_a_normal_is_where_it_should_be(self, mean: float, spread: float) -> None:

@@ -17,9 +17,8 @@ from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.preheat import recover
 from mattone_engine.heat.run import Bake
 from mattone_engine.heat.variation import varied
-from mattone_engine.knowledge.truths import DRAWN, STRAYING
 from mattone_engine.live.answer import LiveResult, live
-from mattone_engine.live.ensemble import truth_of
+from mattone_engine.live.ensemble import PLACED, truth_of
 from mattone_engine.live.hands import hands_before
 from mattone_engine.live.journal import Earlier, Journal, LiveInput, Reading, Seen
 from mattone_engine.live.night import Left, Night, night_of
@@ -75,7 +74,7 @@ class NextLaunch(TestCase):
     def test_the_deck_that_is_left_is_the_one_that_was_baked_on(self) -> None:
         """A draw that is the likely one finds exactly what a bake leaves and the hearth makes of it."""
         spec = bake_of(ask(), ON_STEEL)
-        truth = truth_of(ask().knowledge, np.zeros(DRAWN + STRAYING))
+        truth = truth_of(ask().knowledge, np.zeros(PLACED))
         hearth = varied(spec.hearth, truth.variation)
         heated = heat_up(spec, hearth, truth.values)
         bake = Bake(spec, quick=True, values=truth.values, variation=truth.variation, heated=heated)

@@ -11,24 +11,29 @@ from functools import cache
 
 import numpy as np
 
+from mattone_engine.bake.controls import Controls, Span
 from mattone_engine.bake.coverage import drawn_values
 from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.match import portion
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.heat.outcome import target_of
 from mattone_engine.heat.parameters import parameters
-from mattone_engine.knowledge.truths import drawn
+from mattone_engine.knowledge.truths import Z80, drawn
+from mattone_engine.live.answer import cavity_k
 from mattone_engine.live.ensemble import Ensemble, Truth, first_places
 from mattone_engine.live.following import Baked, Interval, baked, follow, pull_window
 from mattone_engine.live.journal import Journal, Reading, Seen
 from mattone_engine.live.night import Night, untold_of
+from mattone_engine.live.offers import Moment, offered
 from mattone_engine.live.possible import possible
 from mattone_engine.live.sightings import EYE_CHEESE_L, EYE_L, READING_K, SWATCHES_L
 from mattone_engine.live.weighing import GO_ON, PULL_NOW, onwards, weigh
 from mattone_engine.styles import styles
 from mattone_engine.things import HearthLimits, Pan, SimulateInput, Surface
+from mattone_engine.things.knowledge import GENERAL
 
 OVEN = HearthLimits(max_setpoint_c=275)
 # Style, hearth, surface, pan and its area: what homes bake on.
@@ -53,14 +58,18 @@ class Evening:
     spec: SimulateInput
     night: Night
     likely_s: float
+    planned_s: float
 
     def follow(self, journal: Journal, seed: int) -> Ensemble[Baked]:
         """The bakes it may be after a journal."""
         assert journal.launched_s is not None
         # What is made of readings is asked for once; what there is without them, by every hidden bake.
         known, number = self.request.knowledge, seed if journal.readings else 0
-        first = untold_of(self.spec, known, self.night, journal.launched_s, journal.readings, number)
-        return follow(self.spec, known, journal, seed, first=first)
+        return follow(self.spec, known, journal, seed, first=self.at_launch(journal, number))
+
+    def at_launch(self, journal: Journal, number: int) -> Ensemble[Baked]:
+        """The bakes it may be before anything is seen of it."""
+        return untold_of(self.spec, self.request.knowledge, self.night, journal.launched_s or 0.0, journal.readings, number)
 
 
 @cache
@@ -69,31 +78,47 @@ def evenings() -> tuple[Evening, ...]:
     return tuple(_evening(i, *rig) for i, rig in enumerate(RIGS))
 
 
+@cache
+def lit_evenings() -> tuple[Evening, ...]:
+    """Of these the rounds on a deck whose oven has a top element, baked with it on for the first half."""
+    found = []
+    for i, rig in enumerate(RIGS):
+        planned = evenings()[i]
+        if planned.spec.pan is None and planned.request.hearth.kind == "electric_oven" and planned.request.hearth.top_element_usable:
+            controls = plan(planned.request).controls.model_copy(update={"top_element": Span(on_s=0.0, off_s=round(0.5 * planned.planned_s))})
+            found.append(_followed_from(len(RIGS) + i, planned.name, planned.request, controls))
+    return tuple(found)
+
+
 def _evening(seed: int, key: str, hearth: HearthLimits, surface: Surface | None, pan: Pan | None, area_cm2: float | None) -> Evening:
     dough, toppings = portion(styles()[key], area_cm2)
     request = PlanInput(hearth=hearth, surface=surface, pan=pan, dough=dough, toppings=toppings, style=key)
-    spec = bake_of(request, plan(request).controls)
-    night = Night(first_places(seed))
-    first = untold_of(spec, request.knowledge, night, 60.0 * spec.preheat_min, (), 0)
     carrier = pan.traits.word if pan is not None else surface.traits.word if surface is not None else ""
-    return Evening(f"{styles()[key].name}, {carrier}", request, spec, night, pull_window(first, request.knowledge).likely)
+    return _followed_from(seed, f"{styles()[key].name}, {carrier}", request, plan(request).controls)
 
 
-def eyes(told: Baked, at_s: float, rng: np.random.Generator, *, cheese: bool = False) -> Seen:
-    """A cook's look at a hidden bake: the nearest swatch, by an eye good to half a word."""
+def _followed_from(seed: int, name: str, request: PlanInput, controls: Controls) -> Evening:
+    spec, night = bake_of(request, controls), Night(first_places(seed))
+    first = untold_of(spec, request.knowledge, night, 60.0 * spec.preheat_min, (), 0)
+    return Evening(name, request, spec, night, pull_window(first, request.knowledge).likely, quick_outcome(spec, target_of(spec))[0].t_s)
+
+
+def eyes(told: Baked, at_s: float, rng: np.random.Generator, *, cheese: bool = False, bias_l: float = 0.0) -> Seen:
+    """A cook's look at a hidden bake: the nearest swatch, by an eye good to half a word that reads by bias_l too pale."""
 
     def seen(values: np.ndarray, eye_l: float) -> float:
-        l_star = float(np.interp(at_s, told.result.t_s, values)) + eye_l * float(rng.standard_normal())
+        l_star = float(np.interp(at_s, told.result.t_s, values)) + bias_l + eye_l * float(rng.standard_normal())
         return min(SWATCHES_L, key=lambda one: abs(one - l_star))
 
     base, rim = seen(told.result.base_l, EYE_L), seen(told.result.rim_l, EYE_L)
     return Seen(at_s=at_s, base=base, rim=rim, cheese=seen(told.result.cheese_l, EYE_CHEESE_L) if cheese else None)
 
 
-def read(told: Baked, rng: np.random.Generator) -> Reading:
-    """A hidden deck read at its launch."""
-    at_launch = float(told.heated.deck_c[-1]) + READING_K["infrared"] * float(rng.standard_normal())
-    return Reading(since_heat_s=float(told.heated.t_s[-1]), deck_c=min(700.0, max(-40.0, at_launch)))
+def read(told: Baked, rng: np.random.Generator, share: float = 1.0) -> Reading:
+    """A hidden deck read at its launch, or at a share of its way there."""
+    at_s = share * float(told.heated.t_s[-1])
+    deck_c = float(np.interp(at_s, told.heated.t_s, told.heated.deck_c)) + READING_K["infrared"] * float(rng.standard_normal())
+    return Reading(since_heat_s=at_s, deck_c=min(700.0, max(-40.0, deck_c)))
 
 
 STAGES = ("at launch", "the deck read", "a look at half time", "a look at three quarters", "both looks")
@@ -113,7 +138,8 @@ def _followed(evening: Evening, truth: Truth, seed: int) -> tuple[float, list[In
     rng = np.random.default_rng(seed)
     hidden = baked(evening.spec, target_of(evening.spec), truth)
     launched = float(hidden.heated.t_s[-1])
-    half, later = (eyes(hidden, share * evening.likely_s, rng) for share in (0.5, 0.75))
+    bias_l = a_bias(rng)
+    half, later = (eyes(hidden, share * evening.likely_s, rng, bias_l=bias_l) for share in (0.5, 0.75))
     journals = (
         Journal(launched_s=launched),
         Journal(launched_s=launched, readings=(read(hidden, rng),)),
@@ -123,6 +149,11 @@ def _followed(evening: Evening, truth: Truth, seed: int) -> tuple[float, list[In
     )
     known = evening.request.knowledge
     return hidden.done.t_s, [pull_window(evening.follow(j, seed), known) for j in journals]
+
+
+def a_bias(rng: np.random.Generator) -> float:
+    """By how much a cook's eye reads too pale, L*."""
+    return GENERAL.eye_l.spread / Z80 * float(rng.standard_normal())
 
 
 def hidden_truth(evening: Evening, rng: np.random.Generator) -> Truth:
@@ -159,6 +190,7 @@ class Acted:
     off_l: float
     first_l: float
     best_l: float
+    offered: bool
 
 
 @dataclass(frozen=True)
@@ -191,14 +223,18 @@ def acted(evening: Evening, trouble: str, truth: Truth, seed: int) -> Acted:
     spec, known = evening.spec, evening.request.knowledge
     hidden = baked(spec, target_of(spec), troubled(truth, trouble))
     now_s = LOOKED_AT[-1] * evening.likely_s
-    looks = tuple(eyes(hidden, share * evening.likely_s, rng, cheese=True) for share in LOOKED_AT)
+    bias_l = a_bias(rng)
+    looks = tuple(eyes(hidden, share * evening.likely_s, rng, cheese=True, bias_l=bias_l) for share in LOOKED_AT)
     journal = Journal(launched_s=float(hidden.heated.t_s[-1]), readings=(read(hidden, rng),) if spec.has_deck else (), seen=looks)
     ensemble = evening.follow(journal, seed)
-    actions = possible(evening.request, spec, now_s, pull_window(ensemble, known).likely - now_s)
-    first = weigh(ensemble, spec, actions, now_s, seed)[0].action
+    window = pull_window(ensemble, known)
+    actions = possible(evening.request, spec, now_s, window.likely - now_s)
+    left = [event for event in spec.events if event.at_s > now_s]
+    moment = Moment(now_s, window, evening.planned_s, cavity_k(ensemble, known), left)
+    first = offered(weigh(ensemble, actions, now_s, seed), moment)[0].action
     every = [GO_ON, PULL_NOW, *actions]
-    off = [one.off_l for one in onwards(spec, hidden, every, now_s)]
-    return Acted(trouble, off[0], off[0] - off[every.index(first)], off[0] - min(off))
+    off = [one.off_l for one in onwards(hidden, every, now_s)]
+    return Acted(trouble, off[0], off[0] - off[every.index(first)], off[0] - min(off), first is not GO_ON)
 
 
 def all_acted(hidden: int = 240, seed: int = 11) -> list[Acted]:

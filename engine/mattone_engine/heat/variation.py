@@ -8,13 +8,16 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from mattone_engine.heat.environment import dome_of, flame_floor_c
-from mattone_engine.things import Hearth
+from mattone_engine.things import Hearth, SimulateInput
 from mattone_engine.things.knowledge import Knowledge
 
 
 @dataclass(frozen=True)
 class Variation:
-    """What is not known of a real bake, as factors (1: as told) and shifts (0) on one run."""
+    """How one real bake differs from what its cook entered: factors (1: as entered) and shifts (0).
+
+    deck_mass scales the deck's thickness, so its mass over each square metre; `deck_as_is` applies it.
+    """
 
     dial_k: float = 0.0
     power: float = 1.0
@@ -25,11 +28,13 @@ class Variation:
     contact: float = 1.0
     loading: float = 1.0
     topping_water: float = 1.0
+    deck_mass: float = 1.0
 
     @property
     def of_hearth(self) -> bool:
         """Whether the hearth heats otherwise than told, so that it must be heated anew."""
-        return bool(self.dial_k) or self.power != 1.0 or self.top_element != 1.0 or self.fan_film != 1.0
+        factors = (self.power, self.top_element, self.fan_film, self.deck_mass)
+        return bool(self.dial_k) or any(factor != 1.0 for factor in factors)
 
 
 AS_TOLD = Variation()
@@ -51,6 +56,14 @@ def varied(hearth: Hearth, variation: Variation) -> Hearth:
     if variation.fan_film != 1.0:
         changes["fan_film"] = hearth.fan_film * variation.fan_film
     return hearth.model_copy(update=changes) if changes else hearth
+
+
+def deck_as_is(spec: SimulateInput, variation: Variation) -> SimulateInput:
+    """The bake on the deck it really has; the same object where that is the deck its cook entered."""
+    if variation.deck_mass == 1.0 or spec.surface is None or not spec.has_deck:
+        return spec
+    surface = spec.surface.model_copy(update={"thickness_mm": spec.surface.thickness_mm * variation.deck_mass})
+    return spec.model_copy(update={"surface": surface})
 
 
 # Beliefs by the field of Variation they are about, those in K and shares first.

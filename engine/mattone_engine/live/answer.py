@@ -13,22 +13,28 @@ from mattone_engine.bake.row import deck_back_min
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.heat.colour import cheese_word, colour_word
 from mattone_engine.heat.launch import heat_up
-from mattone_engine.heat.outcome import TargetCrust, first_there, target_of
+from mattone_engine.heat.outcome import TargetCrust, target_of
+from mattone_engine.live.causes import causes, what_is_off
 from mattone_engine.live.ensemble import Ensemble
 from mattone_engine.live.following import Baked, Interval, follow, pull_window, within
 from mattone_engine.live.hands import HandStep, hands_before
-from mattone_engine.live.happened import as_it_was, planned, still_planned
+from mattone_engine.live.happened import as_if_done, as_it_was, overdue, planned, still_planned
 from mattone_engine.live.heating import Readiness, heating_up
 from mattone_engine.live.journal import Journal, LiveInput, Seen
+from mattone_engine.live.misread import asked, without_misread
 from mattone_engine.live.night import baking, night_of, untold_of
+from mattone_engine.live.offers import Moment, offered
 from mattone_engine.live.possible import possible
-from mattone_engine.live.say import advice, doubts, effect, keeping_pace, label, planned_label, window_moved
+from mattone_engine.live.say import TAKE_IT_OUT, advice, doubts, effect, keeping_pace, label, planned_label, question, window_moved
 from mattone_engine.live.weighing import GO_ON, PULL_NOW, Weighed, weigh
 from mattone_engine.things import Event, SimulateInput
 from mattone_engine.things.base import StrictModel
+from mattone_engine.things.knowledge import Knowledge
 
-# Base and rim stand apart when so sure, and by so much, s.
-SURE, APART_S = 0.7, 15.0
+# A crust that is wanted this pale, L* below the dough's own, has hardly a way to come.
+LEAST_WAY_L = 6.0
+# Base and rim stand apart when so sure, and by so much of their way.
+SURE, APART = 0.7, 0.1
 
 
 class LikelyRange(StrictModel):
@@ -66,6 +72,13 @@ class Coming(StrictModel):
     gives: Event
 
 
+class Question(StrictModel):
+    """A planned step that is due and of which nobody said whether it was done; gives: what to log where it was."""
+
+    text: str
+    gives: Event
+
+
 class Course(StrictModel):
     """How the crust most likely comes along: L* at seconds after launch, for drawing."""
 
@@ -85,7 +98,7 @@ class LiveResult(StrictModel):
     """Before the launch: `launch`, and what a launch at its moment brings. After it: the crust now (L*), the window of the pull (s after
 
     launch), and actions, best first. pizza: which of the evening it is about, from 1. planned: all of the plan; coming: what of it is
-    still to be done, the first first. hands: what is to be done before the launch.
+    still to be done, the first first; asks: what of it is overdue and unconfirmed. hands: what is to be done before the launch.
     """
 
     launched: bool
@@ -105,6 +118,7 @@ class LiveResult(StrictModel):
     deck_c: LikelyRange | None = None
     says: list[str]
     coming: list[Coming] = []
+    asks: list[Question] = []
     course: Course | None = None
     actions: list[ToDo] = []
     engine: str
@@ -112,6 +126,12 @@ class LiveResult(StrictModel):
 
 def live(request: LiveInput) -> LiveResult:
     """The answer to everything told so far; the same for the same input, in whatever order it was told."""
+    request, misread = without_misread(request)
+    found = _answer(request)
+    return found.model_copy(update={"says": [*found.says, *asked(request, misread)]}) if misread else found
+
+
+def _answer(request: LiveInput) -> LiveResult:
     spec = as_it_was(request)
     known, journal = request.plan.knowledge, request.journal
     if journal.launched_s is None:
@@ -132,12 +152,17 @@ def live(request: LiveInput) -> LiveResult:
             engine=ENGINE_VERSION,
         )
     night, seed = night_of(request), request.seed + len(request.earlier)
-    first = untold_of(spec, known, night, journal.launched_s, journal.readings, seed)
-    ensemble = follow(spec, known, journal, seed, first=first, bake=baking(spec, night, journal.launched_s))
+    if_done = as_if_done(request)
+    first = untold_of(spec, known, night, journal.launched_s, journal.readings, seed, if_done)
+    ensemble = follow(spec, known, journal, seed, first=first, bake=baking(spec, night, journal.launched_s, if_done))
     window, planned_s = pull_window(ensemble, known), planned_pull_s(request)
     now_s, target = request.now_s, target_of(spec)
-    actions = possible(request.plan, spec, now_s, window.likely - now_s, uneven=any(sign.kind == "one_side_darker" for sign in journal.signs))
-    weighed = weigh(ensemble, spec, actions, now_s, seed)
+    uneven = any(sign.kind == "one_side_darker" for sign in journal.signs)
+    left = still_planned(planned(request).events, journal)
+    moment = Moment(now_s, window, planned_s, cavity_k(ensemble, known), left, uneven)
+    actions = possible(request.plan, spec, now_s, window.likely - now_s, uneven=uneven)
+    weighed = offered(weigh(ensemble, actions, now_s, seed), moment)
+    is_late = now_s > window.high
     base, rim, cheese = (_now(ensemble, name, now_s) for name in ("base_l", "rim_l", "cheese_l"))
     return LiveResult(
         launched=True,
@@ -154,10 +179,19 @@ def live(request: LiveInput) -> LiveResult:
         rim_word=colour_word(rim.likely),
         cheese_word=cheese_word(cheese.likely) if target.weight_cheese > 0.0 else "",
         deck_c=_range(_now(ensemble, "deck_c", now_s)),
-        says=[*keeping_pace(*apart(ensemble, target)), *window_moved(planned_s, window), *doubts(*_latest(ensemble, journal)), *advice(journal, request.plan)],
-        coming=coming(request),
+        says=[TAKE_IT_OUT]
+        if is_late
+        else [
+            *keeping_pace(*apart(ensemble, target, now_s)),
+            *window_moved(planned_s, window),
+            *what_is_off(causes(spec, ensemble, journal), ensemble, _planned_deck_c(request) if night.row == () else None),
+            *doubts(*_latest(ensemble, journal)),
+            *advice(journal, request.plan),
+        ],
+        coming=[] if is_late else coming(request),
+        asks=[] if is_late else [Question(text=question(event, request.together), gives=event) for event in overdue(request)],
         course=_course(ensemble, window.high),
-        actions=[_todo(one, weighed, spec, request.plan) for one in weighed],
+        actions=[_todo(one, weighed, spec, request.plan, is_late=is_late) for one in weighed],
         engine=ENGINE_VERSION,
     )
 
@@ -205,18 +239,27 @@ def _course(ensemble: Ensemble[Baked], until_s: float) -> Course:
     return Course(t_s=t_s.tolist(), base_l=[round(float(v), 1) for v in base], rim_l=[round(float(v), 1) for v in rim])
 
 
-def apart(ensemble: Ensemble[Baked], target: TargetCrust) -> tuple[float, bool]:
-    """By how much the base is there before the rim, s (negative: after it), and whether that is sure."""
-    last = max(float(one.result.t_s[-1]) for one in ensemble.told)
+def apart(ensemble: Ensemble[Baked], target: TargetCrust, now_s: float) -> tuple[float, bool]:
+    """By how much more of its way to the wanted colour the base has come by now than the rim (negative: less), and whether that is sure."""
 
-    def there(one: Baked, values: np.ndarray, aim: float) -> float:
-        found = first_there(one.result.t_s, values, aim)
-        return found if found is not None else last
+    def come(one: Baked, values: np.ndarray, aim: float) -> float:
+        return float(values[0] - np.interp(now_s, one.result.t_s, values)) / max(LEAST_WAY_L, float(values[0]) - aim)
 
-    leads = np.array([there(one, one.result.rim_l, target.rim) - there(one, one.result.base_l, target.base) for one in ensemble.told])
+    leads = np.array([come(one, one.result.base_l, target.base) - come(one, one.result.rim_l, target.rim) for one in ensemble.told])
     middle = within(leads, ensemble.weights).likely
     sure = max(float(ensemble.weights[leads > 0.0].sum()), float(ensemble.weights[leads < 0.0].sum())) >= SURE
-    return middle, sure and abs(middle) >= APART_S
+    return middle, sure and abs(middle) >= APART
+
+
+def cavity_k(ensemble: Ensemble[Baked], known: Knowledge) -> float:
+    """By how much the oven likely is hotter than it was planned to be, K."""
+    return float(ensemble.weights @ np.array([one.truth.variation.dial_k for one in ensemble.told])) - known.dial_k.mean
+
+
+def _planned_deck_c(request: LiveInput) -> float | None:
+    """The deck that the plan foresees at launch, C; None where there is none."""
+    spec = planned(request)
+    return float(heat_up(spec).deck_c[-1]) if spec.has_deck else None
 
 
 def _now(ensemble: Ensemble[Baked], name: str, now_s: float) -> Interval:
@@ -229,12 +272,12 @@ def _range(found: Interval) -> LikelyRange:
     return LikelyRange(low=round(found.low, 1), likely=round(found.likely, 1), high=round(found.high, 1))
 
 
-def _todo(one: Weighed, every: list[Weighed], spec: SimulateInput, request: PlanInput) -> ToDo:
-    going_on = next(other for other in every if other.action is GO_ON)
+def _todo(one: Weighed, every: list[Weighed], spec: SimulateInput, request: PlanInput, *, is_late: bool) -> ToDo:
+    going_on = next((other for other in every if other.action is GO_ON), one)
     pull_s, base_l, rim_l, cheese_l, loss = _mean(one)
     return ToDo(
         key=one.action.key,
-        label=label(one.action, spec),
+        label="Take it out now" if is_late else label(one.action, spec),
         effect=effect(_mean(one), _mean(going_on), is_now=one.action is PULL_NOW, is_same=one is going_on),
         gain_l=round(one.gain_l, 2),
         pull_s=round(pull_s, 1),

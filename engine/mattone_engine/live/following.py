@@ -14,18 +14,19 @@ from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import Done, Series, TargetCrust, aim_of, likely_done, series, target_of
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.run import Bake
-from mattone_engine.heat.variation import varied
+from mattone_engine.heat.variation import deck_as_is, varied
 from mattone_engine.live.ensemble import Ensemble, Truth, followed
 from mattone_engine.live.journal import Journal
 from mattone_engine.live.sightings import looks_ln, signs_ln
 from mattone_engine.things import SimulateInput
-from mattone_engine.things.knowledge import Knowledge
+from mattone_engine.things.knowledge import Belief, Knowledge
 
 
 @dataclass(frozen=True)
 class Baked:
-    """One bake that it may be."""
+    """One bake that it may be; spec: with what its truth does of it."""
 
+    spec: SimulateInput
     truth: Truth
     heated: Preheat
     result: Series
@@ -43,16 +44,17 @@ class Interval:
 
 def baked(spec: SimulateInput, target: TargetCrust, truth: Truth, heated: Preheat | None = None) -> Baked:
     """What a truth bakes, until the pull is past. heated: the hearth at launch, where it is not the first of its evening."""
+    spec = deck_as_is(spec, truth.variation)
     heated = heated or heat_up(spec, varied(spec.hearth, truth.variation), truth.values)
     bake = Bake(spec, quick=True, values=truth.values, variation=truth.variation, heated=heated, balanced=False, aim=aim_of(target))
     bake.advance_to(horizon_s(spec))
     result = series(bake.trace(balanced=False))
-    return Baked(truth, heated, result, likely_done(result, target))
+    return Baked(spec, truth, heated, result, likely_done(result, target))
 
 
-def fit_ln(told: Baked, journal: Journal) -> float:
-    """ln of how likely this bake makes what was seen of it."""
-    return looks_ln(journal.seen, told.result) + signs_ln(journal.signs, told.result, told.truth.variation.uneven)
+def fit_ln(told: Baked, journal: Journal, eye: Belief) -> float:
+    """ln of how likely this bake makes what was seen of it, by an eye of which so much is known."""
+    return looks_ln(journal.seen, told.result, eye) + signs_ln(journal.signs, told.result, told.truth.variation.uneven)
 
 
 def follow(
@@ -66,7 +68,7 @@ def follow(
 ) -> Ensemble[Baked]:
     """The bakes it may be after what was seen; `first` knows what was read. bake: what a truth bakes, where it is not the first of its evening."""
     target = target_of(spec)
-    return followed(known, seed, bake or (lambda truth: baked(spec, target, truth)), lambda told: fit_ln(told, journal), first=first)
+    return followed(known, seed, bake or (lambda truth: baked(spec, target, truth)), lambda told: fit_ln(told, journal, known.eye_l), first=first)
 
 
 def within(values: np.ndarray, weights: np.ndarray, *, share: float = 0.8) -> Interval:

@@ -13,6 +13,8 @@ from mattone_engine.things import Event, SimulateInput
 
 # What is overdue is looked for at the next of these, s: hands need a moment, and the answers in between have the same bake before them.
 HANDS_S = 30.0
+# A step that is due so long and was not confirmed is asked about, s: until then hands are busy with it.
+UNCONFIRMED_S = 20.0
 # Two trays at once stand so many levels apart.
 LEVELS_APART = 2
 # What can be done once; told twice, the first counts.
@@ -47,6 +49,23 @@ def as_it_was(request: LiveInput) -> SimulateInput:
     before = [event for event in still_planned(spec.events, journal) if event.at_s < 0.0]
     events = tuple(sorted((*before, *_done(journal), *ahead), key=lambda e: (e.at_s, e.do)))
     return SimulateInput.model_validate({**dict(spec), "events": events, "preheat_min": min(180.0, journal.launched_s / 60.0)})
+
+
+def overdue(request: LiveInput) -> list[Event]:
+    """Planned steps of this pizza that are due since UNCONFIRMED_S and of which nobody said whether they were done."""
+    if request.journal.launched_s is None:
+        return []
+    due_s = request.now_s - UNCONFIRMED_S
+    return [event for event in still_planned(planned(request).events, request.journal) if 0.0 <= event.at_s <= due_s]
+
+
+def as_if_done(request: LiveInput) -> SimulateInput | None:
+    """The bake in which what is overdue was done at its planned second; None where nothing is."""
+    unconfirmed = overdue(request)
+    if not unconfirmed:
+        return None
+    journal = request.journal.model_copy(update={"done": (*request.journal.done, *unconfirmed)})
+    return as_it_was(request.model_copy(update={"journal": journal}))
 
 
 def planned(request: LiveInput) -> SimulateInput:

@@ -12,7 +12,7 @@ from mattone_engine.heat.colour import colour_word
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import target_of
 from mattone_engine.heat.preheat import Preheat
-from mattone_engine.live.ensemble import FIRST_DRAWS, Ensemble, untold
+from mattone_engine.live.ensemble import Ensemble, systematic, untold
 from mattone_engine.live.following import Baked, Interval, within
 from mattone_engine.live.journal import LiveInput
 from mattone_engine.live.night import Night, baking, heating, night_of, places_after
@@ -70,8 +70,9 @@ def heating_up(request: LiveInput, spec: SimulateInput) -> tuple[Readiness, list
     at = within(ready, ensemble.weights)
     at = Interval(*(max(request.now_s, value) for value in (at.low, at.likely, at.high)))
     now = within(np.array([_at(one, request.now_s) for one in ensemble.told]), ensemble.weights)
-    places = places_after(request.journal.readings, ensemble, night)[np.random.default_rng(request.seed + 3).choice(FIRST_DRAWS, BAKED_AHEAD, replace=False)]
-    ahead = untold(request.plan.knowledge, places, baking(spec, night, at.likely))
+    places, weights = places_after(request.journal.readings, ensemble, night)
+    picked = systematic(weights, np.random.default_rng(request.seed + 3), BAKED_AHEAD)
+    ahead = untold(request.plan.knowledge, places[picked], baking(spec, night, at.likely), np.full(BAKED_AHEAD, 1.0 / BAKED_AHEAD))
     launch = Readiness(
         at_s_low=round(at.low, 1),
         at_s=round(at.likely, 1),

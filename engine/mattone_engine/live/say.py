@@ -13,8 +13,8 @@ from mattone_engine.things.text import celsius, clock
 Crust = tuple[float, float, float, float, float]
 # A window that moved by less is told as standing, s and as a share.
 MOVED_S, MOVED_SHARE = 10.0, 0.04
-# Base and rim further apart than this do not meet, s.
-FAR_S = 150.0
+# One that has come by so much more of its way than the other is far ahead, as a share.
+FAR = 0.35
 # A look so far from every likely bake is doubted, L*: a word and a half.
 DOUBTED_L = 12.0
 
@@ -85,29 +85,27 @@ def effect(mine: Crust, going_on: Crust, *, is_now: bool, is_same: bool) -> str:
         return f"as it is: {crust}"
     if is_same:
         return f"pull about {clock(mine[0])}: {crust}"
-    changed = [f"{part} {said(mine[i])} instead of {said(going_on[i])}" for i, part, said in _PARTS if said(mine[i]) != said(going_on[i])]
+    changed = [f"{part} {word(mine[i])}, not {word(going_on[i])}" for i, part, word in _PARTS if word(mine[i]) != word(going_on[i])]
     later_s = mine[0] - going_on[0]
     when = f"pull about {clock(mine[0])}" + (f", {clock(abs(later_s))} {'later' if later_s > 0 else 'sooner'}" if abs(later_s) >= 10.0 else "")
-    return f"{when}: {', '.join(changed) if changed else 'the same words, a shade nearer or further'}"
+    return f"{when}: {'; '.join(changed) if changed else 'a shade closer to the crust you want'}"
 
 
 _PARTS = ((1, "base", colour_word), (2, "rim", colour_word), (3, "cheese", cheese_word))
 
 
-def keeping_pace(lead_s: float, is_apart: bool) -> list[str]:
-    """How base and rim stand to each other."""
+def keeping_pace(lead: float, is_apart: bool) -> list[str]:
+    """How base and rim stand to each other now; lead: by how much more of its way to the wanted colour the base has come, as a share."""
     if not is_apart:
-        return ["Base and rim keep pace."]
-    ahead, behind = ("base", "rim") if lead_s > 0 else ("rim", "base")
-    if abs(lead_s) > FAR_S:
-        return [f"The {ahead} is far ahead of the {behind}."]
-    return [f"The {ahead} is {clock(abs(lead_s))} ahead of the {behind}."]
+        return ["Base and rim are even so far."]
+    ahead, behind = ("base", "rim") if lead > 0 else ("rim", "base")
+    return [f"The {ahead} is {'far ' if abs(lead) > FAR else ''}ahead of the {behind} so far."]
 
 
 def window_moved(planned_s: float, window: Interval) -> list[str]:
     """What became of the planned pull."""
     by_s = window.likely - planned_s
-    told = f"Look from {clock(window.low)}, likely {clock(window.likely)}, by {clock(window.high)}"
+    told = f"Look from {clock(window.low)}, likely {clock(window.likely)}, latest {clock(window.high)}"
     if abs(by_s) < max(MOVED_S, MOVED_SHARE * planned_s):
         return [f"{told}: as planned."]
     return [f"{told}: {clock(abs(by_s))} {'later' if by_s > 0 else 'sooner'} than planned."]
@@ -130,6 +128,29 @@ def doubts(seen: Seen | None, stands: dict[str, float]) -> list[str]:
                 f"{(colour_word if part != 'cheese' else cheese_word)(stands[part])} is likely. Look again, or take it back."
             )
     return found
+
+
+TAKE_IT_OUT = "Take it out now: this is past the latest."
+
+ASKED = {
+    "top_element_on": "Is the top element on?",
+    "top_element_off": "Is the top element off again?",
+    "shield_on": "Is the sheet above it?",
+    "shield_off": "Is the sheet out again?",
+    "turn": "Have you turned it?",
+    "add_topping": "Is the topping on?",
+    "add_cheese": "Is the cheese on?",
+    "hob_on": "Is it on the hob?",
+    "hob_off": "Is it off the hob?",
+    "flip": "Have you flipped it?",
+}
+
+
+def question(event: Event, together: int = 1) -> str:
+    """What to ask about a planned step that is due and was not confirmed."""
+    if event.do == "move":
+        return "Have the two trays changed places?" if together > 1 else f"Is it on level {event.level}?"
+    return ASKED.get(event.do, f"Done: {planned_label(event, together)}?")
 
 
 def advice(journal: Journal, request: PlanInput) -> list[str]:

@@ -7,14 +7,17 @@ kitchen is good to about half a word, normal in L*, and one look in twenty-five 
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 import numpy as np
+from scipy.special import ndtr
 
 from mattone_engine.heat.colour import CHEESE_WORDS, WORDS
 from mattone_engine.heat.outcome import SET_KG_M2, Series
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.knowledge.truths import Z80
 from mattone_engine.live.journal import Reading, Seen, Sign
+from mattone_engine.things.knowledge import Belief
 
 # An eye is within half a word eight times in ten, L*: a word is some 8 wide, of cheese some 6. Standard deviations.
 EYE_L = 4.0 / Z80
@@ -29,6 +32,8 @@ SLIP = 0.04
 READING_K = {"infrared": 7.0, "probe": 5.0}
 # Water under the sauce from which a centre looks wet, kg/m2, and how sharply.
 LOOKS_WET_KG_M2, WET_SPREAD = SET_KG_M2, 0.03
+# How many biases of an eye are summed over, and how far out, in its standard deviations.
+BIASES, WIDEST = 25, 6.0
 # How much stronger one side's heat is where it shows, and how sharply.
 SHOWS_UNEVEN, UNEVEN_SPREAD = 0.06, 0.05
 
@@ -38,35 +43,56 @@ def normal_below(z: float) -> float:
     return 0.5 * (1.0 + math.erf(z / math.sqrt(2.0)))
 
 
-def shade_ln(words: tuple[tuple[str, float], ...], seen: str | float, l_star: float, eye_l: float) -> float:
+def shade_ln(words: tuple[tuple[str, float], ...], seen: str | float, l_star: np.ndarray, eye_l: float) -> np.ndarray:
     """ln of how likely a crust of this L* is called by this word, or matched with a swatch of this L* (against one a word wide)."""
     if not isinstance(seen, str):
-        off = (seen - l_star) / eye_l
-        return math.log((1.0 - SLIP) * math.exp(-0.5 * off * off) + SLIP / len(words))
-    return _word_ln(words, seen, l_star, eye_l)
+        share = np.exp(-0.5 * ((seen - l_star) / eye_l) ** 2)
+    else:
+        i = [name for name, _ in words].index(seen)
+        above = math.inf if i == 0 else words[i - 1][1]
+        below = -math.inf if i == len(words) - 1 else words[i][1]
+        share = np.maximum(ndtr((above - l_star) / eye_l) - ndtr((below - l_star) / eye_l), 0.0)
+    return np.asarray(np.log((1.0 - SLIP) * share + SLIP / len(words)))
 
 
-def _word_ln(words: tuple[tuple[str, float], ...], word: str, l_star: float, eye_l: float) -> float:
-    names = [name for name, _ in words]
-    i = names.index(word)
-    above = math.inf if i == 0 else words[i - 1][1]
-    below = -math.inf if i == len(words) - 1 else words[i][1]
-    share = normal_below((above - l_star) / eye_l) - normal_below((below - l_star) / eye_l)
-    return math.log((1.0 - SLIP) * max(share, 0.0) + SLIP / len(words))
+def looks_ln(looks: tuple[Seen, ...], s: Series, eye: Belief) -> float:
+    """ln of how likely this bake makes these looks, over all that the eye's own bias may be."""
+    biases_l, ln = _biases(eye)
+    whole = looks_by_bias(looks, s, biases_l) + ln
+    top = float(whole.max())
+    return top + math.log(float(np.exp(whole - top).sum()))
 
 
-def looks_ln(looks: tuple[Seen, ...], s: Series) -> float:
-    """ln of how likely this bake makes these looks."""
-    total = 0.0
+def bias_of(looks: tuple[Seen, ...], s: Series, eye: Belief) -> tuple[np.ndarray, np.ndarray]:
+    """Biases that the eye may have, L*, and how likely each is if this is the bake that was seen, sum 1; both (BIASES,)."""
+    biases_l, ln = _biases(eye)
+    whole = np.exp((found := looks_by_bias(looks, s, biases_l) + ln) - found.max())
+    return biases_l, whole / whole.sum()
+
+
+def looks_by_bias(looks: tuple[Seen, ...], s: Series, biases_l: np.ndarray) -> np.ndarray:
+    """ln of how likely this bake makes these looks, for each bias of the eye, shape of biases_l. A photo has none."""
+    total = np.zeros_like(biases_l)
     for look in looks:
-        for words, seen, values, eye_l in (
-            (WORDS, look.base, s.base_l, EYE_L),
-            (WORDS, look.rim, s.rim_l, EYE_L),
-            (CHEESE_WORDS, look.cheese, s.cheese_l, EYE_CHEESE_L),
-        ):
-            if seen is not None:
-                total += shade_ln(words, seen, float(np.interp(look.at_s, s.t_s, values)), eye_l)
+        for part, words, values, eye_l in (("base", WORDS, s.base_l, EYE_L), ("rim", WORDS, s.rim_l, EYE_L), ("cheese", CHEESE_WORDS, s.cheese_l, EYE_CHEESE_L)):
+            seen = getattr(look, part)
+            if seen is None:
+                continue
+            l_star = float(np.interp(look.at_s, s.t_s, values))
+            if part in look.measured:
+                total += float(shade_ln(words, seen, np.array(l_star), PHOTO_L))
+            else:
+                total += shade_ln(words, seen, l_star + biases_l, eye_l)
     return total
+
+
+@lru_cache(maxsize=64)
+def _biases(eye: Belief) -> tuple[np.ndarray, np.ndarray]:
+    """Biases to sum over, L*, and ln of what each is believed: normal, with one eye in ten three times as far off."""
+    sd = max(0.2, eye.spread / Z80)
+    at = np.linspace(-WIDEST, WIDEST, BIASES)
+    believed = 0.9 * np.exp(-0.5 * at**2) + 0.1 / 3.0 * np.exp(-0.5 * (at / 3.0) ** 2)
+    return eye.mean + sd * at, np.log(believed / believed.sum())
 
 
 def signs_ln(signs: tuple[Sign, ...], s: Series, uneven: float) -> float:

@@ -14,12 +14,11 @@ from mattone_engine.heat.run import Bake
 from mattone_engine.live.ensemble import Ensemble, systematic
 from mattone_engine.live.following import Baked
 from mattone_engine.live.possible import Possible
-from mattone_engine.things import SimulateInput
 
 # So many of the likely bakes are baked on with each action; with the first few every one, with the others the best of them.
 BAKED_ON, WITH_ALL, BEST = 15, 4, 4
-# A bake that is likely to end so far off is not let be for want of a sure help, L*: going on counts so much less.
-ASTRAY_L, RESTLESS_L = 3.5, 0.5
+# It ends further off than by going on where it does so by more than an eye could tell, L*.
+FURTHER_L = 1.5
 # A right moment so near is now, s.
 NOW_S = 2.0
 GO_ON, PULL_NOW = Possible("go_on"), Possible("pull_now")
@@ -40,41 +39,47 @@ class Onwards:
 
 @dataclass(frozen=True)
 class Weighed:
-    """An action with what it brings: likely bakes with it, and the mean gain against going on, L*."""
+    """An action with what it brings: likely bakes with it, and the mean gain against going on, L*; further: in which share of them it ends
+
+    further from the wanted crust than going on does, by more than FURTHER_L; whole: all of the likely bakes were baked with it.
+    """
 
     action: Possible
     bakes: list[Onwards]
     gain_l: float
+    further: float = 0.0
+    whole: bool = True
 
 
-def weigh(ensemble: Ensemble[Baked], spec: SimulateInput, actions: list[Possible], now_s: float, seed: int) -> list[Weighed]:
+def weigh(ensemble: Ensemble[Baked], actions: list[Possible], now_s: float, seed: int) -> list[Weighed]:
     """Every action, and going on, that which ends nearest the wanted crust first."""
     picked = systematic(ensemble.weights, np.random.default_rng(seed + 2), BAKED_ON)
     # In turn over all of them, so that the first few stand for all.
     order = sorted(range(BAKED_ON), key=lambda i: (i * 7) % BAKED_ON)
     likely = [ensemble.told[picked[i]] for i in order]
     every = [GO_ON, PULL_NOW, *actions]
-    rows = in_parallel(lambda one: onwards(spec, one, every, now_s), likely[:WITH_ALL])
+    rows = in_parallel(lambda one: onwards(one, every, now_s), likely[:WITH_ALL])
     first = sorted((_weighed(every, i, rows) for i in range(len(every))), key=lambda one: -one.gain_l)
     best = [GO_ON, *(one.action for one in first if one.action is not GO_ON)][: BEST + 1]
-    more = in_parallel(lambda one: onwards(spec, one, best, now_s), likely[WITH_ALL:])
+    more = in_parallel(lambda one: onwards(one, best, now_s), likely[WITH_ALL:])
     whole = [*([row[every.index(action)] for action in best] for row in rows), *more]
-    astray = float(np.mean([row[0].off_l for row in whole])) > ASTRAY_L
-    found = sorted((_weighed(best, i, whole) for i in range(len(best))), key=lambda one: RESTLESS_L * (astray and one.action is GO_ON) - one.gain_l)
+    found = sorted((_weighed(best, i, whole) for i in range(len(best))), key=lambda one: -one.gain_l)
     if float(np.median([row[0].pull_s for row in whole])) <= now_s + NOW_S:
         # Going on would be pulling now.
         found.sort(key=lambda one: one.action is not PULL_NOW)
-    return [*found, *(one for one in first if one.action not in best)]
+    return [*found, *(replace(one, whole=False) for one in first if one.action not in best)]
 
 
 def _weighed(actions: list[Possible], i: int, rows: list[list[Onwards]]) -> Weighed:
     """One of the actions, against going on, which comes first in every row."""
-    return Weighed(actions[i], [row[i] for row in rows], float(np.mean([row[0].off_l - row[i].off_l for row in rows])))
+    gains = np.array([row[0].off_l - row[i].off_l for row in rows])
+    return Weighed(actions[i], [row[i] for row in rows], float(gains.mean()), float(np.mean(gains < -FURTHER_L)))
 
 
-def onwards(spec: SimulateInput, likely: Baked, actions: list[Possible], now_s: float) -> list[Onwards]:
+def onwards(likely: Baked, actions: list[Possible], now_s: float) -> list[Onwards]:
     """One likely bake to now, and on with each of the actions."""
-    target, truth = target_of(spec), likely.truth
+    spec, truth = likely.spec, likely.truth
+    target = target_of(spec)
     bake = Bake(spec, quick=True, values=truth.values, variation=truth.variation, heated=likely.heated, balanced=False)
     bake.advance_to(now_s)
     until_s = min(5400.0, 1.4 * max(horizon_s(spec), now_s + 600.0))

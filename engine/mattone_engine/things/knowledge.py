@@ -34,7 +34,8 @@ class Knowledge(StrictModel):
     dial_k: its cavity against what is planned with; power_ln, top_element_ln, fan_film_ln: against what
     is planned with; uneven: its hot side against the mean; browning_ln, contact_ln, loading_ln,
     topping_water_ln: of this dough on this support. model_ln: what the model itself gets wrong, as
-    ln(time). late_skew: bakes come later than hoped more often than earlier.
+    ln(time). late_skew: bakes come later than hoped more often than earlier. eye_l: by how many L* this
+    cook's eye reads a crust too pale (negative: too dark).
     """
 
     dial_k: Belief = Belief(spread=12.0)
@@ -47,6 +48,7 @@ class Knowledge(StrictModel):
     loading_ln: ShareBelief = _factor(1.10)
     topping_water_ln: ShareBelief = _factor(1.10)
     model_ln: ShareBelief = ShareBelief(spread=0.19)
+    eye_l: Belief = Belief(spread=3.8)
     late_skew: Annotated[float, Field(ge=0.5, le=2)] = 1.12
     # What it is known from: bakes logged on this rig, and in its hearth.
     bakes: Annotated[int, Field(ge=0)] = 0

@@ -3934,7 +3934,8 @@ export interface components {
          *     dial_k: its cavity against what is planned with; power_ln, top_element_ln, fan_film_ln: against what
          *     is planned with; uneven: its hot side against the mean; browning_ln, contact_ln, loading_ln,
          *     topping_water_ln: of this dough on this support. model_ln: what the model itself gets wrong, as
-         *     ln(time). late_skew: bakes come later than hoped more often than earlier.
+         *     ln(time). late_skew: bakes come later than hoped more often than earlier. eye_l: by how many L* this
+         *     cook's eye reads a crust too pale (negative: too dark).
          */
         Knowledge: {
             /**
@@ -3963,6 +3964,13 @@ export interface components {
              *     }
              */
             dial_k: components["schemas"]["Belief"];
+            /**
+             * @default {
+             *       "mean": 0,
+             *       "spread": 3.8
+             *     }
+             */
+            eye_l: components["schemas"]["Belief"];
             /**
              * @default {
              *       "mean": 0,
@@ -4130,7 +4138,7 @@ export interface components {
          * @description Before the launch: `launch`, and what a launch at its moment brings. After it: the crust now (L*), the window of the pull (s after
          *
          *     launch), and actions, best first. pizza: which of the evening it is about, from 1. planned: all of the plan; coming: what of it is
-         *     still to be done, the first first. hands: what is to be done before the launch.
+         *     still to be done, the first first; asks: what of it is overdue and unconfirmed. hands: what is to be done before the launch.
          */
         LiveResult: {
             /**
@@ -4138,6 +4146,11 @@ export interface components {
              * @default []
              */
             actions: components["schemas"]["ToDo"][];
+            /**
+             * Asks
+             * @default []
+             */
+            asks: components["schemas"]["Question"][];
             base_l?: components["schemas"]["LikelyRange"] | null;
             /**
              * Base Word
@@ -5131,6 +5144,10 @@ export interface components {
              *         "mean": 0,
              *         "spread": 12
              *       },
+             *       "eye_l": {
+             *         "mean": 0,
+             *         "spread": 3.8
+             *       },
              *       "fan_film_ln": {
              *         "mean": 0,
              *         "spread": 0.26236426446749106
@@ -5408,6 +5425,15 @@ export interface components {
             of: number;
             /** Rig */
             rig: string;
+        };
+        /**
+         * Question
+         * @description A planned step that is due and of which nobody said whether it was done; gives: what to log where it was.
+         */
+        Question: {
+            gives: components["schemas"]["Event"];
+            /** Text */
+            text: string;
         };
         /**
          * ReadInput

@@ -97,6 +97,7 @@ export function answerFor(live: Live | undefined, stage: Stages): Live | null {
     says: [],
     course: null,
     actions: [],
+    asks: [],
   };
 }
 

@@ -19,8 +19,6 @@ const SIGNS = [
   ["rising_too_fast", "rising too fast"],
 ] as const;
 const MOST_ACTIONS = 4;
-/** What brings less is not put before the cook, L*. */
-const WORTH_L = 1;
 
 /** From launch to pull: the clock, the one next thing, what is seen, and what that calls for. */
 export function Baking({
@@ -50,8 +48,11 @@ export function Baking({
     if (next?.coming) tell("bake.done", given(next.coming.gives));
     else if (next?.text === "Pull it") pulled();
   };
-  const best = live?.actions[0];
-  const first = best && (best.key === "go_on" || best.gain_l >= WORTH_L) ? best : undefined;
+  // What is put first is worth doing: the engine offers nothing that a cook could not see.
+  const first = live?.actions[0];
+  const asked = live?.asks.find((one) => one.gives.do === next?.coming?.do);
+  // One main button at a time: the next step, and from the first look on the pull.
+  const pullIsMain = !live?.pull || nowS >= live.pull.low;
   const act = (one: ToDo) => () => {
     if (one.key === "pull_now") pulled();
     for (const event of one.gives)
@@ -74,15 +75,30 @@ export function Baking({
               className="font-display text-[clamp(26px,8vw,40px)] leading-tight font-bold text-brick"
               data-testid="next"
             >
-              {next.text} {when(next.leftS)}
+              {asked ? asked.text : `${next.text} ${when(next.leftS)}`}
             </p>
           ) : (
             <p className="text-[20px] text-ash">The window is being worked out.</p>
           )}
           {next?.coming ? (
             <div className="mt-2 flex gap-2">
-              <Button look="press" className="min-h-14 flex-1 text-[19px]" onClick={acknowledge}>
-                Done
+              {asked ? (
+                <Button
+                  look={pullIsMain ? "quiet" : "press"}
+                  className="min-h-14 flex-1 text-[19px]"
+                  onClick={() => {
+                    tell("bake.done", given(asked.gives), launchedMs + asked.gives.at_s * 1000);
+                  }}
+                >
+                  Yes, on time
+                </Button>
+              ) : null}
+              <Button
+                look={pullIsMain || asked ? "quiet" : "press"}
+                className="min-h-14 flex-1 text-[19px]"
+                onClick={acknowledge}
+              >
+                {asked ? "Just now" : "Done"}
               </Button>
               <Button
                 className="min-h-14 px-4"
@@ -103,7 +119,7 @@ export function Baking({
             {live?.launched
               ? units.say(live.says.slice(0, 2).join(" "))
               : live?.pull
-                ? `Look from ${bakeTime(live.pull.low)}, likely ${bakeTime(live.pull.likely)}, by ${bakeTime(live.pull.high)}: by the plan.`
+                ? `Look from ${bakeTime(live.pull.low)}, likely ${bakeTime(live.pull.likely)}, latest ${bakeTime(live.pull.high)}: by the plan.`
                 : ""}
           </p>
           {(live?.launched ? live.says : []).slice(2).map((text) => (
@@ -158,7 +174,7 @@ export function Baking({
       </div>
       {/* Never out of reach: the one tap that cannot wait. */}
       <Button
-        look="press"
+        look={pullIsMain ? "press" : "quiet"}
         className="sticky bottom-2 mt-4 min-h-16 w-full text-[22px] shadow-[0_0_0_6px_var(--ground)]"
         onClick={pulled}
       >
