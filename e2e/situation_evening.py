@@ -142,7 +142,7 @@ class EveningCase(SituationCase):
         sentence = plan.said.words.model_dump(mode="json")
         again = cook.send("POST", "/plans/preview", {"sentence": sentence, "controls": plan.answer["controls"]})["result"]["result"]
         before = plan.answer["result"]
-        width = [math.log(told["window_end_s"] / told["look_from_s"]) for told in (before, again)]
+        width = [math.log(told["not_later_s"] / told["look_from_s"]) for told in (before, again)]
         self.assertLess(width[1], 0.97 * width[0])
         self.assertGreater(again["likely_done_s"], before["likely_done_s"])
 

@@ -44,7 +44,7 @@ class LogbookStory(StoryCase):
         plan = next(row for row in Plan.objects.filter(owner=self.cook) if row.question.has_deck and row.question.fire is None)
         sentence = plan.said.words.model_dump(mode="json")
         told = self.client.post("/api/plans/preview", {"sentence": sentence}, content_type="application/json").json()["result"]["result"]
-        return math.log(told["window_end_s"] / told["look_from_s"])
+        return math.log(told["not_later_s"] / told["look_from_s"])
 
     def tap(self, css: str) -> None:
         self.page.one(css)

@@ -146,7 +146,7 @@ class OverAFire(TestCase):
                 self.assertIn("utdoors only", " ".join(c for step in told.card for c in step.cautions))
                 low, high = styles()[style].bake_s
                 self.assertTrue(0.6 * low < told.result.likely_done_s < 1.5 * high, told.result.likely_done_s)
-                self.assertGreater(told.result.window_end_s / told.result.look_from_s, 1.4)
+                self.assertGreater(told.result.not_later_s / told.result.look_from_s, 1.4)
                 self.assertGreater(len(told.result.preheat.t_s), 10)
                 self.assertEqual(surface.kind == "grate", told.controls.flip_s is not None)
 

@@ -28,7 +28,7 @@ MEASURED = after_calibration(2.0, 0.05)
 def width(knowledge: Knowledge, **changes: object) -> float:
     """The window as ln(not later / look from)."""
     result = simulate(bake_on(Surface(kind="steel", thickness_mm=10), knowledge=knowledge, **changes))
-    return math.log(result.window_end_s / result.look_from_s)
+    return math.log(result.not_later_s / result.look_from_s)
 
 
 class Windows(TestCase):
@@ -72,7 +72,7 @@ class Windows(TestCase):
         self.assertEqual(plain.low_confidence, "")
         for result in (fan, lit):
             self.assertIn("low confidence", result.low_confidence)
-            self.assertGreater(math.log(result.window_end_s / result.look_from_s), 1.15 * math.log(plain.window_end_s / plain.look_from_s))
+            self.assertGreater(math.log(result.not_later_s / result.look_from_s), 1.15 * math.log(plain.not_later_s / plain.look_from_s))
 
     def test_the_classes_of_bakes_are_told_apart(self) -> None:
         told = {rig_class(bake.request) for bake in reference_bakes()}

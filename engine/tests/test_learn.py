@@ -21,21 +21,23 @@ from mattone_engine.heat.variation import Variation
 from mattone_engine.knowledge.better import after_calibration
 from mattone_engine.knowledge.truths import Z80
 from mattone_engine.learn.kitchen import (
-    DAY_LN,
     FADES_DAYS,
     HEARTH_LN,
     HEARTH_PART_LN,
-    MOVES_AT_MOST,
+    ORDINARY_Z,
     PART_LN,
+    RECORD_LN,
     RIG_LN,
     RIG_PART_LN,
+    SURPRISES_Z,
+    USUAL_NOISE,
     USUAL_SD,
     Kitchen,
     Logged,
     Measured,
     learned,
 )
-from mattone_engine.learn.lesson import CAUSES, DeckReading, Lesson, LessonInput, SidesSeen, Sighting, UnevenReading, came_to_ln, lesson
+from mattone_engine.learn.lesson import CAUSES, PARTS, DeckReading, Lesson, LessonInput, SidesSeen, Sighting, UnevenReading, came_to_ln, lesson
 from mattone_engine.learn.own_target import Scored, liked_words, own_target
 from mattone_engine.learn.told import HearthFound, RigKnown, as_learned, known_of
 from mattone_engine.learn.traits import traits_of_hearth
@@ -77,7 +79,7 @@ class Closed(TestCase):
         kitchen = learned(logged(told(off, noise)))
         pull = kitchen.pull_row(told(off), "oven", "steel")
         usual = HEARTH_LN**2 + HEARTH_PART_LN**2 + RIG_LN**2 + RIG_PART_LN**2
-        error = noise**2 + DAY_LN**2 + PART_LN**2
+        error = USUAL_NOISE * (noise**2 + RECORD_LN**2 + PART_LN**2)
         self.assertAlmostEqual(float(pull @ kitchen.mean), off * usual / (usual + error), places=12)
         self.assertAlmostEqual(float(pull @ kitchen.cov @ pull), usual * error / (usual + error), places=12)
 
@@ -85,7 +87,7 @@ class Closed(TestCase):
         of = by(browning=-1.0)
         kitchen = learned(logged(told(0.1, 0.02, of=of)), rigs=[("grill", "grate")])
         sd = USUAL_SD["browning"]
-        rest = HEARTH_LN**2 + HEARTH_PART_LN**2 + RIG_LN**2 + RIG_PART_LN**2 + DAY_LN**2 + PART_LN**2 + 0.02**2
+        rest = HEARTH_LN**2 + HEARTH_PART_LN**2 + RIG_LN**2 + RIG_PART_LN**2 + USUAL_NOISE * (RECORD_LN**2 + PART_LN**2 + 0.02**2)
         self.assertAlmostEqual(float(kitchen.mean[kitchen.at("cook", "browning")]), -0.1 * sd**2 / (sd**2 + rest), places=12)
         elsewhere = known_of(kitchen, "grill", "grate").knowledge.browning_ln
         self.assertLess(elsewhere.mean, -0.01)
@@ -219,11 +221,50 @@ class Surprises(TestCase):
 
     @given(off=st.floats(-1.0, 1.0), before=st.integers(0, 6), noise=st.floats(0.03, 0.3))
     @settings(max_examples=60)
-    def test_no_bake_moves_a_pull_by_more_than_a_fifth_before_it_is_said_to_be_right(self, off: float, before: int, noise: float) -> None:
+    def test_an_ordinary_bake_counts_in_full_and_one_that_surprises_moves_nothing(self, off: float, before: int, noise: float) -> None:
         log = logged(*[told(0.05, 0.08)] * before, told(off, noise), every=1.0)
         without, whole = learned(log[:-1], rigs=RIG, today=float(before)), learned(log)
         pull = whole.pull_row(log[-1].lesson, "oven", "steel")
-        self.assertLessEqual(abs(float(pull @ (whole.mean - without.mean))), math.log(MOVES_AT_MOST) + 1e-6)
+        moved, foretold = abs(float(pull @ (whole.mean - without.mean))), whole.foretold[log[-1].key]
+        if abs(foretold.z) <= ORDINARY_Z:
+            self.assertEqual(foretold.counted, 1.0)
+        elif abs(foretold.z) > SURPRISES_Z:
+            self.assertEqual((foretold.counted, moved < 1e-12), (0.0, True))
+        else:
+            self.assertTrue(0.0 < foretold.counted <= 1.0)
+
+    def test_a_careless_cooks_bakes_teach_less(self) -> None:
+        """The same mean of ten records, all alike or scattered by a fifth of the minutes."""
+        alike, scattered = (logged(*[told(0.05 + sign * by_ln, 0.05) for sign in (1, -1) * 5], every=1.0) for by_ln in (0.0, 0.22))
+        careful, careless = learned(alike), learned(scattered)
+        self.assertLess(careful.noise, 1.0)
+        self.assertGreater(careless.noise, 2.0)
+        pull = careful.pull_row(alike[0].lesson, "oven", "steel")
+        self.assertGreater(float(pull @ careless.cov @ pull), 1.5 * float(pull @ careful.cov @ pull))
+        widths = [known_of(one, "oven", "steel").knowledge.model_ln.spread for one in (careful, careless)]
+        self.assertGreater(widths[1], widths[0])
+
+    @given(off=st.floats(-0.3, 0.3), by_browning=st.floats(-0.8, 0.0), by_loading=st.floats(0.1, 0.6))
+    def test_what_was_learned_is_carried_whatever_limits_the_pull(self, off: float, by_browning: float, by_loading: float) -> None:
+        """In a flame or with a late cheese browning hardly moves the pull: the shift used to be dropped, while the window narrowed."""
+        of = by(browning=by_browning, loading=by_loading)
+        log = logged(*[told(off, 0.05, of=of)] * 3)
+        kitchen = learned(log)
+        found = known_of(kitchen, "oven", "steel").knowledge
+        model = float(kitchen.pull_row(log[0].lesson, "oven", "steel") @ kitchen.mean)
+        carried = by_browning * found.browning_ln.mean + by_loading * found.loading_ln.mean
+        if abs(found.browning_ln.mean) < 0.9 and abs(found.loading_ln.mean) < 0.5:
+            self.assertAlmostEqual(carried, model, places=9)
+
+    def test_photos_tell_what_a_cooks_eye_reads_wrong(self) -> None:
+        """The photo says that it was right; the eye that it was 6 L* darker than that, on a crust that darkens 40 L* for each e-fold."""
+        eye = [Sighting(part=part, off_ln=-6.0 / 40.0, noise_ln=0.05, by=(0.0,) * 7, by_eye=1.0 / 40.0) for part in PARTS]
+        photo = [Sighting(part=part, off_ln=0.0, noise_ln=0.03, by=(0.0,) * 7) for part in PARTS]
+        log = [told(0.0).model_copy(update={"sightings": tuple(seen)}) for seen in (photo, eye) * 4]
+        found = known_of(learned(logged(*log, every=1.0)), "oven", "steel").knowledge.eye_l
+        self.assertTrue(-6.5 < found.mean < -3.0, found)
+        self.assertLess(found.spread, 0.75 * GENERAL.eye_l.spread)
+        self.assertEqual(known_of(learned(logged(*log[:1])), "oven", "steel").knowledge.eye_l.mean, 0.0, "a photo alone tells of no eye")
 
     def test_a_deck_far_off_does_not_hold_the_looks_up(self) -> None:
         odd = told(0.05).model_copy(update={"decks": (DeckReading(off_k=-180.0, noise_k=7.0, by=by(dial_k=0.9)),)})
@@ -309,8 +350,8 @@ class HiddenKitchens(TestCase):
         stages = [[one[i] for one in found] for i in range(len(AFTER))]
         widths = [float(np.mean([one.width_ln for one in stage])) for stage in stages]
         self.assertEqual(widths, sorted(widths, reverse=True))
-        self.assertLess(widths[-1], 0.4 * widths[0])
-        self.assertLess(error_80(stages[-1]), 0.5 * error_80(stages[0]))
+        self.assertLess(widths[-1], 0.45 * widths[0])
+        self.assertLess(error_80(stages[-1]), 0.6 * error_80(stages[0]))
         self.assertGreater(inside_pct([one for stage in stages for one in stage]), 65.0)
 
     def test_an_oven_that_bakes_later_is_told_to_bake_later_on_another_deck_too(self) -> None:
@@ -321,8 +362,9 @@ class HiddenKitchens(TestCase):
         self.assertGreater(math.copysign(1.0, off) * math.log(taught / untold), 0.0)
 
     def test_minutes_written_down_double_or_half_move_little(self) -> None:
-        for right in (0, 2):
-            self.assertLess(float(typos(right, 6).max()), math.log(1.2))
+        # A first record may be wrong by half and still be ordinary: nothing is known that speaks against it.
+        for right, most in ((0, 1.6), (2, 1.2)):
+            self.assertLess(float(typos(right, 6).max()), math.log(most))
 
     def test_dials_spread_is_eighty_percent(self) -> None:
         self.assertAlmostEqual(USUAL_SD["dial_k"] * Z80, GENERAL.dial_k.spread)

@@ -21,7 +21,7 @@ from accounts.ownership import NotYoursError, cook_id, owned_or_refuse, update_v
 from accounts.rate import too_many
 from documents.reading import UnreadableError
 from events.models import Event
-from events.registry import KINDS, EventKind
+from events.registry import AFTER, KINDS, EventKind
 from work.fair import BusyError
 
 router = Router()
@@ -74,7 +74,12 @@ def take_events(request: HttpRequest, body: EventsIn) -> EventsOut:
     """Each event counts by itself: one that is refused does not hold up the others."""
     if too_many(f"events {cook_id(request)}", len(body.events), EVENTS_A_MINUTE):
         raise BusyError(20, mine=True)
-    return EventsOut(events=[_judge(request, row) for row in body.events])
+    found = [_judge(request, row) for row in body.events]
+    taken = {row.kind for row, one in zip(body.events, found, strict=True) if one.state == "taken" and isinstance(row, EventIn)}
+    for kind in sorted(taken & AFTER.keys()):
+        for act in AFTER[kind]:
+            act(request.user)
+    return EventsOut(events=found)
 
 
 def _judge(request: HttpRequest, row: EventIn | Any) -> EventOutcome:

@@ -26,6 +26,13 @@ class EventKind:
 
 
 KINDS: dict[str, EventKind] = {}
+# What is to be done once events of a kind were taken, with the cook whose they are.
+AFTER: dict[str, list[Callable[[Any], object]]] = {}
+
+
+def after(kind: str, act: Callable[[Any], object]) -> None:
+    """Once events of this kind were taken, do this; it must return at once."""
+    AFTER.setdefault(kind, []).append(act)
 
 
 def register(kind: EventKind) -> None:

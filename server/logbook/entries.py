@@ -13,7 +13,7 @@ from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.dough.thickness import of_thickness
-from mattone_engine.live.journal import Journal, Reading
+from mattone_engine.live.journal import RESULT_S, Journal, Reading
 from mattone_engine.styles import style_of
 
 from accounts.limits import ENTRIES, refuse_more
@@ -30,9 +30,6 @@ from plans.models import QUESTION, SENTENCE
 from plans.schemas import PreviewIn, SaidSentence
 from plans.services import resolve
 from work.answers import answer_to
-
-# A look so shortly before the pull is what came out, s.
-LAST_LOOK_S = 90.0
 
 
 # Of a file that came in so many bakes are weighed at a time.
@@ -112,7 +109,7 @@ def _seen_last(journal: Journal, pulled_s: float) -> CameOut:
     """What came out, as the last looks before the pull had it."""
     found: dict[str, str | float] = {}
     for look in sorted(journal.seen, key=lambda one: one.at_s):
-        if look.at_s >= pulled_s - LAST_LOOK_S:
+        if look.at_s >= pulled_s - RESULT_S:
             found |= {part: value for part in ("base", "rim", "cheese") if (value := getattr(look, part)) is not None}
     signs = {sign.kind for sign in journal.signs}
     faults = [fault for sign, fault in (("one_side_darker", "one_side"), ("stuck", "stuck"), ("blister", "big_blisters")) if sign in signs]
@@ -175,7 +172,7 @@ def _foretold(request: HttpRequest, ask: PlanInput) -> dict[str, object] | None:
     crust = told.at_done
     return FORETOLD.write(
         ForetoldBake(
-            low_s=told.look_from_s, likely_s=told.likely_done_s, high_s=told.window_end_s,
+            low_s=told.look_from_s, likely_s=told.likely_done_s, high_s=told.not_later_s,
             base_l=crust.base_l, rim_l=crust.rim_l, cheese_l=crust.cheese_l, engine=told.engine,
         )
     )  # fmt: skip

@@ -11,7 +11,7 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.errors import InputError
 from mattone_engine.learn.lesson import Lesson, LessonInput, SidesSeen
 from mattone_engine.live.happened import as_it_was
-from mattone_engine.live.journal import Journal, LiveInput, Reading, Seen
+from mattone_engine.live.journal import RESULT_S, Journal, LiveInput, Reading, Seen
 from mattone_engine.things.knowledge import GENERAL
 from pydantic import ValidationError
 
@@ -24,8 +24,6 @@ from work.answers import answer_to
 
 # Of what was told in great number so much is weighed.
 MOST_READ, MOST_SEEN = 12, 12
-# What came out is what was seen so shortly before the pull, s.
-SAME_LOOK_S = 45.0
 # A side that is called darker is so by about so much, give or take; one that nobody named may be so by less, L*.
 NAMED_SIDE_L, EYE_SIDE_L, UNNAMED_SIDE_L = 10.0, 5.0, 7.0
 
@@ -99,7 +97,7 @@ def sides(came: CameOut) -> SidesSeen | None:
 def looks(seen: tuple[Seen, ...], came: CameOut, pulled_s: float) -> tuple[Seen, ...]:
     """What was seen while it baked, and what came out."""
     colours = {part: value for part in ("base", "rim", "cheese") if (value := getattr(came, part)) is not None}
-    until = pulled_s - SAME_LOOK_S if colours else pulled_s
+    until = pulled_s - RESULT_S if colours else pulled_s
     before = sorted((one for one in seen if one.at_s <= until), key=lambda one: one.at_s)[-MOST_SEEN:]
     if not colours:
         return tuple(before)

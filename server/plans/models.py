@@ -26,6 +26,13 @@ def _with_edge_and_hindrance(answer: dict[str, Any]) -> dict[str, Any]:
     return {**answer, "hindrance": "", "result": {**told, "traces": traces}}
 
 
+def _with_one_latest(answer: dict[str, Any]) -> dict[str, Any]:
+    """Until 0.12.0 the end of the window had a name of its own beside `not later`; they are one."""
+    told = dict(answer["result"])
+    latest = told.pop("window_end_s", told["not_later_s"])
+    return {**answer, "result": {**told, "not_later_s": latest}}
+
+
 # What every paper was taken to stand before 0.9.0, C.
 OLDER_PAPER_C = 230.0
 
@@ -43,7 +50,7 @@ def _sentence_with_paper_limit(body: dict[str, Any]) -> dict[str, Any]:
 SENTENCE: DocumentKind[SaidSentence] = DocumentKind("plan.sentence", "plan", SaidSentence, 3, {1: by_plain_names, 2: _sentence_with_paper_limit})
 # 2: with what is known of the rig, and the size of its racks; a plan of 1 was made with what is known of any.
 QUESTION: DocumentKind[PlanInput] = DocumentKind("plan.question", "plan", PlanInput, 4, {1: lambda question: question, 2: by_plain_names, 3: _with_paper_limit})
-ANSWER: DocumentKind[PlanResult] = DocumentKind("plan.answer", "plan", PlanResult, 4, {1: by_plain_names, 2: _with_window_end, 3: _with_edge_and_hindrance})
+ANSWER: DocumentKind[PlanResult] = DocumentKind("plan.answer", "plan", PlanResult, 5, {1: by_plain_names, 2: _with_window_end, 3: _with_edge_and_hindrance, 4: _with_one_latest})
 
 
 class Plan(Versioned):

@@ -25,6 +25,10 @@ class Step(StrictModel):
     cautions: list[str] = []
 
 
+# What ends so shortly before the pull is ended with it, s.
+TOGETHER_S = 8.0
+
+
 def support_name(request: PlanInput) -> str:
     """The surface or tray in words, as "{10 mm} steel"."""
     deck = deck_of(request.surface)
@@ -40,7 +44,8 @@ def card(request: PlanInput, controls: Controls, result: SimulateResult, found: 
     for caution in found:
         by_step.setdefault(caution.step, []).append(caution.text)
     heating = _light(request, controls, by_step) if request.fire is not None else _heat(request, controls, result, by_step)
-    steps = heating + _handling(request, controls, by_step) + _baking(request, controls, result, by_step, back_min)
+    handling = _handling(request, controls, by_step)
+    steps = heating + (handling if result.no_pull else before_the_pull(handling, result.likely_done_s)) + _baking(request, controls, result, by_step, back_min)
     order = {"top_element_on": 0, "launch": 1}
     return sorted(steps, key=lambda step: (step.at_s, order.get(step.kind, 2)))
 
@@ -124,6 +129,11 @@ def fire_words(request: PlanInput, controls: Controls) -> str:
     return f"{place} raised on bricks toward the hood" if share < 0.75 else f"{place} close under the hood, hood heated through"
 
 
+def before_the_pull(steps: list[Step], done_s: float) -> list[Step]:
+    """Without what would be done once the pizza is out: a turn at the pull is none."""
+    return [step for step in steps if step.at_s < done_s]
+
+
 def _handling(request: PlanInput, controls: Controls, by_step: dict[str, list[str]]) -> list[Step]:
     """What hands do between launch and pull."""
     c = controls
@@ -158,9 +168,9 @@ def _baking(request: PlanInput, controls: Controls, result: SimulateResult, by_s
     done = result.likely_done_s
     steps = []
     top, off = controls.top_element, ""
-    if top is not None and top.on_s < done <= top.off_s:
+    if top is not None and top.on_s < done <= top.off_s + TOGETHER_S:
         off = "; top element off"
-    elif top is not None:
+    elif top is not None and top.off_s < done:
         steps.append(Step(at_s=top.off_s, kind="top_element_off", text="Top element off"))
     shut = ", door shut at once" if request.fire is None else ", hood down" if request.fire.hooded else ""
     bare = " bare" if controls.par_bake_s is not None or controls.flip_s is not None else " with its sauce" if controls.cheese_s is not None else ""
@@ -174,7 +184,7 @@ def _baking(request: PlanInput, controls: Controls, result: SimulateResult, by_s
     steps.append(Step(at_s=0, kind="launch", text=launch, cautions=by_step.get("launch", [])))
     core_c = wanted(style_of(request), request.target, altitude_m=request.altitude_m).core_c
     probe = "instant_probe" in request.instruments and request.dough.shape == "pan"
-    said = [f"eight of ten come between {clock(result.look_from_s)} and {clock(result.window_end_s)}", result.low_confidence]
+    said = [result.unpredictable or f"eight of ten are right between {clock(result.look_from_s)} and {clock(result.not_later_s)}", result.low_confidence]
     eight_of_ten = "" if result.no_pull else "; ".join(word for word in said if word)
     edge = f"edge {result.at_done.edge_word}, " if result.at_done.edge_word else ""
     steps.append(Step(at_s=result.look_from_s, kind="look", text="Look from here: lift the edge", hint=eight_of_ten))
@@ -183,7 +193,7 @@ def _baking(request: PlanInput, controls: Controls, result: SimulateResult, by_s
             at_s=done,
             kind="pull",
             text=f"Pull: base {result.at_done.base_word}, {edge}rim {result.at_done.rim_word}{off}" if not result.no_pull else "No moment to pull",
-            hint=result.no_pull or f"not later than {clock(result.not_later_s)}" + (f"; crumb {celsius(core_c)} by the probe" if probe else ""),
+            hint=result.no_pull or f"latest {clock(result.not_later_s)}" + (f"; crumb {celsius(core_c)} by the probe" if probe else ""),
             cautions=by_step.get("pull", []),
         )
     )

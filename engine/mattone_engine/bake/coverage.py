@@ -71,12 +71,12 @@ def _covered(spec: SimulateInput, draws: int, rng: np.random.Generator) -> Cover
         return likely_done(series(bake.trace()), target).t_s
 
     times = np.array(in_parallel(done_s, hidden))
-    early, late = times < promised.look_from_s, times > promised.window_end_s
+    early, late = times < promised.look_from_s, times > promised.not_later_s
     return Covered(
         rig=rig_class(spec),
         look_from_s=promised.look_from_s,
         likely_done_s=promised.likely_done_s,
-        window_end_s=promised.window_end_s,
+        window_end_s=promised.not_later_s,
         inside_pct=round(100.0 * float((~early & ~late).mean()), 1),
         early_pct=round(100.0 * float(early.mean()), 1),
         late_pct=round(100.0 * float(late.mean()), 1),

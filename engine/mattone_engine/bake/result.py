@@ -83,17 +83,17 @@ class Since(StrictModel):
 class SimulateResult(StrictModel):
     """One bake, told whole.
 
-    look_from_s to not_later_s holds the right moment in eight bakes of ten; window_end_s is the same moment, as older
-    answers called it. no_pull: why there is no moment to pull, likely_done_s then
-    being only where the crust was looked at. low_confidence: why the window is wider than elsewhere.
+    look_from_s to not_later_s holds the right moment in eight bakes of ten. no_pull: why there is no moment to pull, likely_done_s then
+    being only where the crust was looked at. low_confidence: why the window is wider than elsewhere. unpredictable: where it is so wide
+    that the time cannot be predicted, why, and what would help.
     """
 
     likely_done_s: float
     look_from_s: float
     not_later_s: float
-    window_end_s: float
     no_pull: str = ""
     low_confidence: str = ""
+    unpredictable: str = ""
     burns_s: float | None
     limited_by: str
     distance: float

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import fields
 
 import numpy as np
 
@@ -33,7 +34,7 @@ from mattone_engine.heat.outcome import (
 )
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.heat.run import Bake, Trace
-from mattone_engine.heat.variation import Variation
+from mattone_engine.heat.variation import Variation, as_believed
 from mattone_engine.knowledge.better import after_deck_reading
 from mattone_engine.knowledge.truths import one_off_each
 from mattone_engine.styles import style_of
@@ -94,12 +95,34 @@ def _until_sure(bake: Bake, target: TargetCrust) -> tuple[Done, Series]:
         until = 10.0 * round(0.13 * until) if until < horizon_s(bake.spec) else horizon
 
 
+# Of a window wider than this, as a factor, it is said that nobody can foretell the moment; and why, by what moves it most.
+WIDEST = 3.0
+WHY_WIDE = {
+    "dial_k": "it depends most on how hot the oven really is. Read the deck at launch, or log a preheat.",
+    "power": "it depends most on how fast the oven heats. Heat it longer, and read the deck at launch.",
+    "top_element": "it depends most on how strong the top element is. Leave it off, or watch the rim all the time.",
+    "fan_film": "it depends most on how hard the fan blows. Bake without it, or look early.",
+    "uneven": "it depends most on how even the oven is. Turn the pizza early.",
+    "browning": "it depends most on how fast this dough browns. Look early; one logged bake will narrow it.",
+    "contact": "it depends most on how the base lies on its deck. Look at the base early.",
+    "loading": "it depends most on how thick the base is. Weigh the dough balls.",
+    "topping_water": "it depends most on how wet the topping is. Drain it.",
+    "model": "Mattone knows too little of bakes like this one. Look early; one logged bake will narrow it.",
+}
+
+
 def window(spec: SimulateInput, target: TargetCrust, heated: Preheat, done_s: float) -> tuple[float, float]:
     """The 80 % range of the right moment, in seconds.
 
     Propagates each thing not known by one run and adds the model's own spread; a deck reading at
     launch takes most of the dial's part away.
     """
+    spread = math.hypot(*_shifts(spec, target, heated).values())
+    return done_s * math.exp(-spread), done_s * math.exp(spec.knowledge.late_skew * spread)
+
+
+def _shifts(spec: SimulateInput, target: TargetCrust, heated: Preheat) -> dict[str, float]:
+    """How far each thing not known moves ln of the right moment, by its field of Variation; "model": what the model itself gets wrong."""
     known = spec.knowledge
     if spec.surface is not None and spec.surface.deck_c is not None:
         known = after_deck_reading(known)
@@ -109,10 +132,22 @@ def window(spec: SimulateInput, target: TargetCrust, heated: Preheat, done_s: fl
         other, _ = quick_outcome(spec, target, heated=None if truth.of_hearth else heated, variation=truth)
         return math.log(max(other.t_s, 5.0) / max(base.t_s, 5.0))
 
+    tried = [truth for truth in one_off_each(known) if _acts(spec, truth)]
+    likely = as_believed(known)
+    # Of each truth one field is off: it names the shift.
+    names = [next((f.name for f in fields(truth) if getattr(truth, f.name) != getattr(likely, f.name)), "") for truth in tried]
     model = known.model_ln.spread * (LESS_KNOWN if low_confidence(spec) else 1.0)
-    variance = model**2 + sum(shift**2 for shift in in_parallel(shifted, [truth for truth in one_off_each(known) if _acts(spec, truth)]))
-    spread = math.sqrt(variance)
-    return done_s * math.exp(-spread), done_s * math.exp(known.late_skew * spread)
+    return dict(zip(names, in_parallel(shifted, tried), strict=True)) | {"model": model}
+
+
+def unpredictable(spec: SimulateInput, target: TargetCrust, heated: Preheat, window_s: tuple[float, float]) -> str:
+    """Why the time cannot be predicted, and what would help, where the window is wider than WIDEST times its beginning; else nothing."""
+    low, high = window_s
+    if high <= WIDEST * low:
+        return ""
+    shifts = _shifts(spec, target, heated)
+    most = max(shifts, key=lambda name: abs(shifts[name]))
+    return f"The time of this bake cannot be predicted: {WHY_WIDE[most]}"
 
 
 def _acts(spec: SimulateInput, truth: Variation) -> bool:
@@ -154,6 +189,7 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
         look, late = window(spec, target, heated, done.t_s)
     else:
         look, late = done.t_s * spread[0], done.t_s * spread[1]
+    wide = "" if spread is not None or not done.is_pull else unpredictable(spec, target, heated, (look, late))
     if done.is_pull:
         # Nobody looks for an end before the last of the topping is on.
         look = min(done.t_s, max(look, target.topped_s))
@@ -161,9 +197,9 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
         likely_done_s=done.t_s,
         look_from_s=round(look, 1),
         not_later_s=round(late, 1),
-        window_end_s=round(late, 1),
         no_pull=no_pull(done, result, target),
         low_confidence=low_confidence(spec),
+        unpredictable=wide,
         burns_s=done.burns_s,
         limited_by=done.limited_by,
         distance=round(done.distance, 4),

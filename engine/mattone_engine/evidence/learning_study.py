@@ -19,12 +19,14 @@ from mattone_engine.heat.outcome import target_of
 from mattone_engine.heat.variation import Variation
 from mattone_engine.learn.kitchen import LOADING_SD, WATER_SD, Logged, learned
 from mattone_engine.learn.lesson import Lesson, LessonInput, lesson
+from mattone_engine.knowledge.truths import Z80
 from mattone_engine.learn.told import RigKnown, known_of
 from mattone_engine.live.ensemble import Truth
 from mattone_engine.live.following import Baked, baked
-from mattone_engine.live.journal import Reading
+from mattone_engine.live.journal import Reading, Seen
+from mattone_engine.live.sightings import EYE_L, PHOTO_L
 from mattone_engine.things import SimulateInput
-from mattone_engine.things.knowledge import Belief
+from mattone_engine.things.knowledge import GENERAL, Belief
 
 # Bakes after which a prediction is put to the test, and the bar of each: 80 % of errors, ln(time).
 AFTER = (0, 1, 3, 10)
@@ -38,6 +40,35 @@ BEFORE_OTHER, OTHER_BAR_PCT = 10, 15.0
 # A typo in a bake's minutes, and the most that it may move, as a factor.
 DECKS_READ, DIAL_BAR_K = 5, 4.0
 TYPOS, MOVES_AT_MOST = (2.0, 0.5), 1.2
+
+
+@dataclass(frozen=True)
+class Records:
+    """How a cook logs: in what share of bakes the minutes are wrong by a fifth; by how much the eye reads wrong (standard deviation over cooks,
+
+    L*) and whether it has long tails; in what share of bakes the style is wrong. The windows that are wanted with it, % inside, and no more
+    than, where there is such a bar.
+    """
+
+    name: str
+    least_inside_pct: float
+    wrong_minutes: float = 0.0
+    bias_l: float = 0.0
+    long_tails: bool = False
+    wrong_styles: float = 0.0
+
+
+# An eye is off by as much as is believed of any cook's.
+USUAL_EYE_L = GENERAL.eye_l.spread / Z80
+CAREFUL = Records("as drawn above", 75.0, bias_l=USUAL_EYE_L)
+OTHERS = (
+    Records("a third of the minutes wrong by 20 %", 72.0, wrong_minutes=1.0 / 3.0, bias_l=USUAL_EYE_L),
+    Records("an eye off by 4 L*, with long tails", 72.0, bias_l=4.0, long_tails=True),
+    Records("a quarter of the styles wrong", 65.0, wrong_styles=0.25, bias_l=USUAL_EYE_L),
+)
+# A photo of what came out is taken of every so manieth bake.
+PHOTO_EVERY = 3
+WRONG_MINUTES_LN, TAILS = math.log(1.2), 3.0
 
 
 def as_known(spec: SimulateInput, rig: RigKnown) -> SimulateInput:
@@ -59,11 +90,22 @@ def foretold(spec: SimulateInput) -> tuple[float, float, float]:
     return low, done.t_s, high
 
 
-class HiddenKitchen:
-    """A hearth, a cook's dough and the model's error in them, which nobody is told of; number: which one it is."""
+def on_a_photo(hidden: Baked, at_s: float, rng: np.random.Generator) -> Seen:
+    """What a photo of a crust measures."""
+    parts = {"base": hidden.result.base_l, "rim": hidden.result.rim_l, "cheese": hidden.result.cheese_l}
+    found = {part: float(np.interp(at_s, hidden.result.t_s, values)) + PHOTO_L * float(rng.standard_normal()) for part, values in parts.items()}
+    bound = {part: min(95.0, max(10.0, l_star)) for part, l_star in found.items()}
+    return Seen.model_validate({"at_s": at_s, **bound, "measured": list(parts)})
 
-    def __init__(self, number: int) -> None:
-        self.rng = np.random.default_rng(number)
+
+class HiddenKitchen:
+    """A hearth, a cook's dough and the model's error in them, which nobody is told of; number: which one it is; records: how its cook logs."""
+
+    def __init__(self, number: int, records: Records = CAREFUL) -> None:
+        self.rng, self.records = np.random.default_rng(number), records
+        # What is wrong with the records is drawn apart, so that the kitchen is the same however it is logged.
+        self.slips = np.random.default_rng([number, 1])
+        self.bias_l = records.bias_l * float(self.slips.standard_normal())
         truth = hidden_truth(evenings()[0], self.rng)
         self.truth = Truth(replace(truth.variation, loading=1.0, topping_water=1.0), truth.values)
 
@@ -80,18 +122,37 @@ class HiddenKitchen:
         )
         return baked(evening.spec, target_of(evening.spec), Truth(variation, self.truth.values))
 
-    def logged(self, evening: Evening, *, reads: bool, typo: float = 1.0) -> Lesson:
-        """One pizza, pulled when it seems right, as its cook logs it; typo: the factor by which its minutes are written down wrong."""
+    def logged(self, evening: Evening, *, reads: bool, typo: float = 1.0, photo: bool = False) -> Lesson:
+        """One pizza, pulled when it seems right, as its cook logs it; typo: the factor by which its minutes are written down wrong;
+
+        photo: what came out is measured on one.
+        """
         hidden = self.baked(evening)
         pulled_s = hidden.done.t_s * math.exp(PULLS_LN * float(self.rng.standard_normal()))
         readings: tuple[Reading, ...] = (read(hidden, self.rng),) if reads and evening.spec.has_deck else ()
-        look = eyes(hidden, pulled_s, self.rng, cheese=True)
+        look = eyes(hidden, pulled_s, self.rng, cheese=True, bias_l=self.bias_l)
+        if photo:
+            look = on_a_photo(hidden, pulled_s, self.rng)
+        elif self.records.long_tails:
+            look = look.model_copy(update={part: self._tailed(getattr(look, part)) for part in ("base", "rim", "cheese")})
+        if self.slips.random() < self.records.wrong_minutes:
+            typo *= math.exp(WRONG_MINUTES_LN * float(self.slips.choice((-1.0, 1.0))))
+        spec = evening.spec
+        if self.slips.random() < self.records.wrong_styles:
+            spec = spec.model_copy(update={"style": str(self.slips.choice([one.spec.style for one in evenings() if one.spec.style != spec.style]))})
         seen = (look.model_copy(update={"at_s": typo * look.at_s}),)
-        return lesson(LessonInput(bake=evening.spec, pulled_s=typo * pulled_s, seen=seen, readings=readings))
+        return lesson(LessonInput(bake=spec, pulled_s=typo * pulled_s, seen=seen, readings=readings))
+
+    def _tailed(self, l_star: float) -> float:
+        """The same seen by an eye with long tails: an error of Student's t beside the usual one."""
+        return min(95.0, max(10.0, l_star + EYE_L * (float(self.slips.standard_t(TAILS)))))
 
     def log(self, evening: Evening, rig: str, bakes: int) -> list[Logged]:
         """So many bakes of a rig, one a week."""
-        return [Logged(str(i), "oven", rig, 7.0 * i, self.logged(evening, reads=i % READS_EVERY == 0)) for i in range(bakes)]
+        return [
+            Logged(str(i), "oven", rig, 7.0 * i, self.logged(evening, reads=i % READS_EVERY == 0, photo=i % PHOTO_EVERY == PHOTO_EVERY - 1))
+            for i in range(bakes)
+        ]
 
 
 @dataclass(frozen=True)
@@ -115,15 +176,15 @@ def put_to_the_test(kitchen: HiddenKitchen, evening: Evening, log: list[Logged],
     return Tested(math.log(done_s / likely), low <= done_s <= high, math.log(high / low))
 
 
-def _curve(number: int, evening: Evening) -> list[Tested]:
-    kitchen = HiddenKitchen(number)
+def _curve(number: int, evening: Evening, records: Records) -> list[Tested]:
+    kitchen = HiddenKitchen(number, records)
     log = kitchen.log(evening, "rig", AFTER[-1])
     return [put_to_the_test(kitchen, evening, log[:count], "rig") for count in AFTER]
 
 
-def curves(kitchens: int = 96, seed: int = 3) -> list[list[Tested]]:
+def curves(kitchens: int = 96, seed: int = 3, records: Records = CAREFUL) -> list[list[Tested]]:
     """So many hidden kitchens in turn over the rigs; of each, what was foretold after AFTER bakes."""
-    return in_parallel(lambda i: _curve(1000 * seed + i, evenings()[i % len(RIGS)]), range(kitchens))
+    return in_parallel(lambda i: _curve(1000 * seed + i, evenings()[i % len(RIGS)], records), range(kitchens))
 
 
 def error_80(found: list[Tested]) -> float:

@@ -32,7 +32,7 @@ def draw_reference_bakes(path: Path, told: list[tuple[ReferenceBake, SimulateRes
     for place, (bake, result) in enumerate(reversed(told)):
         low, high = bake.window_s
         ax.barh(place, high - low, left=low, height=0.55, color="#ead9c0", label="what cooks see" if place == 0 else None)
-        ax.plot([result.look_from_s, result.window_end_s], [place, place], color=GREY, lw=1.4, label="80 % window" if place == 0 else None)
+        ax.plot([result.look_from_s, result.not_later_s], [place, place], color=GREY, lw=1.4, label="80 % window" if place == 0 else None)
         ax.plot(result.likely_done_s, place, "o", color=BASE, ms=6, label="likely done" if place == 0 else None)
     ax.set_yticks(range(len(told)), [f"{bake.name}" for bake, _ in reversed(told)])
     ax.set_xscale("log")

@@ -48,7 +48,7 @@ def _minded(step: PlacedStep, result: TimelineResult) -> str:
 
 
 def _window(pizza: PizzaLine) -> str:
-    return f"This one: look from {clock(pizza.look_from_s)}, pull {clock(pizza.done_s)}, not later than {clock(pizza.not_later_s)}"
+    return f"This one: look from {clock(pizza.look_from_s)}, pull {clock(pizza.done_s)}, latest {clock(pizza.not_later_s)}"
 
 
 def _event(step: PlacedStep, minded: str, name: str, identity: str, revision: int, where: ZoneInfo, stamped: datetime) -> Event:

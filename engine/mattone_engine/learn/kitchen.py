@@ -1,9 +1,10 @@
-"""A kitchen that gets to know itself: what its bakes teach of the cook's dough, of each hearth, and of each rig.
+"""A kitchen that gets to know itself: what its bakes teach of the cook's dough and eye, of each hearth, and of each rig.
 
-Everything learned is one vector of normal unknowns: the browning of this cook's dough; of each hearth its dial, power, top
+Everything learned is one vector of normal unknowns: the browning of this cook's dough and how pale the cook's eye reads; of each hearth its dial, power, top
 element, fan and hotter side, and what the model gets wrong in it, in all and on base, rim and cheese each; of each rig the same once more.
 Lessons are weighed in one after another by the day of their bake (Kalman 1960), so that every unknown is shrunk to what is usual,
-rigs of one hearth lend each other strength, and what a bake surprised by is known before it counts. With time every unknown drifts
+rigs of one hearth lend each other strength, and what a bake surprised by is known before it counts. How careless a cook's records are is estimated from what is left of them (inverse gamma,
+with a prior worth NOISE_BAKES bakes): careless ones teach less, and windows stay wider. With time every unknown drifts
 back to what is usual (Uhlenbeck & Ornstein 1930): old bakes fade.
 """
 
@@ -31,14 +32,23 @@ HEARTH_LN, HEARTH_PART_LN, RIG_LN, RIG_PART_LN, DECK_K = 0.12, 0.13, 0.10, 0.09,
 # What differs from bake to bake: portions and wetness as they are believed to; the day, and each part on a day, ln(time).
 LOADING_SD, WATER_SD = GENERAL.loading_ln.spread / Z80, GENERAL.topping_water_ln.spread / Z80
 DAY_LN, PART_LN = 0.03, 0.05
+# What a record of a bake errs by in all: the day, and when its cook thinks that it was right, ln(time).
+RECORD_LN = 0.06
 # So much of a reading's error is of the evening, not of the reading.
 READING_SHARED = 0.5
 # After so many days a lesson is worth a third of what it was.
 FADES_DAYS = 1100.0
-# Outside of 98 % a bake is asked about before it counts.
-SURPRISES_Z = 2.33
-# Until its cook says that it is right, a bake moves no pull by more than this factor: minutes are written down double or half.
+# A bake this far off counts in full; outside of 98 % it is asked about before it counts; in between ever less.
+ORDINARY_Z, SURPRISES_Z = 2.0, 2.33
+# Until its cook says that it is right, a bake that is no longer ordinary moves no pull by more than this factor: minutes are written down
+# double or half.
 MOVES_AT_MOST = 1.16
+STEEP = 4
+# What is believed of a cook's records before any is so many bakes' worth; how much more and less careless than usual they are taken to be.
+NOISE_BAKES, USUAL_NOISE, MOST_NOISE, LEAST_NOISE = 5.0, 2.0, 9.0, 0.5
+# A cook's eye reads too pale or too dark by so much, L*, of which so much is of one part alone (standard deviations).
+EYE_BIAS_L, EYE_PART_L = GENERAL.eye_l.spread / Z80, 1.5
+OF_COOK = ("browning", "eye_l", *(f"eye_{part}" for part in PARTS))
 
 # So many of CAUSES stay from bake to bake; the others are each bake's own.
 STAY = 5
@@ -108,11 +118,19 @@ class Kitchen:
     counted: list[Logged] = field(default_factory=list)
     # How often anything was weighed in: a deck that was read counts, though nobody said how the bake came out.
     weighed: int = 0
+    # Of the records so far: how many, and the sum of what was left of each, as its variance against the usual.
+    records: tuple[int, float] = (0, 0.0)
 
     def __post_init__(self) -> None:
         self._places = {name: i for i, name in enumerate(self.names)}
         hearths = {of for of, _ in self.names if of.startswith("h:")}
         self._causes = {of: [self._places[(of, name)] for name in OF_HEARTH[: STAY - 1]] + [self._places[("cook", "browning")]] for of in hearths}
+
+    @property
+    def noise(self) -> float:
+        """How careless this cook's records are: their variance against the usual."""
+        count, left = self.records
+        return min(MOST_NOISE, max(LEAST_NOISE, (NOISE_BAKES * USUAL_NOISE + left) / (NOISE_BAKES + count)))
 
     def at(self, of: str, name: str) -> int:
         """The place of an unknown."""
@@ -136,7 +154,7 @@ class Kitchen:
         cov[range(before, len(names)), range(before, len(names))] = more
         mean = np.concatenate([self.mean, np.zeros(more.size)])
         usual_var = np.concatenate([self.usual_var, more])
-        return Kitchen(names, usual_var, mean, cov, self.day, self.measured, dict(self.foretold), list(self.counted), self.weighed)
+        return Kitchen(names, usual_var, mean, cov, self.day, self.measured, dict(self.foretold), list(self.counted), self.weighed, self.records)
 
     def _usual_of(self, hearth: str) -> Sequence[float]:
         """What is usual of a hearth, or as a log measured it; standard deviations."""
@@ -195,8 +213,8 @@ AT_A_TIME = 16
 def _weighed(logged: tuple[Logged, ...], measured: tuple[Measured, ...]) -> Kitchen:
     """The kitchen after these lessons; remembered, and not to be changed."""
     if not logged:
-        usual = np.array([USUAL_SD["browning"] ** 2])
-        return Kitchen([("cook", "browning")], usual, np.zeros(1), np.diag(usual), -math.inf, measured)
+        usual = np.array([USUAL_SD["browning"] ** 2, EYE_BIAS_L**2 - EYE_PART_L**2, *(EYE_PART_L**2,) * len(PARTS)])
+        return Kitchen([("cook", name) for name in OF_COOK], usual, np.zeros(usual.size), np.diag(usual), -math.inf, measured)
     before = (len(logged) - 1) // AT_A_TIME * AT_A_TIME
     kitchen = _weighed(logged[:before], measured).including((one.hearth, one.rig) for one in logged[before:])
     for one in logged[before:]:
@@ -221,7 +239,8 @@ def _weigh(kitchen: Kitchen, one: Logged) -> None:
         seen = _sightings(kitchen, one)
         told = _against(kitchen, seen)
         z = told.common_z
-        weight = 1.0 if is_right else 0.0 if abs(z) > SURPRISES_Z else _bounded(kitchen, seen, pull)
+        weight = 1.0 if is_right else _weight(kitchen, seen, pull, abs(z))
+        _count_record(kitchen, seen)
         if weight > 0.0:
             _update(kitchen, told if weight == 1.0 else _against(kitchen, seen.worth(weight)))
             kitchen.counted.append(one)
@@ -256,6 +275,32 @@ class _Innovation:
         """How far all of them are off together, in standard deviations: their best sum."""
         best = self.inverse.sum(axis=0)
         return float(best @ self.missed) / math.sqrt(float(best.sum()))
+
+
+def _weight(kitchen: Kitchen, seen: _Observed, pull: np.ndarray, z: float) -> float:
+    """How much a bake so far off counts: in full where that is ordinary, not at all where it surprises, and without a step between."""
+    if z <= ORDINARY_Z:
+        return 1.0
+    if z > SURPRISES_Z:
+        return 0.0
+    share = ((SURPRISES_Z - z) / (SURPRISES_Z - ORDINARY_Z)) ** STEEP
+    return share + (1.0 - share) * _bounded(kitchen, seen, pull)
+
+
+def _count_record(kitchen: Kitchen, seen: _Observed) -> None:
+    """One more record: how much of what it is off by is likely its own, by its best sum (expectation step; Dempster, Laird & Rubin 1977)."""
+    told = _against(kitchen, seen)
+    best = told.inverse.sum(axis=0)
+    missed = float(best @ told.missed)
+    noise = float(best @ seen.noise @ best)
+    whole = float(best @ (seen.rows @ kitchen.cov @ seen.rows.T + seen.noise) @ best)
+    if noise <= 0.0 or whole <= 0.0:
+        return
+    of_it = noise / whole
+    left = ((of_it * missed) ** 2 + (1.0 - of_it) * noise) / (noise / kitchen.noise)
+    count, before = kitchen.records
+    # One record, however far off, is not taken for a habit.
+    kitchen.records = (count + 1, before + min(MOST_NOISE, left))
 
 
 def _against(kitchen: Kitchen, seen: _Observed) -> _Innovation:
@@ -304,11 +349,14 @@ def _sightings(kitchen: Kitchen, one: Logged) -> _Observed:
     for of in (f"h:{one.hearth}", f"r:{one.rig}"):
         rows[:, kitchen.at(of, "all")] = 1.0
         rows[np.arange(len(parts)), [kitchen.at(of, part) for part in parts]] = 1.0
+    by_eye = [seen.by_eye for seen in lesson.sightings]
+    rows[:, kitchen.at("cook", "eye_l")] = by_eye
+    rows[np.arange(len(parts)), [kitchen.at("cook", f"eye_{part}") for part in parts]] = by_eye
     own = by[:, STAY:] * (LOADING_SD, WATER_SD)
     named = np.array(parts)
     alike = (named[:, None] == named[None, :]).astype(float)
-    noise = own @ own.T + DAY_LN**2 + PART_LN**2 * alike + np.diag([seen.noise_ln**2 for seen in lesson.sightings])
-    return _Observed(rows, np.array([seen.off_ln - _by_shift(seen.by, one) for seen in lesson.sightings]), noise)
+    noise = own @ own.T + RECORD_LN**2 + PART_LN**2 * alike + np.diag([seen.noise_ln**2 for seen in lesson.sightings])
+    return _Observed(rows, np.array([seen.off_ln - _by_shift(seen.by, one) for seen in lesson.sightings]), kitchen.noise * noise)
 
 
 def _decks(kitchen: Kitchen, one: Logged) -> _Observed:

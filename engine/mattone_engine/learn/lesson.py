@@ -86,12 +86,16 @@ class LessonInput(StrictModel):
 
 
 class Sighting(StrictModel):
-    """One part at one look: later than the model says by off_ln, give or take noise_ln (standard deviation), and what each cause adds to that."""
+    """One part at one look: later than the model says by off_ln, give or take noise_ln (standard deviation), and what each cause adds to that.
+
+    by_eye: what an eye that reads 1 L* too pale adds; 0 of a photo.
+    """
 
     part: Part
     off_ln: float
     noise_ln: float
     by: Annotated[tuple[float, ...], Field(strict=False)]
+    by_eye: float = 0.0
 
 
 class DeckReading(StrictModel):
@@ -243,6 +247,7 @@ def _sighting(look: Seen, part: Part, told: _Run, by: _By, row_ln: float) -> Sig
         off_ln=round(math.log(look.at_s) - at_ln, 4),
         noise_ln=round(math.hypot(eye_l / slope, LEAST_NOISE_LN, row_ln), 4),
         by=by(lambda run: came_to_ln(run[1], part, l_star)),
+        by_eye=0.0 if part in look.measured else round(1.0 / slope, 5),
     )
 
 

@@ -8,17 +8,20 @@ from dataclasses import dataclass
 import numpy as np
 
 from mattone_engine.knowledge.truths import Z80
-from mattone_engine.learn.kitchen import DAY_LN, OF_HEARTH, Kitchen, own_pull_var
-from mattone_engine.learn.lesson import PARTS, Lesson
+from mattone_engine.learn.kitchen import DAY_LN, LOADING_SD, OF_HEARTH, USUAL_SD, WATER_SD, Kitchen, own_pull_var
+from mattone_engine.learn.lesson import CAUSES, PARTS, Lesson
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.hearth import HearthLimits
 from mattone_engine.things.knowledge import GENERAL, Belief, Knowledge, ShareBelief
 
 # A bake of a usual oven, for what was never logged: what each cause adds to ln of its pull, and what decides it.
 USUAL_LESSON = Lesson(likely_s=480.0, pulled_s=480.0, shares=(0.5, 0.35, 0.15), pull_by=(-0.012, -0.15, 0.0, 0.0, -0.6, 0.3, 0.15))
-# A pull that browning hardly moves is held by its core: what bakes taught of colour does not move it.
-LEAST_BROWNING = 0.15
-MOST_LN = 0.9
+# What the model gets wrong in a rig is carried by these, each by how much it moves the pull and how much it usually strays: a pull that
+# browning hardly moves is held by its core or its cheese, and moves by the load.
+CARRIED_BY = {"browning": USUAL_SD["browning"], "loading": LOADING_SD, "topping_water": WATER_SD}
+MOST_LN, MOST_LOAD_LN = 0.9, 0.5
+# Where all of these together usually move ln of a pull by less, none is blamed.
+LEAST_MOVED = 0.005
 
 
 class HearthFound(StrictModel):
@@ -61,9 +64,7 @@ def known_of(kitchen: Kitchen, hearth: str, rig: str, told: Knowledge = GENERAL)
     model_var = float(model @ kitchen.cov @ model)
     apart = float(sum(row[i] ** 2 * kitchen.cov[i, i] for i in causes)) + model_var
     narrowed = math.sqrt(together / apart) if apart > 0.0 else 1.0
-    by_browning = float(row[causes[-1]])
-    off_ln = float(model @ kitchen.mean)
-    slower = off_ln / by_browning if abs(by_browning) >= LEAST_BROWNING else 0.0
+    carried = _carried(float(model @ kitchen.mean), usual)
 
     def spread(place: int) -> float:
         return narrowed * Z80 * math.sqrt(max(0.0, float(kitchen.cov[place, place])))
@@ -81,7 +82,10 @@ def known_of(kitchen: Kitchen, hearth: str, rig: str, told: Knowledge = GENERAL)
                 mean=float(np.clip(kitchen.mean[uneven], 0.0, 0.6)), spread=min(told.uneven.spread, Z80 * math.sqrt(float(kitchen.cov[uneven, uneven])))
             ),
             "fan_film_ln": ShareBelief(mean=_bound(float(kitchen.mean[fan])), spread=min(told.fan_film_ln.spread, spread(fan))),
-            "browning_ln": ShareBelief(mean=_bound(float(kitchen.mean[browning]) + slower), spread=min(told.browning_ln.spread, spread(browning))),
+            "browning_ln": ShareBelief(mean=_bound(float(kitchen.mean[browning]) + carried["browning"]), spread=min(told.browning_ln.spread, spread(browning))),
+            "loading_ln": ShareBelief(mean=_bound(carried["loading"], MOST_LOAD_LN), spread=told.loading_ln.spread),
+            "topping_water_ln": ShareBelief(mean=_bound(carried["topping_water"], MOST_LOAD_LN), spread=told.topping_water_ln.spread),
+            "eye_l": _eye(kitchen),
             "model_ln": ShareBelief(spread=math.hypot(narrowed * left * told.model_ln.spread, math.sqrt(1.0 - min(1.0, left) ** 2) * Z80 * of_a_day)),
         }
     )
@@ -96,14 +100,31 @@ def known_of(kitchen: Kitchen, hearth: str, rig: str, told: Knowledge = GENERAL)
     return RigKnown(found, knowledge, len(here), len(there), narrower)
 
 
+def _eye(kitchen: Kitchen) -> Belief:
+    """How pale this cook's eye reads, over base, rim and cheese."""
+    rows = np.zeros((len(PARTS), len(kitchen.names)))
+    rows[:, kitchen.at("cook", "eye_l")] = 1.0
+    rows[np.arange(len(PARTS)), [kitchen.at("cook", f"eye_{part}") for part in PARTS]] = 1.0
+    var = float(np.mean(np.einsum("ij,jk,ik->i", rows, kitchen.cov, rows)))
+    return Belief(mean=float(np.clip((rows @ kitchen.mean).mean(), -30.0, 30.0)), spread=Z80 * math.sqrt(var))
+
+
+def _carried(off_ln: float, usual: list[Lesson]) -> dict[str, float]:
+    """What makes ln of a rig's pull so much later: the least likely to stray moves least (least squares by their usual spreads)."""
+    by = dict(zip(CAUSES, np.mean([lesson.pull_by for lesson in usual], axis=0).tolist(), strict=True))
+    shares = {name: by[name] * sd**2 for name, sd in CARRIED_BY.items()}
+    whole = sum(by[name] * share for name, share in shares.items())
+    return {name: off_ln * share / whole if whole > LEAST_MOVED**2 else 0.0 for name, share in shares.items()}
+
+
 def usual_lessons(kitchen: Kitchen, hearth: str, rig: str) -> list[Lesson]:
     """What a bake of a rig is like: by those that counted on it, else in its hearth, else by a usual oven's."""
     here = [one.lesson for one in kitchen.counted if one.rig == rig]
     return here or [one.lesson for one in kitchen.counted if one.hearth == hearth] or [USUAL_LESSON]
 
 
-def _bound(value: float) -> float:
-    return min(MOST_LN, max(-MOST_LN, value))
+def _bound(value: float, most: float = MOST_LN) -> float:
+    return min(most, max(-most, value))
 
 
 def as_learned(limits: HearthLimits, known: RigKnown) -> tuple[HearthLimits, Knowledge]:

@@ -16,6 +16,8 @@ from mattone_engine.things.base import StrictModel
 
 # Nothing is told of a bake from longer before its launch, s: eight hours of heating.
 LONGEST_HEATING_S = 28800.0
+# A look so shortly before the pull is a look at what came out, s.
+RESULT_S = 60.0
 # Seconds after launch at which something can be told.
 AfterLaunch = Annotated[float, Field(ge=0, le=5400)]
 CheeseWord = Literal["melted", "golden spots", "golden", "browned", "burnt"]

@@ -51,7 +51,7 @@ class Calibrating(TestCase):
         def planned(**kept: Any) -> tuple[dict[str, Any], float, dict[str, Any]]:
             told = self.client.post("/api/plans/preview", {"sentence": sentence, **kept}, content_type="application/json").json()
             result = told["result"]["result"]
-            return told["ask"], result["window_end_s"] / result["look_from_s"], told["result"]["controls"]
+            return told["ask"], result["not_later_s"] / result["look_from_s"], told["result"]["controls"]
 
         before, wide, controls = planned()
         self.assertEqual(before["knowledge"]["dial_k"]["spread"], 12.0)

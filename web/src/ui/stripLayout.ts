@@ -73,7 +73,7 @@ function marksOf(data: StripData, scale: StripScale): Mark[] {
   });
   return [
     mark("look", `look from ${bakeTime(data.lookS)}`, data.lookS, null),
-    ...(data.lateS <= scale.end ? [mark("late", `not later ${bakeTime(data.lateS)}`, data.lateS, null)] : []),
+    ...(data.lateS <= scale.end ? [mark("late", `latest ${bakeTime(data.lateS)}`, data.lateS, null)] : []),
     ...scale.moments.map((m) => mark(m.key, m.name, m.at_s, m)),
   ];
 }

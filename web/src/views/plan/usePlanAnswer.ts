@@ -53,7 +53,7 @@ export function usePlanAnswer(owner: string, saved: SavedPlan | null, first: Dra
     const r = full.result;
     spread.current = {
       look_from: Math.min(1, r.look_from_s / r.likely_done_s),
-      window_end: Math.min(5, Math.max(1, r.window_end_s / r.likely_done_s)),
+      window_end: Math.min(5, Math.max(1, r.not_later_s / r.likely_done_s)),
     };
   }, [full]);
   const stale =
