@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 from unittest import TestCase
 
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.plan import plan
@@ -16,7 +16,7 @@ from mattone_engine.learn.compare import BakeFacts, compare
 from mattone_engine.learn.faults import faults
 from mattone_engine.learn.next_time import LoggedCrust, NextInput, next_time
 from mattone_engine.learn.own_target import LIKED_FROM, LIKING_L, ONE_CRUST_L, Scored, own_target
-from mattone_engine.things import HearthLimits
+from mattone_engine.things import HearthLimits, Surface
 from test_live import ON_STEEL, ask
 
 PLAIN: dict[str, Any] = {
@@ -77,10 +77,15 @@ class NextTime(TestCase):
         asked = self.plan()
         before = asked.controls
         assert before is not None
-        for one in next_time(NextInput(plan=asked, pulled_s=300.0)).changes:
+        others = (Surface(kind="stone", thickness_mm=15), Surface(kind="steel", thickness_mm=10))
+        changes = next_time(NextInput(plan=asked, pulled_s=300.0, others=others)).changes
+        self.assertEqual({one.of for one in changes}, {"control", "pull", "dough", "topping", "deck"})
+        self.assertEqual([one.label for one in changes if one.of == "deck"], ["on the {15 mm} stone"], "the one that it was baked on is no change")
+        self.assertIn("half the topping", [one.label for one in changes])
+        for one in changes:
             changed = [name for name in type(before).model_fields if getattr(one.controls, name) != getattr(before, name)]
             self.assertLessEqual(len(changed), 1, one.label)
-            self.assertGreaterEqual(len(changed), 0 if one.label.startswith("pull") else 1, one.label)
+            self.assertEqual(len(changed), 1 if one.of == "control" else 0, one.label)
             PlanInput.model_validate({**dict(asked), "controls": one.controls})
 
     def test_what_a_rig_does_not_have_is_not_offered(self) -> None:
@@ -103,6 +108,22 @@ class NextTime(TestCase):
         nearer = {one.label for one in next_time(NextInput(plan=self.plan(), pulled_s=likely_s, logged=pale)).changes if one.nearer}
         self.assertIn("pull it 12 % later", nearer)
         self.assertNotIn("pull it 12 % sooner", nearer)
+
+    @settings(max_examples=12)
+    @given(st.floats(-14, 14), st.floats(-14, 14), st.floats(0.6, 1.5))
+    def test_no_two_opposite_changes_are_called_nearer(self, base_off_l: float, rim_off_l: float, share: float) -> None:
+        target = target_of(bake_of(self.plan(), self.plan().controls))
+        logged = LoggedCrust(base_l=target.base + base_off_l, rim_l=target.rim + rim_off_l)
+        nearer = [one.label for one in next_time(NextInput(plan=self.plan(), pulled_s=share * 400.0, logged=logged)).changes if one.nearer]
+        for word in ("pull it", "dial", "heat it", "level", "on the same area"):
+            self.assertLessEqual(sum(word in one for one in nearer), 1, (word, nearer))
+
+    def test_a_pale_pizza_at_a_low_dial_is_told_to_turn_it_up_to_the_end(self) -> None:
+        asked = self.plan(setpoint_c=200.0)
+        changes = next_time(NextInput(plan=asked, pulled_s=300.0, logged=LoggedCrust(base_l=80.0, rim_l=82.0))).changes
+        dial = [one for one in changes if one.label.startswith("dial all the way up")]
+        self.assertEqual(dial[0].controls.setpoint_c, 275.0)
+        self.assertTrue(any(one.nearer for one in changes))
 
 
 class Liking(TestCase):

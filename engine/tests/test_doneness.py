@@ -8,19 +8,24 @@ from unittest import TestCase
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from mattone_engine.bake.controls import Controls, Span
+from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.match import MatchInput, MatchRig, match
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.bake.row import RowInput, row
-from mattone_engine.bake.simulate import LONGEST_S, simulate
+from mattone_engine.bake.simulate import LONGEST_S, WHY_WIDE, simulate, whole_bake
 from mattone_engine.errors import InputError
 from mattone_engine.evidence import reference_bakes
-from mattone_engine.heat.outcome import NO_PULL, target_of
+from mattone_engine.heat.launch import heat_up
+from mattone_engine.heat.outcome import MELTED_C, NO_PULL, target_of
 from mattone_engine.heat.properties import boiling_c
+from mattone_engine.heat.variation import FACTORS, SHIFTS
 from mattone_engine.styles import styles
 from mattone_engine.things import Dough, Event, Hearth, HearthLimits, Pan, SimulateInput, Surface, Toppings
 from mattone_engine.things.air import pressure_pa
+from mattone_engine.things.knowledge import GENERAL, Belief, ShareBelief
 from rigs import bake_on
 
 STONE = Surface(kind="stone", thickness_mm=15)
@@ -123,6 +128,25 @@ class OneWindow(TestCase):
                 self.assertTrue(result.look_from_s <= result.likely_done_s <= result.not_later_s)
                 self.assertGreaterEqual(result.look_from_s, min(result.likely_done_s, target_of(spec).topped_s) - 0.1)
 
+    def test_a_late_topping_is_on_and_melted_before_anyone_looks(self) -> None:
+        cheese = Toppings(mass_g=220.0, water_pct=55.0)
+        for at_s in (200.0, 300.0, 380.0):
+            spec = on_stone(toppings=cheese).model_copy(update={"events": (Event(at_s=at_s, do="add_topping"),)})
+            late, (_, shown, _) = simulate(spec), whole_bake(spec, target_of(spec), heat_up(spec))
+            hot = next(t for t, c in zip(shown.t_s, shown.top_c, strict=True) if t >= at_s and c >= MELTED_C)
+            with self.subTest(at_s):
+                self.assertGreaterEqual(late.look_from_s, min(late.likely_done_s, hot) - 5.1)
+                self.assertGreater(late.likely_done_s, at_s + 30.0)
+
+    def test_a_par_bake_is_planned_short_enough_for_its_topping(self) -> None:
+        wet = [Toppings(mass_g=mass_g, water_pct=82.0) for mass_g in (260.0, 420.0)]
+        asked = [PlanInput(hearth=HearthLimits(max_setpoint_c=max_c), surface=STONE, dough=ROUND, toppings=top) for top in wet for max_c in (230.0, 275.0)]
+        found = [one for ask in asked for one in plan(ask).plans if one.controls.par_bake_s is not None]
+        self.assertTrue(found)
+        for one in found:
+            assert one.controls.par_bake_s is not None
+            self.assertGreaterEqual(one.likely_done_s, one.controls.par_bake_s + 45.0)
+
 
 class Loads(TestCase):
     def test_a_heavier_load_is_later_or_wetter_never_alike(self) -> None:
@@ -197,3 +221,50 @@ class Words(TestCase):
                                    dough=Dough(mass_g=760, area_cm2=1100, hydration_pct=78, shape="pan")))  # fmt: skip
         thin = told(on_stone(250.0, style="thin_crisp", dough=Dough(mass_g=141, area_cm2=707, hydration_pct=56, shape="rolled"), toppings=Toppings(mass_g=120)))
         self.assertEqual((thick.at_done.crisp_word, thin.at_done.crisp_word), ("crisp", "snaps"))
+
+
+class NotReady(TestCase):
+    """A strong top element over a deck that is still cool: the rim is right long before the base."""
+
+    def hindered(self, preheat_min: float, element: Span | None) -> str:
+        controls = Controls(setpoint_c=275, level=4, preheat_min=preheat_min, top_element=element)
+        asked = PlanInput(hearth=HearthLimits(max_setpoint_c=275.0), surface=STONE, dough=ROUND, controls=controls)
+        return plan(asked).hindrance
+
+    def test_it_is_told_to_heat_longer_and_to_what(self) -> None:
+        lit = Span(on_s=0, off_s=300)
+        soon = self.hindered(15.0, lit)
+        self.assertRegex(soon, r"^not ready: heat it \d+ min longer, until the deck is near \{2[45]\d")
+        minutes = [float(self.hindered(preheat, lit).split("heat it ")[1].split()[0]) for preheat in (10.0, 15.0, 20.0)]
+        self.assertEqual(minutes, sorted(minutes, reverse=True))
+        self.assertNotIn("not ready", self.hindered(60.0, lit), "a deck that is hot is ready")
+        self.assertNotIn("not ready", self.hindered(15.0, None), "without the element it is the deck alone")
+
+    def test_after_a_boost_the_next_one_waits_as_a_row_does(self) -> None:
+        """57 minutes were told of a deck that a boost had heated beyond what it comes back to."""
+        for preheat in (10.0, 30.0, 45.0):
+            for element in (None, Span(on_s=0, off_s=240)):
+                controls = Controls(setpoint_c=275, level=4, preheat_min=preheat, top_element=element)
+                asked = PlanInput(hearth=HearthLimits(max_setpoint_c=275.0), surface=STONE, dough=ROUND, controls=controls)
+                first = row(RowInput(bake=bake_of(asked, controls), count=1)).launches[0]
+                told_min = plan(asked).deck_back_min
+                with self.subTest(preheat=preheat, lit=element is not None):
+                    assert told_min is not None
+                    self.assertLessEqual(told_min, 20.0)
+                    self.assertAlmostEqual(told_min, 20.0 if first.back_min is None else first.back_min, delta=0.11)
+
+
+class Wide(TestCase):
+    def test_a_window_wider_than_a_factor_of_three_says_so_and_why(self) -> None:
+        for unsure, why in (
+            ({"model_ln": ShareBelief(spread=0.65)}, "knows too little of bakes like this one"),
+            ({"dial_k": Belief(spread=60.0), "browning_ln": ShareBelief(spread=0.7), "model_ln": ShareBelief(spread=0.3)}, "it depends most on how"),
+        ):
+            wide = simulate(on_stone().model_copy(update={"knowledge": GENERAL.model_copy(update=unsure)}))
+            self.assertGreater(wide.not_later_s, 3.0 * wide.look_from_s)
+            self.assertIn("cannot be predicted", wide.unpredictable)
+            self.assertIn(why, wide.unpredictable)
+        self.assertEqual(simulate(on_stone()).unpredictable, "")
+
+    def test_every_cause_has_its_reason(self) -> None:
+        self.assertEqual(set(WHY_WIDE), {*SHIFTS, *FACTORS, "model"})

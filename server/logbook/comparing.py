@@ -12,13 +12,19 @@ from mattone_engine.learn.compare import BakeFacts, Compared, compare
 from mattone_engine.learn.faults import faults
 from mattone_engine.learn.next_time import LoggedCrust, NextInput, NextResult
 from mattone_engine.styles import style_of
+from mattone_engine.things import Surface as EngineSurface
 
 from accounts.ownership import NotYoursError
 from documents.reading import UnreadableError
+from kitchen.models import Surface
 from logbook.models import Entry
 from plans.schemas import PreviewIn
 from plans.services import resolve
 from work.answers import answer_to
+
+
+# Of the kitchen's decks so many are tried.
+MOST_OTHERS = 20
 
 
 def facts(entry: Entry) -> BakeFacts:
@@ -65,4 +71,7 @@ def next_times(request: HttpRequest, entry: Entry) -> NextResult:
     came = entry.what_came
     seen = {"base_l": came.base, "rim_l": came.rim, "cheese_l": came.cheese}
     logged = LoggedCrust(**{name: lightness(value, cheese=name == "cheese_l") for name, value in seen.items() if value is not None})
-    return answer_to(request, "next_time", NextInput(plan=ask, pulled_s=entry.pulled_s, logged=logged), NextResult)
+    others = tuple(
+        EngineSurface.model_validate({"kind": row.kind, "thickness_mm": row.thickness_mm}) for row in Surface.objects.for_cook(request)[:MOST_OTHERS]
+    )
+    return answer_to(request, "next_time", NextInput(plan=ask, pulled_s=entry.pulled_s, logged=logged, others=others), NextResult)

@@ -197,6 +197,6 @@ def _baking(request: PlanInput, controls: Controls, result: SimulateResult, by_s
             cautions=by_step.get("pull", []),
         )
     )
-    again = f"the deck is back for the next one {back_min:.0f} min after the pull" if back_min is not None and back_min >= 1.0 else ""
+    again = f"the next one can go in {back_min:.0f} min after the pull" if back_min is not None and back_min >= 1.0 else ""
     steps.append(Step(at_s=done + 150, kind="cut", text="Cut after two minutes on a rack", hint=again))
     return steps

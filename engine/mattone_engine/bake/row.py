@@ -22,7 +22,6 @@ from mattone_engine.things.rig import Rig
 # A deck is back when its face is within this of where the first launch found it, K.
 BACK_WITHIN_K = 10.0
 LONGEST_WAIT_MIN = 20.0
-LONGEST_BACK_MIN = 60.0
 # From so many levels on two trays go in with air between them.
 TWO_TRAYS_LEVELS = 4
 
@@ -120,17 +119,16 @@ def row_say(spec: SimulateInput, count: int) -> str:
 
 
 def deck_back_min(spec: SimulateInput, done_s: float, heated: Preheat) -> float | None:
-    """Minutes after the pull until the deck can take the next one; None: it has no deck.
+    """Minutes after the pull until the next one goes in, as a row plans it; None: it has no deck.
 
-    Where it never comes back to what the first launch found, until it comes no nearer.
+    After a boost by the element the deck does not come back to what the first launch found: then after LONGEST_WAIT_MIN.
     """
     if not spec.has_deck:
         return None
     bake = Bake(spec, heated=heated, quick=True)
     bake.advance_to(done_s)
-    coming_back = _coming_back(spec, bake, LONGEST_BACK_MIN)
-    wanted_c = min(float(heated.profile_c[-1]), float(coming_back.deck_c.max())) - BACK_WITHIN_K
-    return round(float(coming_back.t_s[int(np.argmax(coming_back.deck_c >= wanted_c))]) / 60.0, 1)
+    back_s = _back_after_s(spec, bake, float(heated.profile_c[-1]))
+    return LONGEST_WAIT_MIN if back_s is None else round(back_s / 60.0, 1)
 
 
 def _coming_back(spec: SimulateInput, left: Bake, minutes: float) -> Preheat:

@@ -20,6 +20,7 @@ from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.layout import baked_mm
 from mattone_engine.heat.outcome import (
     GUM_WORDS,
+    MELTED_C,
     Done,
     Series,
     TargetCrust,
@@ -93,6 +94,14 @@ def _until_sure(bake: Bake, target: TargetCrust) -> tuple[Done, Series]:
                 return done, result
             horizon = LONGEST_S
         until = 10.0 * round(0.13 * until) if until < horizon_s(bake.spec) else horizon
+
+
+def melted_at(result: Series, target: TargetCrust) -> float:
+    """When what was put on late has melted, s after launch; 0 where nothing was."""
+    if target.topped_s <= 0.0:
+        return 0.0
+    later = (result.t_s >= target.topped_s) & (result.top_c >= MELTED_C)
+    return float(result.t_s[int(np.argmax(later))]) if later.any() else target.topped_s
 
 
 # Of a window wider than this, as a factor, it is said that nobody can foretell the moment; and why, by what moves it most.
@@ -191,8 +200,8 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
         look, late = done.t_s * spread[0], done.t_s * spread[1]
     wide = "" if spread is not None or not done.is_pull else unpredictable(spec, target, heated, (look, late))
     if done.is_pull:
-        # Nobody looks for an end before the last of the topping is on.
-        look = min(done.t_s, max(look, target.topped_s))
+        # Nobody looks for an end before the last of the topping is on and melted.
+        look = min(done.t_s, max(look, melted_at(result, target)))
     return SimulateResult(
         likely_done_s=done.t_s,
         look_from_s=round(look, 1),

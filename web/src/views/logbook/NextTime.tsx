@@ -51,7 +51,7 @@ export function NextTime({ entry }: { entry: Entry }) {
               <span className="block text-[17px] font-semibold">{units.say(one.label)}</span>
               <span className="block">{units.say(one.effect)}</span>
             </span>
-            {one.label.startsWith("pull") ? null : (
+            {one.of !== "control" ? null : (
               <Button
                 className="min-h-11 px-3"
                 disabled={plan.isPending}
