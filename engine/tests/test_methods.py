@@ -1,17 +1,20 @@
 """Every rig and every control: balances hold, and what cooks do has the effect they do it for."""
 
 import json
+import math
 from typing import Any
 from unittest import TestCase
 
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from mattone_engine.bake.row import RowInput, row
+from mattone_engine.bake.match import portion
+from mattone_engine.bake.row import RowInput, on_the_warm_tray, row
 from mattone_engine.bake.simulate import simulate
 from mattone_engine.heat.formula_effects import browning_factor, drying_factor
 from mattone_engine.heat.outcome import series
 from mattone_engine.heat.run import Bake
+from mattone_engine.styles import styles
 from mattone_engine.things import Dough, Event, Hearth, Overhead, Pan, SimulateInput, Surface, Toppings
 from pydantic import ValidationError
 from rigs import bake_on
@@ -184,3 +187,50 @@ class Refusals(TestCase):
         for change, message in cases:
             with self.subTest(message), self.assertRaisesRegex(ValidationError, message):
                 SimulateInput.model_validate_json(json.dumps(base | change))
+
+
+class OnTrays(TestCase):
+    def tray(self, key: str = "thin_crisp", **more: object) -> SimulateInput:
+        dough, toppings = portion(styles()[key], 900.0)
+        return SimulateInput.model_validate({
+            "hearth": Hearth(setpoint_c=240.0, level=2), "pan": Pan(kind="thin_tray", thickness_mm=0.8), "dough": dough, "toppings": toppings, "style": key,
+            **more,
+        })  # fmt: skip
+
+    def test_trays_go_in_two_at_a_time_and_an_odd_last_one_alone(self) -> None:
+        """What two take longer is in the plan of the row: one kilowatt of oven for twice the food."""
+        found = row(RowInput(bake=self.tray(), count=5))
+        self.assertEqual((found.together, len(found.launches)), (2, 5))
+        starts = [one.launch_s for one in found.launches]
+        self.assertEqual((starts[0], starts[2], starts[4] > starts[3]), (starts[1], starts[3], True))
+        self.assertGreater(starts[2], starts[0] + found.launches[0].likely_done_s)
+        alone = row(RowInput(bake=self.tray(), count=1))
+        self.assertEqual(alone.together, 1)
+        self.assertGreater(found.launches[0].likely_done_s, alone.launches[0].likely_done_s)
+
+    def test_the_second_on_the_same_tray_starts_on_a_warm_one(self) -> None:
+        three = Hearth(setpoint_c=240.0, level=2, levels=3)
+        spec = self.tray(hearth=three)
+        soon, late = (row(RowInput(bake=spec, count=2, gap_min=gap)).launches for gap in (2.0, 40.0))
+        self.assertLess(soon[1].likely_done_s, soon[0].likely_done_s)
+        self.assertLess(soon[1].likely_done_s, late[1].likely_done_s)
+        # The closed form: by one time constant of the bare tray the gap to the kitchen falls to 1 / e.
+        assert spec.pan is not None
+        metal = spec.pan.traits.material
+        tau_s = metal.density * metal.heat * 0.8e-3 / 24.0
+        warm = on_the_warm_tray(spec, 182.0, tau_s)
+        assert warm.pan is not None
+        self.assertAlmostEqual(warm.pan.start_c, 22.0 + 160.0 / math.e, delta=0.06)
+        proved = self.tray("cast_iron_pan", pan=Pan(kind="cast_iron", thickness_mm=5.0), dough=styles()["cast_iron_pan"].dough())
+        self.assertIs(on_the_warm_tray(proved, 200.0, 60.0), proved, "a dough that proves in its pan lies in a cool one")
+
+    def test_a_floor_that_is_not_back_is_said_to_be_so(self) -> None:
+        dough, toppings = portion(styles()["neapolitan"], None)
+        fire = SimulateInput(
+            hearth=Hearth(kind="flame_oven", floor_c=430.0, dome_c=480.0), surface=Surface(kind="firebrick", thickness_mm=12.0), preheat_min=30.0,
+            dough=dough, toppings=toppings, style="neapolitan",
+        )  # fmt: skip
+        found = row(RowInput(bake=fire, count=3))
+        cooler = found.launches[0].deck_at_launch_c - found.launches[1].deck_at_launch_c
+        self.assertTrue(abs(cooler) <= 10.0 or "floor is still" in found.say, (cooler, found.say))
+        self.assertTrue(found.launches[0].back_min is None or abs(cooler) <= 10.5)

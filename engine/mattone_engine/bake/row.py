@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Annotated
 
 import numpy as np
@@ -10,14 +11,17 @@ from pydantic import Field
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.result import AtDone
 from mattone_engine.bake.simulate import crust_at, whole_bake
+from mattone_engine.heat.environment import AMBIENT_C
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import Done, Series, TargetCrust, target_of
 from mattone_engine.heat.preheat import Preheat, recover
 from mattone_engine.heat.run import Bake
+from mattone_engine.styles import style_of
 from mattone_engine.things import Event, SimulateInput
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.dough import Shape
 from mattone_engine.things.rig import Rig
+from mattone_engine.things.text import kelvin
 
 # A deck is back when its face is within this of where the first launch found it, K.
 BACK_WITHIN_K = 10.0
@@ -26,6 +30,10 @@ LONGEST_WAIT_MIN = 20.0
 TWO_TRAYS_LEVELS = 4
 
 
+# Two trays at once stand so many levels apart.
+LEVELS_APART = 2
+# What a bare tray in a kitchen loses from each face, by air and by radiation together.
+BARE_TRAY_W_M2K = 12.0
 # Shaping one base takes so long, and it is ready so long before its launch, min.
 SHAPE_MIN, READY_MIN = 4.0, 1.5
 # Between a pull and the next launch hands need this much at least.
@@ -58,9 +66,13 @@ class Launch(StrictModel):
 
 
 class RowResult(StrictModel):
-    """All pizzas in order; times are seconds after the first launch. say: what a row of pans or trays asks for."""
+    """All pizzas in order; times are seconds after the first launch. together: how many go in at once. say: what a row of pans or trays asks
+
+    for, and where a deck or a floor is not back in time, what that means.
+    """
 
     launches: list[Launch]
+    together: int = 1
     say: str
     engine: str
 
@@ -73,14 +85,21 @@ def wait_between_min(shape: Shape, hands: int, bake_min: float, back_min: float)
 
 
 def row(request: RowInput) -> RowResult:
-    """Bake the row one after another on the same deck, in the same hearth."""
+    """Bake the row one after another on the same deck, in the same hearth; trays two at a time where the oven takes them."""
     spec = request.bake
+    at_once = 2 if request.count > 1 and may_be_together(spec) else 1
+    if at_once > 1:
+        spec = in_pairs(spec)
     target = target_of(spec)
     heated = heat_up(spec)
     first_c: float | None = None
     launches: list[Launch] = []
     clock_s = 0.0
-    for _ in range(request.count):
+    rounds = -(-request.count // at_once)
+    for number in range(rounds):
+        if number == rounds - 1 and request.count % at_once:
+            # The last of an odd number is alone.
+            spec = request.bake
         bake, shown, done = _until_done(spec, heated, target)
         start_c = float(shown.deck_c[0])
         first_c = start_c if first_c is None else first_c
@@ -88,20 +107,54 @@ def row(request: RowInput) -> RowResult:
         back_min = LONGEST_WAIT_MIN if back_s is None else back_s / 60.0
         usual_min = wait_between_min(spec.dough.shape, request.hands, done.t_s / 60.0, back_min)
         wait_s = 60.0 * (request.gap_min if request.gap_min is not None else usual_min)
-        launches.append(
-            Launch(
-                launch_s=round(clock_s, 1),
-                deck_at_launch_c=round(start_c, 1),
-                likely_done_s=done.t_s,
-                limited_by=done.limited_by,
-                drop_k=round(start_c - float(shown.deck_c[: done.index + 1].min()), 1),
-                back_min=None if back_s is None else round(back_s / 60.0, 1),
-                at_done=crust_at(spec, shown, done.index),
-            )
+        launch = Launch(
+            launch_s=round(clock_s, 1),
+            deck_at_launch_c=round(start_c, 1),
+            likely_done_s=done.t_s,
+            limited_by=done.limited_by,
+            drop_k=round(start_c - float(shown.deck_c[: done.index + 1].min()), 1),
+            back_min=None if back_s is None else round(back_s / 60.0, 1),
+            at_done=crust_at(spec, shown, done.index),
         )
+        launches += [launch] * min(at_once, request.count - len(launches))
         clock_s += done.t_s + wait_s
         heated = recover(spec.hearth, spec.deck, bake.left_behind(), max(wait_s, 1.0), events=_before(spec), overhead=spec.overhead)
-    return RowResult(launches=launches, say=row_say(spec, request.count), engine=ENGINE_VERSION)
+        spec = on_the_warm_tray(spec, bake.pan_c, wait_s)
+    says = [row_say(request.bake, request.count), _not_back(request, launches)]
+    return RowResult(launches=launches, together=at_once, say=" ".join(one for one in says if one), engine=ENGINE_VERSION)
+
+
+def in_pairs(spec: SimulateInput) -> SimulateInput:
+    """Two alike in at once, two levels apart; half-way they change places."""
+    level = spec.hearth.level
+    other = level + LEVELS_APART if level + LEVELS_APART <= spec.hearth.levels else level - LEVELS_APART
+    low, high = style_of(spec).bake_s
+    change = Event(at_s=round(0.5 * math.sqrt(low * high)), do="move", level=other)
+    kept = tuple(event for event in spec.events if event.do != "move")
+    return spec.model_copy(update={"together": 2, "events": tuple(sorted((*kept, change), key=lambda e: e.at_s))})
+
+
+def on_the_warm_tray(spec: SimulateInput, left_c: float | None, wait_s: float) -> SimulateInput:
+    """The next one on the same tray, as warm as it still is; dough that proves in its pan lies in a cool one."""
+    if spec.pan is None or left_c is None or spec.dough.shape == "pan" or spec.pan.preheated:
+        return spec
+    material = spec.pan.traits.material
+    # A bare tray loses heat from both faces at once, evenly: it is thin (lumped capacity; Incropera & DeWitt 2007, chapter 5).
+    tau_s = material.density * material.heat * 1e-3 * spec.pan.thickness_mm / (2.0 * BARE_TRAY_W_M2K)
+    warm_c = AMBIENT_C + (left_c - AMBIENT_C) * math.exp(-wait_s / tau_s)
+    return spec.model_copy(update={"pan": spec.pan.model_copy(update={"start_c": round(warm_c, 1)})})
+
+
+def _not_back(request: RowInput, launches: list[Launch]) -> str:
+    """What it means that the deck, or a fire's floor, does not come back between two pizzas; empty where it does."""
+    if len(launches) < 2 or launches[0].back_min is not None or not request.bake.has_deck or request.gap_min is not None:
+        return ""
+    what = "floor" if request.bake.hearth.is_flame else "deck"
+    cooler_k = launches[0].deck_at_launch_c - launches[1].deck_at_launch_c
+    if abs(cooler_k) <= BACK_WITHIN_K:
+        return ""
+    later = "cooler: each next one bakes longer" if cooler_k > 0 else "hotter: each next one bakes faster"
+    return f"After {LONGEST_WAIT_MIN:.0f} min the {what} is still {kelvin(abs(cooler_k))} {later}. Wait longer, or plan it for that {what}."
 
 
 def may_be_together(spec: Rig | SimulateInput) -> bool:

@@ -229,6 +229,16 @@ class Bake:
         heat = c.c_solid[:, :deck] * c.shares[:, None]
         return float((c.t[:, :deck] * heat).sum() / heat.sum())
 
+    @property
+    def pan_c(self) -> float | None:
+        """How hot the pan under the dough is as a whole; None: there is none."""
+        c = self._columns
+        deck, pan = int(c.q[0, k.Q_DECK_CELLS]), int(c.q[0, k.Q_PAN])
+        if not pan:
+            return None
+        heat = c.c_solid[:, deck : deck + pan] * c.shares[:, None]
+        return float((c.t[:, deck : deck + pan] * heat).sum() / heat.sum())
+
     def _onto_tray(self) -> None:
         """The base lies on a cool thin tray; its deck stays behind, empty."""
         self._lay_on("steel", TRAY_MM, AMBIENT_C)

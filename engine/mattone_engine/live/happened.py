@@ -7,16 +7,14 @@ from collections import Counter
 
 from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.row import in_pairs
 from mattone_engine.live.journal import Journal, LiveInput
-from mattone_engine.styles import style_of
 from mattone_engine.things import Event, SimulateInput
 
 # What is overdue is looked for at the next of these, s: hands need a moment, and the answers in between have the same bake before them.
 HANDS_S = 30.0
 # A step that is due so long and was not confirmed is asked about, s: until then hands are busy with it.
 UNCONFIRMED_S = 20.0
-# Two trays at once stand so many levels apart.
-LEVELS_APART = 2
 # What can be done once; told twice, the first counts.
 ONCE = ("add_topping", "add_cheese", "flip", "lift")
 
@@ -71,14 +69,7 @@ def as_if_done(request: LiveInput) -> SimulateInput | None:
 def planned(request: LiveInput) -> SimulateInput:
     """The bake as planned; two trays at once change their places half-way."""
     spec = bake_of(request.plan, request.controls)
-    if request.together == 1:
-        return spec
-    level = spec.hearth.level
-    other = level + LEVELS_APART if level + LEVELS_APART <= spec.hearth.levels else level - LEVELS_APART
-    low, high = style_of(spec).bake_s
-    change = Event(at_s=round(0.5 * math.sqrt(low * high)), do="move", level=other)
-    kept = tuple(event for event in spec.events if event.do != "move")
-    return spec.model_copy(update={"together": request.together, "events": tuple(sorted((*kept, change), key=lambda e: e.at_s))})
+    return spec if request.together == 1 else in_pairs(spec)
 
 
 def _done(journal: Journal) -> list[Event]:

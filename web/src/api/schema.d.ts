@@ -4388,7 +4388,7 @@ export interface components {
         };
         /**
          * NextResult
-         * @description The changes there are on this rig, what helps most first.
+         * @description The changes there are on this rig, what helps most first; of two opposite ones the better alone is called nearer.
          */
         NextResult: {
             /** Changes */
@@ -4466,7 +4466,9 @@ export interface components {
         };
         /**
          * OneChange
-         * @description One thing changed. pull_s: when to pull then; nearer: whether that is nearer the wanted crust; effect: what is different, in words.
+         * @description One thing changed. of: what kind of thing; controls: what the bake is planned with then; pull_s: when to pull; nearer: whether that is
+         *
+         *     nearer the wanted crust; effect: what is different, in words.
          */
         OneChange: {
             /** Base L */
@@ -4480,6 +4482,12 @@ export interface components {
             label: string;
             /** Nearer */
             nearer: boolean;
+            /**
+             * Of
+             * @default control
+             * @enum {string}
+             */
+            of: "control" | "pull" | "dough" | "topping" | "deck";
             /** Pull S */
             pull_s: number;
             /** Rim L */
@@ -5781,7 +5789,9 @@ export interface components {
         };
         /**
          * RowResult
-         * @description All pizzas in order; times are seconds after the first launch. say: what a row of pans or trays asks for.
+         * @description All pizzas in order; times are seconds after the first launch. together: how many go in at once. say: what a row of pans or trays asks
+         *
+         *     for, and where a deck or a floor is not back in time, what that means.
          */
         RowResult: {
             /** Engine */
@@ -5790,6 +5800,11 @@ export interface components {
             launches: components["schemas"]["Launch"][];
             /** Say */
             say: string;
+            /**
+             * Together
+             * @default 1
+             */
+            together: number;
         };
         /**
          * RunOut
@@ -5935,9 +5950,9 @@ export interface components {
          * SimulateResult
          * @description One bake, told whole.
          *
-         *     look_from_s to not_later_s holds the right moment in eight bakes of ten; window_end_s is the same moment, as older
-         *     answers called it. no_pull: why there is no moment to pull, likely_done_s then
-         *     being only where the crust was looked at. low_confidence: why the window is wider than elsewhere.
+         *     look_from_s to not_later_s holds the right moment in eight bakes of ten. no_pull: why there is no moment to pull, likely_done_s then
+         *     being only where the crust was looked at. low_confidence: why the window is wider than elsewhere. unpredictable: where it is so wide
+         *     that the time cannot be predicted, why, and what would help.
          */
         SimulateResult: {
             at_done: components["schemas"]["AtDone"];
@@ -5985,8 +6000,11 @@ export interface components {
             not_later_s: number;
             preheat: components["schemas"]["PreheatTrace"];
             traces: components["schemas"]["Traces"];
-            /** Window End S */
-            window_end_s: number;
+            /**
+             * Unpredictable
+             * @default
+             */
+            unpredictable: string;
         };
         /**
          * Since
