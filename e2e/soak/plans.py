@@ -1,10 +1,11 @@
-"""A thousand plans drawn over kitchens, styles and methods: nothing that hands cannot do, nothing past a caution."""
+"""A thousand plans drawn over kitchens, styles and methods: nothing that hands cannot do, nothing past a caution, and every view agrees."""
 
 from __future__ import annotations
 
 import sys
 from collections import Counter
 from importlib import import_module
+from itertools import islice
 from typing import Any
 
 from hypothesis import HealthCheck, Phase, given, settings
@@ -37,4 +38,14 @@ def main(arguments: list[str]) -> bool:
     print(f"plans: {drawn} drawn, {found.total()} faults")
     for line, times in found.most_common(12):
         print(f"  {times} times: {line}")
-    return not found
+    return agree(most // 2) and not found
+
+
+def agree(most: int) -> bool:
+    """Kitchens in which board, plan, row, timeline and a bake at its launch are compared."""
+    agreeing = import_module("agreeing")
+    wrong = [f"{known.key}: {line}" for known, rig in islice(agreeing.kitchens(7), most) for line in agreeing.disagreements(known, rig)]
+    print(f"agreement: {most} kitchens, {len(wrong)} disagreements")
+    for line in wrong[:12]:
+        print(f"  {line}")
+    return not wrong

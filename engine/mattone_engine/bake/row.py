@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from typing import Annotated
 
 import numpy as np
@@ -119,6 +120,8 @@ def row(request: RowInput) -> RowResult:
         launches += [launch] * min(at_once, request.count - len(launches))
         clock_s += done.t_s + wait_s
         heated = recover(spec.hearth, spec.deck, bake.left_behind(), max(wait_s, 1.0), events=_before(spec), overhead=spec.overhead)
+        if spec.hearth.is_flame and spec.has_deck:
+            heated = _flame_held(heated, first_c)
         spec = on_the_warm_tray(spec, bake.pan_c, wait_s)
     says = [row_say(request.bake, request.count), _not_back(request, launches)]
     return RowResult(launches=launches, together=at_once, say=" ".join(one for one in says if one), engine=ENGINE_VERSION)
@@ -145,6 +148,12 @@ def on_the_warm_tray(spec: SimulateInput, left_c: float | None, wait_s: float) -
     return spec.model_copy(update={"pan": spec.pan.model_copy(update={"start_c": round(warm_c, 1)})})
 
 
+def _flame_held(heated: Preheat, floor_c: float) -> Preheat:
+    """A floor that came back hotter than planned: between two pizzas a cook turns the flame down until it is as planned."""
+    over_k = max(0.0, float(heated.profile_c[-1]) - floor_c)
+    return replace(heated, profile_c=heated.profile_c - over_k, deck_c=heated.deck_c - over_k) if over_k else heated
+
+
 def _not_back(request: RowInput, launches: list[Launch]) -> str:
     """What it means that the deck, or a fire's floor, does not come back between two pizzas; empty where it does."""
     if len(launches) < 2 or launches[0].back_min is not None or not request.bake.has_deck or request.gap_min is not None:
@@ -154,7 +163,7 @@ def _not_back(request: RowInput, launches: list[Launch]) -> str:
     if abs(cooler_k) <= BACK_WITHIN_K:
         return ""
     later = "cooler: each next one bakes longer" if cooler_k > 0 else "hotter: each next one bakes faster"
-    return f"After {LONGEST_WAIT_MIN:.0f} min the {what} is still {kelvin(abs(cooler_k))} {later}. Wait longer, or plan it for that {what}."
+    return f"After {LONGEST_WAIT_MIN:.0f} min the {what} is still {kelvin(abs(cooler_k))} {later}. Wait longer, or plan with that {what}."
 
 
 def may_be_together(spec: Rig | SimulateInput) -> bool:

@@ -96,6 +96,17 @@ def _until_sure(bake: Bake, target: TargetCrust) -> tuple[Done, Series]:
         until = 10.0 * round(0.13 * until) if until < horizon_s(bake.spec) else horizon
 
 
+def promised(spec: SimulateInput, target: TargetCrust, heated: Preheat, result: Series, done: Done) -> tuple[float, float]:
+    """When to look from, and the latest, s after launch: what every view tells of a bake of which nothing was seen."""
+    return _looked_for(window(spec, target, heated, done.t_s), result, target, done)
+
+
+def _looked_for(found: tuple[float, float], result: Series, target: TargetCrust, done: Done) -> tuple[float, float]:
+    """A window in which nobody looks for an end before the last of the topping is on and melted."""
+    look, late = found
+    return (min(done.t_s, max(look, melted_at(result, target))) if done.is_pull else look), late
+
+
 def melted_at(result: Series, target: TargetCrust) -> float:
     """When what was put on late has melted, s after launch; 0 where nothing was."""
     if target.topped_s <= 0.0:
@@ -194,14 +205,8 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
     heated = heat_up(spec)
     trace, result, done = whole_bake(spec, target, heated)
     edge = edge_l(spec, result.t_s, result.base_l)
-    if spread is None:
-        look, late = window(spec, target, heated, done.t_s)
-    else:
-        look, late = done.t_s * spread[0], done.t_s * spread[1]
+    look, late = promised(spec, target, heated, result, done) if spread is None else _looked_for((done.t_s * spread[0], done.t_s * spread[1]), result, target, done)
     wide = "" if spread is not None or not done.is_pull else unpredictable(spec, target, heated, (look, late))
-    if done.is_pull:
-        # Nobody looks for an end before the last of the topping is on and melted.
-        look = min(done.t_s, max(look, melted_at(result, target)))
     return SimulateResult(
         likely_done_s=done.t_s,
         look_from_s=round(look, 1),

@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
 
 from mattone_engine import ENGINE_VERSION
+from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import deck_back_min
-from mattone_engine.bake.simulate import quick_outcome
+from mattone_engine.bake.simulate import promised, quick_outcome
 from mattone_engine.heat.colour import cheese_word, colour_word
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import TargetCrust, target_of
@@ -136,7 +138,7 @@ def _answer(request: LiveInput) -> LiveResult:
     known, journal = request.plan.knowledge, request.journal
     if journal.launched_s is None:
         launch, says, likely = heating_up(request, spec)
-        window = pull_window(likely, known)
+        window = as_promised(request, pull_window(likely, known), is_untold=not request.journal.readings)
         return LiveResult(
             launched=False,
             pizza=len(request.earlier) + 1,
@@ -155,7 +157,7 @@ def _answer(request: LiveInput) -> LiveResult:
     if_done = as_if_done(request)
     first = untold_of(spec, known, night, journal.launched_s, journal.readings, seed, if_done)
     ensemble = follow(spec, known, journal, seed, first=first, bake=baking(spec, night, journal.launched_s, if_done))
-    window, planned_s = pull_window(ensemble, known), planned_pull_s(request)
+    window, planned_s = as_promised(request, pull_window(ensemble, known)), planned_pull_s(request)
     now_s, target = request.now_s, target_of(spec)
     uneven = any(sign.kind == "one_side_darker" for sign in journal.signs)
     left = still_planned(planned(request).events, journal)
@@ -169,7 +171,7 @@ def _answer(request: LiveInput) -> LiveResult:
         pizza=len(request.earlier) + 1,
         planned=as_coming(request, planned(request).events),
         hands=hands_before(request.plan, request.controls),
-        next=Afterwards(back_s=_back_s(planned(request)), pull=_range(pull_window(first, known))),
+        next=Afterwards(back_s=_back_s(planned(request)), pull=_range(as_promised(request, pull_window(first, known)))),
         pull=_range(Interval(max(now_s, window.low), max(now_s, window.likely), max(now_s, window.high))),
         planned_s=round(planned_s, 1),
         base_l=_range(base),
@@ -194,6 +196,35 @@ def _answer(request: LiveInput) -> LiveResult:
         actions=[_todo(one, weighed, spec, request.plan, is_late=is_late) for one in weighed],
         engine=ENGINE_VERSION,
     )
+
+
+def as_promised(request: LiveInput, found: Interval, *, is_untold: bool = False) -> Interval:
+    """A window of the draws as the plan would tell it: at a launch as planned, with nothing read or seen, it is the plan's, to the second.
+
+    ln(time) is mapped evenly: what moves the draws' window moves what is told. is_untold: nothing was told yet of a first pizza.
+    """
+    plan, draws = _at_launch(request.plan, request.controls, request.seed, request.together)
+    if is_untold and not request.earlier:
+        return plan
+    likely = math.log(plan.likely / draws.likely) + math.log(found.likely)
+    below = math.log(plan.likely / plan.low) / max(1e-6, math.log(draws.likely / draws.low))
+    above = math.log(plan.high / plan.likely) / max(1e-6, math.log(draws.high / draws.likely))
+    low, high = likely - below * math.log(found.likely / found.low), likely + above * math.log(found.high / found.likely)
+    return Interval(math.exp(low), math.exp(likely), math.exp(high))
+
+
+@lru_cache(maxsize=64)
+def _at_launch(plan: PlanInput, controls: Controls, seed: int, together: int) -> tuple[Interval, Interval]:
+    """The window of a bake launched as planned, by the plan and by the draws."""
+    ask = LiveInput(plan=plan, controls=controls, now_s=0.0, seed=seed, together=together)
+    spec, night = planned(ask), night_of(ask)
+    target, heated = target_of(spec), heat_up(spec)
+    done, result = quick_outcome(spec, target, heated=heated, whole=True)
+    low, high = promised(spec, target, heated, result, done)
+    launched = Journal(launched_s=60.0 * spec.preheat_min)
+    draws = untold_of(spec, plan.knowledge, night, 60.0 * spec.preheat_min, (), seed)
+    draws = follow(spec, plan.knowledge, launched, seed, first=draws)
+    return Interval(max(1.0, low), done.t_s, max(done.t_s, high)), pull_window(draws, plan.knowledge)
 
 
 def planned_pull_s(request: LiveInput) -> float:
