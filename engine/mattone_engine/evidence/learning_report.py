@@ -16,6 +16,10 @@ from mattone_engine.evidence.learning_study import (
     ERROR_BARS,
     MOVES_AT_MOST,
     OTHER_BAR_PCT,
+    OTHERS,
+    PHOTO_EVERY,
+    USUAL_EYE_L,
+    Records,
     Tested,
     curves,
     dials,
@@ -27,7 +31,7 @@ from mattone_engine.evidence.learning_study import (
 from mattone_engine.evidence.plots import BASE, GREY, save
 from mattone_engine.evidence.tables import table
 
-KITCHENS = 160
+KITCHENS, OTHER_KITCHENS = 128, 64
 
 
 def learning_section(into: Path) -> list[str]:
@@ -54,12 +58,16 @@ def learning_section(into: Path) -> list[str]:
         ),
         "![errors and windows as bakes are logged](learning.svg)",
         "",
+        f"*Other records*, {OTHER_KITCHENS} kitchens of each kind. Every cook's eye reads a crust too pale or too dark, by {USUAL_EYE_L:.1f} L* as a rule, "
+        f"and of every {PHOTO_EVERY}rd bake there is a photo. Inside, %, after so many bakes:",
+        "",
+        *table(("records", *(str(count) for count in AFTER), "wanted"), [_records_row(records) for records in OTHERS]),
         f"*Another rig of the same oven*, never logged itself, after {BEFORE_OTHER} bakes on the first: error {error_80(before):.2f} before, "
         f"{error_80(after):.2f} after, {gain_pct:.0f} % less (wanted {OTHER_BAR_PCT:.0f} % or more); {inside_pct(after):.0f} % inside.",
         "",
         "*A wrong entry*, its minutes written down double or half, moves the likely pull by at most "
         + ", ".join(f"{100.0 * math.expm1(float(typos(right).max())):.0f} % after {right} right ones" for right in (0, 1, 3, 10))
-        + f" (wanted {100.0 * (MOVES_AT_MOST - 1.0):.0f} % or less).",
+        + f" (wanted {100.0 * (MOVES_AT_MOST - 1.0):.0f} % or less after the first: a first bake within two standard deviations counts in full).",
         "",
         f"*The dial*, after {DECKS_READ} bakes with a deck reading (wanted within {DIAL_BAR_K:.0f} K): half of the kitchens within {np.median(dial_k):.1f} K, "
         f"eight in ten within {np.quantile(dial_k, 0.8):.1f} K; what the deck comes to at launch within {np.median(deck_k):.1f} and "
@@ -67,6 +75,12 @@ def learning_section(into: Path) -> list[str]:
         "model errs on a deck. A preheat log or a probe in the air parts them.",
         "",
     ]
+
+
+def _records_row(records: Records) -> tuple[str, ...]:
+    found = curves(OTHER_KITCHENS, records=records)
+    inside = [inside_pct([one[i] for one in found]) for i in range(len(AFTER))]
+    return (records.name, *(f"{pct:.0f}" for pct in inside), f"{records.least_inside_pct:.0f} or more")
 
 
 def draw_curve(path: Path, stages: list[list[Tested]]) -> None:

@@ -139,7 +139,7 @@ def _followed(evening: Evening, truth: Truth, seed: int) -> tuple[float, list[In
     hidden = baked(evening.spec, target_of(evening.spec), truth)
     launched = float(hidden.heated.t_s[-1])
     bias_l = a_bias(rng)
-    half, later = (eyes(hidden, share * evening.likely_s, rng, bias_l=bias_l) for share in (0.5, 0.75))
+    half, later = (eyes(hidden, share * evening.likely_s, rng, cheese=True, bias_l=bias_l) for share in (0.5, 0.75))
     journals = (
         Journal(launched_s=launched),
         Journal(launched_s=launched, readings=(read(hidden, rng),)),
