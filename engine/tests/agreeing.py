@@ -26,7 +26,8 @@ OVENS = [
 ]  # fmt: skip
 SURFACES = [Surface(kind="steel", thickness_mm=10), Surface(kind="steel", thickness_mm=6), Surface(kind="stone", thickness_mm=15),
             Surface(kind="stone", thickness_mm=20), Surface(kind="upturned_tray", thickness_mm=1.0)]  # fmt: skip
-PANS = [(Pan(kind="thin_tray", thickness_mm=0.8), 1200.0), (Pan(kind="cast_iron", thickness_mm=5.0), 531.0), (Pan(kind="dark_aluminium", thickness_mm=1.6), 816.0),
+PANS = [(Pan(kind="thin_tray", thickness_mm=0.8), 1200.0), (Pan(kind="cast_iron", thickness_mm=5.0), 531.0),
+        (Pan(kind="dark_aluminium", thickness_mm=1.6), 816.0),
         (Pan(kind="blue_steel", thickness_mm=1.5), 1100.0), (Pan(kind="bright_aluminium", thickness_mm=1.2), 1200.0)]  # fmt: skip
 
 

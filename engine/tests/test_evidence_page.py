@@ -8,16 +8,19 @@ from unittest import TestCase
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.evidence import reference_bakes
+from mattone_engine.evidence.learning_study import OTHERS
 from mattone_engine.evidence.live_report import COVERAGE_BAR, HARMED_BAR, HELPED_BAR, WIDTH_BARS
 from mattone_engine.evidence.live_studies import STAGES
+from mattone_engine.evidence.outside_study import OUTSIDE
 from mattone_engine.evidence.report import LOSS_SLACK, MISSED_LOSSES
 from mattone_engine.heat.parameters import parameters
 
 PAGE = Path(__file__).resolve().parents[2] / "docs" / "engine" / "evidence.md"
 
 
-# Since cheese counts in a pull as base and rim do, a look that does not tell of it narrows the window less: to be made good.
-MISSED_WIDTHS = ("a look at three quarters", "both looks")
+# An eye has a bias of its own, of 3 L* as a rule, which looks alone do not tell from a crust: they narrow a window less than these bars want,
+# which are of an eye without.
+MISSED_WIDTHS = ("a look at half time", "a look at three quarters", "both looks")
 
 
 class Page(TestCase):
@@ -59,9 +62,22 @@ class Page(TestCase):
                 self.assertEqual(float(stages[name][2]) > bar, "missed" in " ".join(stages[name]), name)
                 self.assertEqual("missed" in " ".join(stages[name]), name in MISSED_WIDTHS, name)
         wrong = next(row for row in (line.strip("| ").split(" | ") for line in self.text.splitlines()) if row[0] == "that go wrong")
-        self.assertGreaterEqual(int(wrong[2]), 40)
-        self.assertGreaterEqual(float(wrong[3]), HELPED_BAR)
-        self.assertLessEqual(float(wrong[4]), HARMED_BAR)
+        self.assertGreaterEqual(int(wrong[2]), 25)
+        self.assertGreaterEqual(float(wrong[4]), HELPED_BAR)
+        self.assertLessEqual(float(wrong[5]), HARMED_BAR)
+
+    def test_with_hidden_faults_the_pull_is_nearer_and_the_cause_is_named(self) -> None:
+        rows = {row[0]: row for row in (line.strip("| ").split(" | ") for line in self.text.splitlines()) if row[0] in (*OUTSIDE, "all") and len(row) == 8}
+        self.assertEqual(set(rows), {*OUTSIDE, "all"})
+        for name, row in rows.items():
+            self.assertLess(float(row[2]), float(row[1]), name)
+        self.assertLessEqual(float(rows["all"][4]), 5.0)
+        self.assertGreaterEqual(float(rows["all"][6]), 70.0)
+
+    def test_windows_hold_however_a_cook_logs(self) -> None:
+        rows = {row[0]: row for row in (line.strip("| ").split(" | ") for line in self.text.splitlines())}
+        for records in OTHERS:
+            self.assertTrue(all(float(pct) >= records.least_inside_pct for pct in rows[records.name][1:5]), rows[records.name])
 
     def test_its_pictures_are_there_and_drawn(self) -> None:
         pictures = re.findall(r"\]\(([a-z-]+\.svg)\)", self.text)

@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from mattone_engine.evidence.live_studies import evenings, lit_evenings
 from mattone_engine.evidence.outside_study import OUTSIDE, one_evening
+from mattone_engine.heat.outcome import Series
 from mattone_engine.live.ensemble import DONE, DOUGH_FAULT, HEARTH_FAULT, PLACED, SMOOTH, Truth, allotted, first_places, first_weights, shaken, truth_of
 from mattone_engine.live.faults import faults
 from mattone_engine.live.following import Interval, follow
@@ -152,24 +153,26 @@ class WhatIsAsked(TestCase):
         self.assertIn("hard to believe", " ".join(found.says))
 
 
-class TheEye(TestCase):
-    @cache
-    def series(self):  # type: ignore[no-untyped-def]
-        evening = evenings()[0]
-        return evening.at_launch(Journal(launched_s=60.0 * evening.spec.preheat_min), 0).told[0].result
+@cache
+def a_bake() -> Series:
+    """One of the bakes that an evening may be."""
+    evening = evenings()[0]
+    return evening.at_launch(Journal(launched_s=60.0 * evening.spec.preheat_min), 0).told[0].result
 
+
+class TheEye(TestCase):
     def test_a_photo_has_no_bias_and_an_eye_has_one(self) -> None:
         biases = np.linspace(-9.0, 9.0, 7)
-        photo = looks_by_bias((Seen(at_s=200, base=70.0, measured=("base",)),), self.series(), biases)
+        photo = looks_by_bias((Seen(at_s=200, base=70.0, measured=("base",)),), a_bake(), biases)
         self.assertEqual(float(np.ptp(photo)), 0.0)
-        self.assertGreater(float(np.ptp(looks_by_bias((Seen(at_s=200, base=70.0),), self.series(), biases))), 1.0)
+        self.assertGreater(float(np.ptp(looks_by_bias((Seen(at_s=200, base=70.0),), a_bake(), biases))), 1.0)
 
     @given(st.floats(20, 400), st.floats(30, 90), st.floats(-12, 12), st.floats(0.5, 8))
     def test_what_an_eye_may_be_sums_to_one_and_more_looks_narrow_it(self, at_s: float, l_star: float, mean: float, spread: float) -> None:
         eye = Belief(mean=mean, spread=spread)
-        biases, once = bias_of((Seen(at_s=at_s, base=l_star),), self.series(), eye)
+        biases, once = bias_of((Seen(at_s=at_s, base=l_star),), a_bake(), eye)
         self.assertAlmostEqual(float(once.sum()), 1.0, places=9)
-        self.assertTrue(np.isfinite(looks_ln((Seen(at_s=at_s, base=l_star),), self.series(), eye)))
+        self.assertTrue(np.isfinite(looks_ln((Seen(at_s=at_s, base=l_star),), a_bake(), eye)))
         self.assertTrue((np.diff(biases) > 0.0).all())
 
     def test_a_cook_who_reads_too_dark_is_told_a_later_pull_for_the_same_looks(self) -> None:
@@ -224,7 +227,9 @@ class Faults(TestCase):
         assert heated is not None
         readings = tuple(Reading(since_heat_s=t, deck_c=float(np.interp(t / 60.0, heated.expected.minutes, heated.expected.deck_c)) - off, by="probe")
                          for t, off in ((1000.0, 12.0), (2690.0, 38.0)))  # fmt: skip
-        journal = Journal(launched_s=2700, done=ELEMENT_DONE, readings=readings, seen=(Seen(at_s=200, base=80.0, rim=82.0), Seen(at_s=260, base=76.0, rim=78.0)))
+        journal = Journal(
+            launched_s=2700, done=ELEMENT_DONE, readings=readings, seen=(Seen(at_s=200, base=80.0, rim=82.0), Seen(at_s=260, base=76.0, rim=78.0))
+        )
         says = " ".join(told(journal, 261).says)
         self.assertIn("colder at launch than the planned", says)
         self.assertIn("The oven", says)
@@ -234,7 +239,9 @@ class Faults(TestCase):
         """The crust as expected at every look: no suspect is put forward for the sake of having one."""
         course = at_launch().course
         assert course is not None
-        seen = tuple(Seen(at_s=t, base=float(np.interp(t, course.t_s, course.base_l)), rim=float(np.interp(t, course.t_s, course.rim_l))) for t in (120.0, 200.0))
+        seen = tuple(
+            Seen(at_s=t, base=float(np.interp(t, course.t_s, course.base_l)), rim=float(np.interp(t, course.t_s, course.rim_l))) for t in (120.0, 200.0)
+        )
         says = told(Journal(launched_s=2700, done=ELEMENT_DONE, seen=seen), 201).says
         self.assertEqual(len(says), 2, says)
 

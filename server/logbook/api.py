@@ -20,6 +20,7 @@ from ninja import File, Query, Router, Schema, Status
 from ninja.files import UploadedFile
 from pydantic import Field
 
+import logbook.after_bake  # noqa: F401  (registers what follows an ended bake)
 from accounts.lists import Page, page
 from accounts.ownership import Version, owned_or_refuse, restore, soft_delete
 from documents.files import answers_with
@@ -28,7 +29,6 @@ from documents.reading import readable
 from logbook.bundle import brought_in, bundle_of, in_pieces
 from logbook.comparing import compared, next_times
 from logbook.csv_log import csv_of
-import logbook.after_bake  # noqa: F401  (registers what follows an ended bake)
 from logbook.entries import correct, out_of_sight, take_in, tell, weigh_waiting
 from logbook.everything import everything_of
 from logbook.formats import BroughtIn, document_of, kept, looked_at, rows_in

@@ -22,7 +22,6 @@ from plans.schemas import PreviewIn
 from plans.services import resolve
 from work.answers import answer_to
 
-
 # Of the kitchen's decks so many are tried.
 MOST_OTHERS = 20
 

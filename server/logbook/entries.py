@@ -31,7 +31,6 @@ from plans.schemas import PreviewIn, SaidSentence
 from plans.services import resolve
 from work.answers import answer_to
 
-
 # Of a file that came in so many bakes are weighed at a time.
 AT_A_TIME = 12
 

@@ -50,7 +50,9 @@ def _sentence_with_paper_limit(body: dict[str, Any]) -> dict[str, Any]:
 SENTENCE: DocumentKind[SaidSentence] = DocumentKind("plan.sentence", "plan", SaidSentence, 3, {1: by_plain_names, 2: _sentence_with_paper_limit})
 # 2: with what is known of the rig, and the size of its racks; a plan of 1 was made with what is known of any.
 QUESTION: DocumentKind[PlanInput] = DocumentKind("plan.question", "plan", PlanInput, 4, {1: lambda question: question, 2: by_plain_names, 3: _with_paper_limit})
-ANSWER: DocumentKind[PlanResult] = DocumentKind("plan.answer", "plan", PlanResult, 5, {1: by_plain_names, 2: _with_window_end, 3: _with_edge_and_hindrance, 4: _with_one_latest})
+ANSWER: DocumentKind[PlanResult] = DocumentKind(
+    "plan.answer", "plan", PlanResult, 5, {1: by_plain_names, 2: _with_window_end, 3: _with_edge_and_hindrance, 4: _with_one_latest}
+)
 
 
 class Plan(Versioned):

@@ -205,7 +205,9 @@ def simulate(spec: SimulateInput, *, spread: tuple[float, float] | None = None) 
     heated = heat_up(spec)
     trace, result, done = whole_bake(spec, target, heated)
     edge = edge_l(spec, result.t_s, result.base_l)
-    look, late = promised(spec, target, heated, result, done) if spread is None else _looked_for((done.t_s * spread[0], done.t_s * spread[1]), result, target, done)
+    look, late = (
+        promised(spec, target, heated, result, done) if spread is None else _looked_for((done.t_s * spread[0], done.t_s * spread[1]), result, target, done)
+    )
     wide = "" if spread is not None or not done.is_pull else unpredictable(spec, target, heated, (look, late))
     return SimulateResult(
         likely_done_s=done.t_s,

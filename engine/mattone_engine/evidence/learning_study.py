@@ -17,9 +17,9 @@ from mattone_engine.evidence.live_studies import RIGS, Evening, evenings, eyes, 
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.outcome import target_of
 from mattone_engine.heat.variation import Variation
+from mattone_engine.knowledge.truths import Z80
 from mattone_engine.learn.kitchen import LOADING_SD, WATER_SD, Logged, learned
 from mattone_engine.learn.lesson import Lesson, LessonInput, lesson
-from mattone_engine.knowledge.truths import Z80
 from mattone_engine.learn.told import RigKnown, known_of
 from mattone_engine.live.ensemble import Truth
 from mattone_engine.live.following import Baked, baked

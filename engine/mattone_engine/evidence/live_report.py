@@ -32,7 +32,8 @@ def live_section(into: Path) -> list[str]:
         "## Does Bake follow a bake",
         "",
         f"{HIDDEN} hidden ovens and doughs, drawn as above in turn over {len(RIGS)} rigs, are baked; a deck is read with an infrared thermometer's error, "
-        "and base, rim and cheese are matched with swatches by an eye that is within half a word eight times in ten and has a bias of its own. *Inside*: how often the true pull lies in the "
+        "and base, rim and cheese are matched with swatches by an eye that is within half a word eight times in ten and has a bias of its own. "
+        "*Inside*: how often the true pull lies in the "
         f"80 % window, wanted {COVERAGE_BAR[0]:.0f} to {COVERAGE_BAR[1]:.0f}. *Width*: of the window against that at launch, as ln(time).",
         "",
         *table(("told", "inside %", "width", "bar"), [*(_stage_row(one, bar) for one, bar in zip(told, WIDTH_BARS, strict=True)), _stage_row(second, None)]),
@@ -42,18 +43,17 @@ def live_section(into: Path) -> list[str]:
         "![windows that narrow](live.svg)",
         "",
         f"Bakes that go wrong ({', '.join(TROUBLES)}) are read at launch and looked at at {looks} of the pull that was told; then what is ranked "
-        f"first is done. A bake *goes wrong* that would end {WRONG_L:.0f} L*, half a word, or more from the wanted crust if nothing is done; it *can be "
-        f"helped* where some action brings it {HELPS_L:.0f} L* nearer. *Helped*: of those, how many end nearer than by going on, wanted {HELPED_BAR:.0f} "
-        f"or more. *Harmed*: of all, how many end more than 2 L* further, wanted {HARMED_BAR:.0f} or fewer. *Regret*: L* further than by the best action "
+        f"first is done. A bake *goes wrong* that would end {WRONG_L:.0f} L*, half a word, or more from the wanted crust if nothing is done. "
+        "Something is *offered* "
+        "only where it brings 1.5 L* or a word, and ends further off than going on in fewer than one likely bake in ten; it *can help* where some action "
+        f"brings {HELPS_L:.0f} L*. *Helped*: of those, how many end nearer than by going on, wanted {HELPED_BAR:.0f} or more. *Harmed*: of all, "
+        f"how many end more than 2 L* further, wanted {HARMED_BAR:.0f} or fewer. *Regret*: L* further than by the best action "
         "in hindsight.",
         "",
         *table(
-            ("bakes", "number", "can be helped", "helped %", "harmed %", "regret L*"),
+            ("bakes", "number", "offered in", "can help in", "helped %", "harmed %", "regret L*"),
             [_regret_row("that go wrong", wrong), *_rows(wrong), _regret_row("all that were drawn", found)],
         ),
-        f"Something was put before the cook in {100.0 * sum(one.offered for one in wrong) / max(1, len(wrong)):.0f} % of those that go wrong: only what "
-        "brings 1.5 L* or a word, and ends further off than going on in fewer than one likely bake in ten.",
-        "",
         *outside_section(),
         "Of all that were drawn many would end well by themselves: there the best and the first-ranked differ by chance, and no bar is held to them.",
         "",
@@ -66,7 +66,8 @@ def outside_section() -> list[str]:
     rows = [_outside_row(wrong, [one for one in found if one.wrong == wrong]) for wrong in OUTSIDE]
     looks = ", ".join(f"{100 * share:.0f}" for share in OUTSIDE_LOOKED_AT)
     return [
-        f"*Wrong beyond what is drawn*: {OUTSIDE_EACH} evenings of each kind; the deck is read half-way and at launch, base, rim and cheese are looked at at {looks} % "
+        f"*Wrong beyond what is drawn*: {OUTSIDE_EACH} evenings of each kind; the deck is read half-way and at launch, base, rim and cheese are "
+        f"looked at at {looks} % "
         "of the pull that was told at launch, by an eye with its own bias. *Plan*, *told*: how far from the wanted crust the pizza is, L*, pulled when "
         f"the plan said and when Bake says after the last look. *Worse*: by more than {WORSE_L:.0f} L*; by half a word. *Named*: where it moves the pull by a "
         "tenth, how often the true cause is among the first two (wanted 70 or more).",
@@ -97,7 +98,7 @@ def _stage_row(one: Stage, bar: float | None) -> tuple[str, ...]:
 
 def _regret_row(name: str, found: list[Acted]) -> tuple[str, ...]:
     r: Regret = regret(found)
-    return (name, str(r.bakes), str(r.can_be_helped), f"{r.helped_pct:.0f}", f"{r.harmed_pct:.1f}", f"{r.regret_l:.1f}")
+    return (name, str(r.bakes), str(r.offered), str(r.can_be_helped), f"{r.helped_pct:.0f}", f"{r.harmed_pct:.1f}", f"{r.regret_l:.1f}")
 
 
 def draw_stages(path: Path, told: list[Stage]) -> None:

@@ -82,8 +82,7 @@ def evenings() -> tuple[Evening, ...]:
 def lit_evenings() -> tuple[Evening, ...]:
     """Of these the rounds on a deck whose oven has a top element, baked with it on for the first half."""
     found = []
-    for i, rig in enumerate(RIGS):
-        planned = evenings()[i]
+    for i, planned in enumerate(evenings()):
         if planned.spec.pan is None and planned.request.hearth.kind == "electric_oven" and planned.request.hearth.top_element_usable:
             controls = plan(planned.request).controls.model_copy(update={"top_element": Span(on_s=0.0, off_s=round(0.5 * planned.planned_s))})
             found.append(_followed_from(len(RIGS) + i, planned.name, planned.request, controls))
@@ -195,9 +194,10 @@ class Acted:
 
 @dataclass(frozen=True)
 class Regret:
-    """Over many such bakes: their number, in how many something helps, and shares of those helped and of all harmed."""
+    """Over many such bakes: their number; in how many something was offered, and something helps; shares of those helped and of all harmed."""
 
     bakes: int
+    offered: int
     can_be_helped: int
     helped_pct: float
     harmed_pct: float
@@ -249,9 +249,11 @@ def all_acted(hidden: int = 240, seed: int = 11) -> list[Acted]:
 
 def regret(found: list[Acted]) -> Regret:
     """What came of doing what is ranked first."""
-    able = [one for one in found if one.best_l >= HELPS_L]
+    offered = [one for one in found if one.offered]
+    able = [one for one in offered if one.best_l >= HELPS_L]
     return Regret(
         len(found),
+        len(offered),
         len(able),
         100.0 * float(np.mean([one.first_l > 0.0 for one in able])) if able else math.nan,
         100.0 * float(np.mean([one.first_l < -HARMS_L for one in found])) if found else math.nan,

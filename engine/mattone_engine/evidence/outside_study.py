@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from mattone_engine.bake.parallel import in_parallel
-from mattone_engine.evidence.live_studies import RIGS, Evening, a_bias, evenings, eyes, hidden_truth, lit_evenings, read
+from mattone_engine.evidence.live_studies import Evening, a_bias, evenings, eyes, hidden_truth, lit_evenings, read
 from mattone_engine.heat.outcome import COLOUR_STEP, distance_at, target_of
 from mattone_engine.heat.variation import Variation
 from mattone_engine.live.causes import causes
@@ -85,9 +85,7 @@ def one_evening(evening: Evening, wrong: str, truth: Truth, seed: int) -> Found:
     matters = wrong == "eye one word too dark" or abs(math.log(hidden.done.t_s / usual.done.t_s)) >= MATTERS
     told_s = max(looks[-1].at_s, window.likely)
     named = tuple(one.key for one in causes(spec, now, journal))
-    return Found(
-        wrong, evening.name, off_at(hidden, evening.planned_s), off_at(hidden, told_s), matters, named, window.low <= hidden.done.t_s <= window.high
-    )
+    return Found(wrong, evening.name, off_at(hidden, evening.planned_s), off_at(hidden, told_s), matters, named, window.low <= hidden.done.t_s <= window.high)
 
 
 def all_evenings(each: int = 24, seed: int = 17) -> list[Found]:

@@ -1,11 +1,12 @@
 """A kitchen that gets to know itself: what its bakes teach of the cook's dough and eye, of each hearth, and of each rig.
 
-Everything learned is one vector of normal unknowns: the browning of this cook's dough and how pale the cook's eye reads; of each hearth its dial, power, top
-element, fan and hotter side, and what the model gets wrong in it, in all and on base, rim and cheese each; of each rig the same once more.
-Lessons are weighed in one after another by the day of their bake (Kalman 1960), so that every unknown is shrunk to what is usual,
-rigs of one hearth lend each other strength, and what a bake surprised by is known before it counts. How careless a cook's records are is estimated from what is left of them (inverse gamma,
-with a prior worth NOISE_BAKES bakes): careless ones teach less, and windows stay wider. With time every unknown drifts
-back to what is usual (Uhlenbeck & Ornstein 1930): old bakes fade.
+Everything learned is one vector of normal unknowns: the browning of this cook's dough and how pale the cook's eye reads; of each
+hearth its dial, power, top element, fan and hotter side, and what the model gets wrong in it, in all and on base, rim and cheese
+each; of each rig the same once more. Lessons are weighed in one after another by the day of their bake (Kalman 1960), so that
+every unknown is shrunk to what is usual, rigs of one hearth lend each other strength, and what a bake surprised by is known
+before it counts. How careless a cook's records are is estimated from what is left of them (inverse gamma, with a prior worth
+NOISE_BAKES bakes): careless ones teach less, and windows stay wider. With time every unknown drifts back to what is usual
+(Uhlenbeck & Ornstein 1930): old bakes fade.
 """
 
 from __future__ import annotations

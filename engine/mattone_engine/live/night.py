@@ -192,7 +192,7 @@ def places_after(readings: tuple[Reading, ...], heated: Ensemble[Preheat], night
         if not share:
             continue
         picked = heated.places[theirs[systematic(heated.weights[theirs] / mass, rng, int(share))]]
-        found[np.ix_(mine, _SHOWN)] = picked[:, _SHOWN]
+        found[np.ix_(mine, np.array(_SHOWN))] = picked[:, _SHOWN]
         weights[mine] = of_dough[mine] * mass / share
     return found, weights / weights.sum()
 

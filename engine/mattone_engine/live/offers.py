@@ -92,8 +92,11 @@ def conflicts(one: Weighed, moment: Moment) -> bool:
 
 def _middle(bakes: Sequence[Onwards]) -> Onwards:
     """The bake in the middle, by each of its figures."""
-    rows = np.array([(bake.pull_s, bake.base_l, bake.rim_l, bake.cheese_l, bake.loss_pct, bake.off_l) for bake in bakes])
-    return Onwards(*(float(value) for value in np.median(rows, axis=0)), is_pull=True)
+
+    def of(name: str) -> float:
+        return float(np.median([getattr(bake, name) for bake in bakes]))
+
+    return Onwards(of("pull_s"), of("base_l"), of("rim_l"), of("cheese_l"), of("loss_pct"), of("off_l"), is_pull=True)
 
 
 def _words(bakes: Sequence[Onwards]) -> tuple[str, str, str]:

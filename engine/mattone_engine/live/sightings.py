@@ -74,7 +74,11 @@ def looks_by_bias(looks: tuple[Seen, ...], s: Series, biases_l: np.ndarray) -> n
     """ln of how likely this bake makes these looks, for each bias of the eye, shape of biases_l. A photo has none."""
     total = np.zeros_like(biases_l)
     for look in looks:
-        for part, words, values, eye_l in (("base", WORDS, s.base_l, EYE_L), ("rim", WORDS, s.rim_l, EYE_L), ("cheese", CHEESE_WORDS, s.cheese_l, EYE_CHEESE_L)):
+        for part, words, values, eye_l in (
+            ("base", WORDS, s.base_l, EYE_L),
+            ("rim", WORDS, s.rim_l, EYE_L),
+            ("cheese", CHEESE_WORDS, s.cheese_l, EYE_CHEESE_L),
+        ):
             seen = getattr(look, part)
             if seen is None:
                 continue

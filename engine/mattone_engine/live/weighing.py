@@ -18,7 +18,7 @@ from mattone_engine.live.possible import Possible
 # So many of the likely bakes are baked on with each action; with the first few every one, with the others the best of them.
 BAKED_ON, WITH_ALL, BEST = 15, 4, 4
 # It ends further off than by going on where it does so by more than an eye could tell, L*.
-FURTHER_L = 1.5
+FURTHER_L = 1.0
 # A right moment so near is now, s.
 NOW_S = 2.0
 GO_ON, PULL_NOW = Possible("go_on"), Possible("pull_now")
