@@ -12,6 +12,7 @@ import numpy as np
 from mattone_engine.heat import column as k
 from mattone_engine.heat.controls import control_table, door_s
 from mattone_engine.heat.environment import AMBIENT_C, DOOR_OPEN_S, cavity_parameters, enclosed_emissivity, kitchen_parameters, set_second_deck
+from mattone_engine.heat.hob import hob_kw
 from mattone_engine.heat.launch import heat_up
 from mattone_engine.heat.layout import CHEESE_START_L, FIRST_STEP_S, Layout, build_columns, face_up
 from mattone_engine.heat.parameters import Values, known
@@ -152,7 +153,7 @@ class Bake:
             self._carry_out()
             ahead = [e.at_s for e in self.spec.events if e.do in MOVES or self._changes_decks(e)] + [0.0]
             stop = min([until_s, *(at for at in ahead if at > self.now_s + 1e-9)])
-            self._march(stop, on_hob=self._hob_kw())
+            self._march(stop, on_hob=hob_kw(self.spec.events, self.now_s))
 
     def _back_to_grid(self) -> None:
         """Undo a stop between two times of the grid, unless something was done at that moment."""
@@ -222,22 +223,19 @@ class Bake:
 
     def _deck_mean_c(self) -> float:
         """How hot the deck under the pizza is as a whole."""
+        deck = int(self._columns.q[0, k.Q_DECK_CELLS])
+        return self._mean_c(slice(0, deck)) if deck else float(self._cavity[k.AIR])
+
+    def _mean_c(self, cells: slice) -> float:
         c = self._columns
-        deck = int(c.q[0, k.Q_DECK_CELLS])
-        if not deck:
-            return float(self._cavity[k.AIR])
-        heat = c.c_solid[:, :deck] * c.shares[:, None]
-        return float((c.t[:, :deck] * heat).sum() / heat.sum())
+        heat = c.c_solid[:, cells] * c.shares[:, None]
+        return float((c.t[:, cells] * heat).sum() / heat.sum())
 
     @property
     def pan_c(self) -> float | None:
         """How hot the pan under the dough is as a whole; None: there is none."""
-        c = self._columns
-        deck, pan = int(c.q[0, k.Q_DECK_CELLS]), int(c.q[0, k.Q_PAN])
-        if not pan:
-            return None
-        heat = c.c_solid[:, deck : deck + pan] * c.shares[:, None]
-        return float((c.t[:, deck : deck + pan] * heat).sum() / heat.sum())
+        deck, pan = (int(cells) for cells in self._columns.q[0, [k.Q_DECK_CELLS, k.Q_PAN]])
+        return self._mean_c(slice(deck, deck + pan)) if pan else None
 
     def _onto_tray(self) -> None:
         """The base lies on a cool thin tray; its deck stays behind, empty."""
@@ -276,20 +274,6 @@ class Bake:
             c.s[j, [k.S_WALL_BASE, k.S_WALL_TOP]] = c.s[j, [k.S_WALL_TOP, k.S_WALL_BASE]]
             c.s[j, k.S_LIFT] = 0.0
             c.s[j, k.S_DT] = FIRST_STEP_S
-
-    def _hob_kw(self) -> float:
-        """Power of the burner the pan stands on now, 0 in the oven."""
-        power = 0.0
-        for event in sorted(self.spec.events, key=lambda e: e.at_s):
-            if event.at_s > self.now_s + 1e-9:
-                break
-            if event.do == "hob_on" and event.power_kw is not None:
-                power = event.power_kw
-            elif event.do == "hob_off":
-                power = 0.0
-        # A hob start ends with the launch.
-        started = max([e.at_s for e in self.spec.events if e.do == "hob_on" and e.at_s <= self.now_s + 1e-9], default=0.0)
-        return 0.0 if started < 0.0 <= self.now_s + 1e-9 else power
 
     def _march(self, until_s: float, *, on_hob: float) -> None:
         """One stretch in one place: the hearth, or a pan on the hob in the kitchen."""

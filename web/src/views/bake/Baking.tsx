@@ -81,34 +81,17 @@ export function Baking({
             <p className="text-[20px] text-ash">The window is being worked out.</p>
           )}
           {next?.coming ? (
-            <div className="mt-2 flex gap-2">
-              {asked ? (
-                <Button
-                  look={pullIsMain ? "quiet" : "press"}
-                  className="min-h-14 flex-1 text-[19px]"
-                  onClick={() => {
-                    tell("bake.done", given(asked.gives), launchedMs + asked.gives.at_s * 1000);
-                  }}
-                >
-                  Yes, on time
-                </Button>
-              ) : null}
-              <Button
-                look={pullIsMain || asked ? "quiet" : "press"}
-                className="min-h-14 flex-1 text-[19px]"
-                onClick={acknowledge}
-              >
-                {asked ? "Just now" : "Done"}
-              </Button>
-              <Button
-                className="min-h-14 px-4"
-                onClick={() => {
-                  tell("bake.skipped", { do: next.coming?.do });
-                }}
-              >
-                Leave it out
-              </Button>
-            </div>
+            <StepButtons
+              asked={asked}
+              isMain={!pullIsMain}
+              onTime={(gives) => {
+                tell("bake.done", given(gives), launchedMs + gives.at_s * 1000);
+              }}
+              done={acknowledge}
+              leaveOut={() => {
+                tell("bake.skipped", { do: next.coming?.do });
+              }}
+            />
           ) : null}
           {lit ? (
             <div className="mt-2">
@@ -181,6 +164,50 @@ export function Baking({
         I pulled it
       </Button>
     </>
+  );
+}
+
+type Asked = Live["asks"][number];
+
+/** What is next: that it was done, now or at its time, or that it is left out. */
+function StepButtons({
+  asked,
+  isMain,
+  onTime,
+  done,
+  leaveOut,
+}: {
+  /** The question about it, where it is overdue and nobody said. */
+  asked: Asked | undefined;
+  isMain: boolean;
+  onTime: (gives: Asked["gives"]) => void;
+  done: () => void;
+  leaveOut: () => void;
+}) {
+  return (
+    <div className="mt-2 flex gap-2">
+      {asked ? (
+        <Button
+          look={isMain ? "press" : "quiet"}
+          className="min-h-14 flex-1 text-[19px]"
+          onClick={() => {
+            onTime(asked.gives);
+          }}
+        >
+          Yes, on time
+        </Button>
+      ) : null}
+      <Button
+        look={isMain && !asked ? "press" : "quiet"}
+        className="min-h-14 flex-1 text-[19px]"
+        onClick={done}
+      >
+        {asked ? "Just now" : "Done"}
+      </Button>
+      <Button className="min-h-14 px-4" onClick={leaveOut}>
+        Leave it out
+      </Button>
+    </div>
   );
 }
 
