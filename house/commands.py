@@ -66,11 +66,11 @@ def secret_key() -> str:
 
 def set_up(*, browser: bool, development: bool = False) -> None:
     with alone.setting_up():
-        ensure_packages(browser=browser)
         ensure_node()
-        # Two hands at once, for a second core; what one raises is raised when both have ended.
-        with ThreadPoolExecutor(2) as hands:
-            in_turn(hands, [[lambda: ensure_python(development=development), kernels], [ensure_web, bundle_page]])
+        # Side by side: two cores, and the network; what one raises is raised when all have ended.
+        with ThreadPoolExecutor(3) as hands:
+            debian: list[Callable[[], None]] = [lambda: ensure_packages(browser=browser)]
+            in_turn(hands, [debian, [lambda: ensure_python(development=development), kernels], [ensure_web, bundle_page]])
             in_turn(hands, [[list_licences], [collect_static]])
 
 

@@ -62,7 +62,7 @@ def disagreements(known: Style, rig: MatchRig) -> list[str]:
     same("board, method", shown.method, told.method)
     same("board, minutes", shown.likely_done_s, result.likely_done_s)
     same("board, crust", (shown.base_word, shown.rim_word), (crust.base_word, crust.rim_word))
-    same("board, dial and level", (shown.controls.setpoint_c, shown.controls.level), (told.controls.setpoint_c, told.controls.level))
+    same("board, every control", shown.controls, told.controls)
     same("methods", [(one.word, one.method, one.likely_done_s) for one in told.plans], [(told.word, told.method, result.likely_done_s)])
     spec = bake_of(asked, told.controls)
     same("a bake's planned pull", planned_pull_s(LiveInput(plan=asked, controls=told.controls, now_s=0.0)), result.likely_done_s)
