@@ -30,7 +30,7 @@ class WaysStory(StoryCase):
         self.audit("a way of their own")
         # On paper stands how warm the water is, how the yeast goes in, what holds the dough, and what is frozen.
         sheet = self.driver.execute_script("return document.querySelector('[aria-label=\"Batch sheet\"]').textContent")
-        for words in ("Water at", "yeast goes into the flour", "container of", "freezer at", "for a month at most"):
+        for words in ("Water at", "yeast for the scale", "container of", "freezer at", "for a month at most"):
             self.assertIn(words, sheet)
         page.button("Save").click()
         page.wait(lambda: page.one("button[disabled]") and page.has_text("Saved"))

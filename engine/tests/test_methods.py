@@ -199,7 +199,7 @@ class OnTrays(TestCase):
 
     def test_trays_go_in_two_at_a_time_and_an_odd_last_one_alone(self) -> None:
         """What two take longer is in the plan of the row: one kilowatt of oven for twice the food."""
-        found = row(RowInput(bake=self.tray(), count=5))
+        found = row(RowInput(bake=self.tray(), count=5, together=2))
         self.assertEqual((found.together, len(found.launches)), (2, 5))
         starts = [one.launch_s for one in found.launches]
         self.assertEqual((starts[0], starts[2], starts[4] > starts[3]), (starts[1], starts[3], True))

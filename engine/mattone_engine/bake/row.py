@@ -44,13 +44,14 @@ LEAST_WAIT_MIN = 2.0
 class RowInput(StrictModel):
     """The JSON of `./mattone engine row`: one bake, repeated.
 
-    gap_min is the time between a pull and the next launch; left out, each launch waits until the
+    together: so many go in at once, where the oven takes them. gap_min is the time between a pull and the next launch; left out, each launch waits until the
     deck is back within 10 K, at most 20 minutes, and until so many hands have the next one ready.
     """
 
     bake: SimulateInput
     hands: Annotated[int, Field(ge=1, le=2)] = 1
     count: Annotated[int, Field(ge=1, le=12)] = 4
+    together: Annotated[int, Field(ge=1, le=2)] = 1
     gap_min: Annotated[float, Field(ge=0, le=60)] | None = None
 
 
@@ -86,9 +87,9 @@ def wait_between_min(shape: Shape, hands: int, bake_min: float, back_min: float)
 
 
 def row(request: RowInput) -> RowResult:
-    """Bake the row one after another on the same deck, in the same hearth; trays two at a time where the oven takes them."""
+    """Bake the row one after another on the same deck, in the same hearth; or two trays at a time."""
     spec = request.bake
-    at_once = 2 if request.count > 1 and may_be_together(spec) else 1
+    at_once = request.together if request.count > 1 and may_be_together(spec) else 1
     if at_once > 1:
         spec = in_pairs(spec)
     target = target_of(spec)

@@ -18,17 +18,10 @@ export function LogbookView() {
   const { mutate: takeIn } = useMutation({
     mutationFn: async () => {
       // What came in from a file is weighed a few bakes at a time.
-      let made = 0;
-      for (;;) {
-        const told = await answer(client.POST("/api/logbook/take-in"));
-        made += told.entries.length;
-        if (told.waiting === 0) return made;
-        made += 1;
-      }
+      while ((await answer(client.POST("/api/logbook/take-in"))).waiting > 0);
     },
-    onSuccess: (made) => {
-      if (made > 0) void queries.invalidateQueries({ queryKey: ["logbook"] });
-    },
+    // Also where nothing was made here: the server makes an entry by itself when a bake ends.
+    onSettled: () => queries.invalidateQueries({ queryKey: ["logbook"] }),
   });
   // Bakes that ended meanwhile become entries when the book is opened.
   useEffect(() => {
