@@ -163,16 +163,16 @@ def a_bake() -> Series:
 class TheEye(TestCase):
     def test_a_photo_has_no_bias_and_an_eye_has_one(self) -> None:
         biases = np.linspace(-9.0, 9.0, 7)
-        photo = looks_by_bias((Seen(at_s=200, base=70.0, measured=("base",)),), a_bake(), biases)
+        photo = looks_by_bias((Seen(at_s=200, base=70.0, measured=("base",)),), [a_bake()], biases)
         self.assertEqual(float(np.ptp(photo)), 0.0)
-        self.assertGreater(float(np.ptp(looks_by_bias((Seen(at_s=200, base=70.0),), a_bake(), biases))), 1.0)
+        self.assertGreater(float(np.ptp(looks_by_bias((Seen(at_s=200, base=70.0),), [a_bake()], biases))), 1.0)
 
     @given(st.floats(20, 400), st.floats(30, 90), st.floats(-12, 12), st.floats(0.5, 8))
     def test_what_an_eye_may_be_sums_to_one_and_more_looks_narrow_it(self, at_s: float, l_star: float, mean: float, spread: float) -> None:
         eye = Belief(mean=mean, spread=spread)
-        biases, once = bias_of((Seen(at_s=at_s, base=l_star),), a_bake(), eye)
+        biases, (once,) = bias_of((Seen(at_s=at_s, base=l_star),), [a_bake()], eye)
         self.assertAlmostEqual(float(once.sum()), 1.0, places=9)
-        self.assertTrue(np.isfinite(looks_ln((Seen(at_s=at_s, base=l_star),), a_bake(), eye)))
+        self.assertTrue(np.isfinite(looks_ln((Seen(at_s=at_s, base=l_star),), [a_bake()], eye)[0]))
         self.assertTrue((np.diff(biases) > 0.0).all())
 
     def test_a_cook_who_reads_too_dark_is_told_a_later_pull_for_the_same_looks(self) -> None:

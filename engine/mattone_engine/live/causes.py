@@ -106,10 +106,11 @@ def _eye(now: Ensemble[Baked], journal: Journal, known: Knowledge) -> Cause:
     if not journal.seen:
         return Cause("eye", 0.0, 0.0, 0.0)
     usual_l = known.eye_l.mean
-    pairs = [bias_of(journal.seen, one.result, known.eye_l) for one in now.told]
-    mean = float(sum(weight * float(p @ b) for weight, (b, p) in zip(now.weights, pairs, strict=True))) - usual_l
-    sure = sum(weight * float(p[np.abs(b) >= EYE_L] @ (b[np.abs(b) >= EYE_L] * mean > 0.0)) for weight, (b, p) in zip(now.weights, pairs, strict=True))
-    return Cause("eye", float(sure), mean, mean / _darkening_l(now))
+    biases_l, each = bias_of(journal.seen, [one.result for one in now.told], known.eye_l)
+    likely = now.weights @ each
+    mean = float(likely @ biases_l) - usual_l
+    sure = float(likely[(np.abs(biases_l) >= EYE_L) & (biases_l * mean > 0.0)].sum())
+    return Cause("eye", sure, mean, mean / _darkening_l(now))
 
 
 def _darkening_l(now: Ensemble[Baked]) -> float:

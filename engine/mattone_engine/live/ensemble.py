@@ -106,13 +106,19 @@ def allotted(masses: np.ndarray, count: int, least: int) -> np.ndarray:
 
 
 def followed(
-    known: Knowledge, seed: int, bake: Callable[[Truth], Told], fit: Callable[[Told], float], *, first: Ensemble[Told] | None = None, draws: int = DRAWS
+    known: Knowledge,
+    seed: int,
+    bake: Callable[[Truth], Told],
+    fit: Callable[[list[Told]], np.ndarray],
+    *,
+    first: Ensemble[Told] | None = None,
+    draws: int = DRAWS,
 ) -> Ensemble[Told]:
-    """The ensemble after the evidence. bake: what a truth bakes; fit: ln of how likely that makes what was told; draws: drawn anew."""
+    """The ensemble after the evidence. bake: what a truth bakes; fit: ln of how likely each makes what was told; draws: drawn anew."""
     rng = np.random.default_rng(seed + 1)
     now = first or untold(known, first_places(seed), bake)
     places, told, before = now.places, now.told, np.log(now.weights)
-    fits = np.array([fit(one) for one in told])
+    fits = fit(told)
     left = 1.0
     for _ in range(ROUNDS):
         step = _step(before, fits, left)
@@ -121,7 +127,7 @@ def followed(
         left -= step
         places = shaken(places, _weights(before + step * fits), rng, draws)
         told, before = _baked(known, places, bake), np.zeros(draws)
-        fits = np.array([fit(one) for one in told])
+        fits = fit(told)
     return _without_tail(Ensemble(places, told, _weights(before + left * fits)))
 
 

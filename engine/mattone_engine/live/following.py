@@ -52,9 +52,10 @@ def baked(spec: SimulateInput, target: TargetCrust, truth: Truth, heated: Prehea
     return Baked(spec, truth, heated, result, likely_done(result, target))
 
 
-def fit_ln(told: Baked, journal: Journal, eye: Belief) -> float:
-    """ln of how likely this bake makes what was seen of it, by an eye of which so much is known."""
-    return looks_ln(journal.seen, told.result, eye) + signs_ln(journal.signs, told.result, told.truth.variation.uneven)
+def fits_ln(told: list[Baked], journal: Journal, eye: Belief) -> np.ndarray:
+    """ln of how likely each bake makes what was seen of it, by an eye of which so much is known; shape (bakes,)."""
+    signs = np.array([signs_ln(journal.signs, one.result, one.truth.variation.uneven) for one in told])
+    return np.asarray(looks_ln(journal.seen, [one.result for one in told], eye) + signs)
 
 
 def follow(
@@ -68,7 +69,7 @@ def follow(
 ) -> Ensemble[Baked]:
     """The bakes it may be after what was seen; `first` knows what was read. bake: what a truth bakes, where it is not the first of its evening."""
     target = target_of(spec)
-    return followed(known, seed, bake or (lambda truth: baked(spec, target, truth)), lambda told: fit_ln(told, journal, known.eye_l), first=first)
+    return followed(known, seed, bake or (lambda truth: baked(spec, target, truth)), lambda told: fits_ln(told, journal, known.eye_l), first=first)
 
 
 def within(values: np.ndarray, weights: np.ndarray, *, share: float = 0.8) -> Interval:

@@ -166,7 +166,7 @@ def heating(spec: SimulateInput, known: Knowledge, night: Night, until_s: float,
         return night.heated(spec, until_s, truth)
 
     first = untold(known, night.places, heat, night.weights)
-    return followed(known, seed, heat, lambda heated: readings_ln(readings, heated), first=first, draws=FIRST_DRAWS)
+    return followed(known, seed, heat, lambda heated: np.array([readings_ln(readings, one) for one in heated]), first=first, draws=FIRST_DRAWS)
 
 
 def places_after(readings: tuple[Reading, ...], heated: Ensemble[Preheat], night: Night) -> tuple[np.ndarray, np.ndarray]:

@@ -7,6 +7,7 @@ kitchen is good to about half a word, normal in L*, and one look in twenty-five 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from functools import lru_cache
 
 import numpy as np
@@ -55,38 +56,32 @@ def shade_ln(words: tuple[tuple[str, float], ...], seen: str | float, l_star: np
     return np.asarray(np.log((1.0 - SLIP) * share + SLIP / len(words)))
 
 
-def looks_ln(looks: tuple[Seen, ...], s: Series, eye: Belief) -> float:
-    """ln of how likely this bake makes these looks, over all that the eye's own bias may be."""
+def looks_ln(looks: tuple[Seen, ...], bakes: Sequence[Series], eye: Belief) -> np.ndarray:
+    """ln of how likely each of these bakes makes these looks, over all that the eye's own bias may be; shape (bakes,)."""
     biases_l, ln = _biases(eye)
-    whole = looks_by_bias(looks, s, biases_l) + ln
-    top = float(whole.max())
-    return top + math.log(float(np.exp(whole - top).sum()))
+    whole = looks_by_bias(looks, bakes, biases_l) + ln
+    top = whole.max(axis=1)
+    return np.asarray(top + np.log(np.exp(whole - top[:, None]).sum(axis=1)))
 
 
-def bias_of(looks: tuple[Seen, ...], s: Series, eye: Belief) -> tuple[np.ndarray, np.ndarray]:
-    """Biases that the eye may have, L*, and how likely each is if this is the bake that was seen, sum 1; both (BIASES,)."""
+def bias_of(looks: tuple[Seen, ...], bakes: Sequence[Series], eye: Belief) -> tuple[np.ndarray, np.ndarray]:
+    """Biases that the eye may have, L* (BIASES,), and how likely each is if this is the bake that was seen, sum 1; shape (bakes, BIASES)."""
     biases_l, ln = _biases(eye)
-    whole = np.exp((found := looks_by_bias(looks, s, biases_l) + ln) - found.max())
-    return biases_l, whole / whole.sum()
+    found = looks_by_bias(looks, bakes, biases_l) + ln
+    whole = np.exp(found - found.max(axis=1)[:, None])
+    return biases_l, np.asarray(whole / whole.sum(axis=1)[:, None])
 
 
-def looks_by_bias(looks: tuple[Seen, ...], s: Series, biases_l: np.ndarray) -> np.ndarray:
-    """ln of how likely this bake makes these looks, for each bias of the eye, shape of biases_l. A photo has none."""
-    total = np.zeros_like(biases_l)
+def looks_by_bias(looks: tuple[Seen, ...], bakes: Sequence[Series], biases_l: np.ndarray) -> np.ndarray:
+    """ln of how likely each bake makes these looks, for each bias of the eye, shape (bakes, biases). A photo has none."""
+    total = np.zeros((len(bakes), biases_l.size))
     for look in looks:
-        for part, words, values, eye_l in (
-            ("base", WORDS, s.base_l, EYE_L),
-            ("rim", WORDS, s.rim_l, EYE_L),
-            ("cheese", CHEESE_WORDS, s.cheese_l, EYE_CHEESE_L),
-        ):
+        for part, words, name, eye_l in (("base", WORDS, "base_l", EYE_L), ("rim", WORDS, "rim_l", EYE_L), ("cheese", CHEESE_WORDS, "cheese_l", EYE_CHEESE_L)):
             seen = getattr(look, part)
             if seen is None:
                 continue
-            l_star = float(np.interp(look.at_s, s.t_s, values))
-            if part in look.measured:
-                total += float(shade_ln(words, seen, np.array(l_star), PHOTO_L))
-            else:
-                total += shade_ln(words, seen, l_star + biases_l, eye_l)
+            l_star = np.array([np.interp(look.at_s, s.t_s, getattr(s, name)) for s in bakes])[:, None]
+            total += shade_ln(words, seen, l_star, PHOTO_L) if part in look.measured else shade_ln(words, seen, l_star + biases_l, eye_l)
     return total
 
 
