@@ -141,8 +141,8 @@ def main(base: str, email: str, password: str) -> int:
         WebDriverWait(driver, 60).until(
             lambda d: d.find_elements(By.CSS_SELECTOR, "[data-cell]") and "rigs tried" not in d.find_element(By.TAG_NAME, "main").text
         )
-        driver.find_element(By.CSS_SELECTOR, "[data-cell='thin_crisp 10 mm steel']").click()
-        until(driver, "[aria-label='What would help most'] li")
+        driver.find_element(By.CSS_SELECTOR, "[data-cell='new_york thin tray']").click()
+        until(driver, "[aria-label='What would help most'] :is(li, p)")
         keep(driver, "match")
         driver.find_elements(By.CSS_SELECTOR, "[data-cell='neapolitan its own floor']")[-1].click()
         next(b for b in driver.find_elements(By.TAG_NAME, "button") if b.text == "Plan this").click()
