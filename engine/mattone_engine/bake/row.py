@@ -161,10 +161,9 @@ def _not_back(request: RowInput, launches: list[Launch]) -> str:
         return ""
     what = "floor" if request.bake.hearth.is_flame else "deck"
     cooler_k = launches[0].deck_at_launch_c - launches[1].deck_at_launch_c
-    if abs(cooler_k) <= BACK_WITHIN_K:
+    if cooler_k <= BACK_WITHIN_K:
         return ""
-    later = "cooler: each next one bakes longer" if cooler_k > 0 else "hotter: each next one bakes faster"
-    return f"After {LONGEST_WAIT_MIN:.0f} min the {what} is still {kelvin(abs(cooler_k))} {later}. Wait longer, or plan with that {what}."
+    return f"After {LONGEST_WAIT_MIN:.0f} min the {what} is still {kelvin(cooler_k)} cooler: each next one bakes longer. Wait longer, or plan with that {what}."
 
 
 def may_be_together(spec: Rig | SimulateInput) -> bool:
