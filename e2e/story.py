@@ -30,6 +30,18 @@ axe.run(document, {resultTypes: ['violations']}).then((r) => done(r.violations.m
 """
 
 
+# What is read off the page in one question, where asking each thing by itself would take one for each.
+TEXTS = """
+return [...document.querySelectorAll(arguments[0])].map((e) => [e, e.checkVisibility({visibilityProperty: true}) ? e.innerText.trim() : '']);
+"""
+TEXT = "return arguments[0].checkVisibility({visibilityProperty: true}) ? arguments[0].innerText.trim() : ''"
+HAS_TEXT = "return document.body.innerText.includes(arguments[0])"
+# Of what a field holds the property is true, of all else the attribute where there is one.
+ATTRIBUTE = """
+const [e, name] = arguments;
+return name === 'value' || !e.hasAttribute(name) ? (e[name] ?? null) : e.getAttribute(name);
+"""
+
 PATIENCE_S = 20.0
 # What passes by itself: the page was drawn anew under the hand, something lies over it for a moment, it is not there yet.
 PASSING = (StaleElementReferenceException, ElementClickInterceptedException, ElementNotInteractableException)
@@ -56,9 +68,16 @@ class Shown(WebElement):
     def _execute(self, command: str, params: dict[str, Any] | None = None) -> Any:
         return self._insist(lambda: super(Shown, self)._execute(command, params))  # type: ignore[no-untyped-call]
 
-    # These two ask the page by a script of their own, past _execute.
+    def _script(self, script: str, *arguments: object) -> Any:
+        return self._insist(lambda: self._parent.execute_script(script, self, *arguments))
+
+    # These three ask the page by a script, past _execute.
+    @property
+    def text(self) -> str:
+        return str(self._script(TEXT))
+
     def get_attribute(self, name: str) -> str | None:
-        return cast(str | None, self._insist(lambda: super(Shown, self).get_attribute(name)))
+        return cast(str | None, self._script(ATTRIBUTE, name))
 
     def is_displayed(self) -> bool:
         return bool(self._insist(lambda: super(Shown, self).is_displayed()))
@@ -80,7 +99,7 @@ class Page:
         return Shown(find(), find)
 
     def has_text(self, text: str) -> bool:
-        return text in self.driver.find_element(By.TAG_NAME, "body").text
+        return bool(self.driver.execute_script(HAS_TEXT, text))
 
     def sign_in(self, email: str, password: str) -> None:
         self.driver.get(self.base + "/")
@@ -120,7 +139,7 @@ class Page:
         """The first of these that says the right thing."""
 
         def find() -> WebElement:
-            return cast(WebElement, self.wait(lambda: next((b for b in self.driver.find_elements(By.CSS_SELECTOR, css) if right(b.text)), None)))
+            return cast(WebElement, self.wait(lambda: next((found for found, told in self.driver.execute_script(TEXTS, css) if right(told)), None)))
 
         return Shown(find(), find)
 

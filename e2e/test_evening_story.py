@@ -145,7 +145,8 @@ class WholeEvening(TestCase):
 
     def second_without_a_line(self) -> None:
         page = self.page
-        page.says("wanted")
+        # A server that began anew answers from a fresh engine.
+        page.wait(lambda: page.has_text("wanted"), 60)
         # What was told reached the server; whether its answer came before the line went does not matter.
         time.sleep(1.0)
         self.driver.set_network_conditions(offline=True, latency=0, throughput=0)

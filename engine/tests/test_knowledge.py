@@ -61,7 +61,7 @@ class Windows(TestCase):
         """90 of 100 were inside windows that promised 80."""
         for known in (GENERAL, MEASURED):
             bakes = tuple(bake.request.model_copy(update={"knowledge": known}) for bake in reference_bakes())
-            result = coverage(CoverageInput(bakes=bakes, draws=40, seed=3))
+            result = coverage(CoverageInput(bakes=bakes, draws=20, seed=3))
             self.assertTrue(78.0 <= result.inside_pct <= 86.0, result.inside_pct)
             self.assertEqual({one.rig for one in result.bakes}, {rig_class(bake) for bake in bakes})
 

@@ -58,10 +58,10 @@ def base_l(result: PhotoResult) -> float:
 
 class DrawnCrusts(TestCase):
     def test_what_was_drawn_is_found_or_it_says_that_it_cannot_tell(self) -> None:
-        found = in_parallel(tested, (replace(shot, width_px=STUDIED_PX) for shot in shots(16, seed=5)))
+        found = in_parallel(tested, (replace(shot, width_px=STUDIED_PX) for shot in shots(12, seed=5)))
         self.assertEqual([one.shot for one in found if wrong(one)], [])
         told = [one for one in found if one.result.parts]
-        self.assertGreaterEqual(len(told), 6)
+        self.assertGreaterEqual(len(told), 5)
         # Whatever it does not tell it gives a reason for.
         self.assertTrue(all(one.result.cannot for one in found if not one.result.parts))
 
