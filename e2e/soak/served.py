@@ -20,6 +20,15 @@ from house.places import PYTHON, ROOT
 from house.ports import free_port
 from house.serving import end_process, server_command, wait_for
 
+# In one process: to begin one takes longer than either.
+PREPARE = """
+import django
+django.setup()
+from django.core.management import call_command
+call_command("migrate", interactive=False, verbosity=0)
+call_command("createcachetable", verbosity=0)
+"""
+
 # A session in the database, made by the server's own code: its cookie is all that a client needs.
 SESSIONS = """
 import django, json, sys
@@ -86,8 +95,7 @@ class Served:
         self.port, self.workers = free_port(), workers
         self.server: subprocess.Popen[bytes] | None = None
         self.log = folder / "server.log"
-        self.manage("migrate", "--no-input")
-        self.manage("createcachetable")
+        self.run(PREPARE)
 
     @property
     def env(self) -> dict[str, str]:
@@ -95,13 +103,14 @@ class Served:
             **self.cluster.client_environment(), MATTONE_SECRET_KEY="soak-only-" + "k" * 50, MATTONE_FINDERS="1", MATTONE_WORKERS=str(self.workers)
         )
 
-    def manage(self, *arguments: str) -> None:
-        subprocess.run([str(PYTHON), "server/manage.py", *arguments], cwd=ROOT, env=self.env, check=True, capture_output=True)
+    def run(self, script: str, *arguments: str) -> str:
+        """What a script of the server's own code prints."""
+        command = [str(PYTHON), "-c", script, *arguments]
+        return subprocess.run(command, cwd=ROOT / "server", env=self.env, check=True, capture_output=True, text=True).stdout
 
     def sessions(self, count: int) -> list[str]:
         """Session keys: of the demo cook with count 0, else of so many cooks with an ordinary kitchen each."""
-        done = subprocess.run([str(PYTHON), "-c", SESSIONS, str(count)], cwd=ROOT / "server", env=self.env, check=True, capture_output=True, text=True)
-        keys: list[str] = json.loads(done.stdout.strip().splitlines()[-1])
+        keys: list[str] = json.loads(self.run(SESSIONS, str(count)).strip().splitlines()[-1])
         return keys
 
     def serve(self) -> None:

@@ -1,12 +1,15 @@
 """`./mattone engine`: JSON in, JSON out, one error shape."""
 
+import io
 import json
 import os
 import subprocess
 import sys
+from contextlib import redirect_stdout
 from unittest import TestCase
+from unittest.mock import patch
 
-from mattone_engine.__main__ import COMMANDS, answer, schema
+from mattone_engine.__main__ import COMMANDS, answer, main, schema
 from mattone_engine.errors import InputError
 from mattone_engine.formats.stable_names import PLAIN, PRINTED, renamed
 
@@ -97,10 +100,13 @@ class CommandLine(TestCase):
         self.assertIn("card", result)
         code, result = run("plan", b'{"surface": {"kind": "steel"')
         self.assertEqual((code, list(result)), (2, ["error"]))
-        code, result = run("plan", b"\xff\xfe")
-        self.assertEqual(code, 2)
-        code, result = run("fortune", b"{}")
-        self.assertEqual(code, 2)
+
+    def test_what_cannot_be_read_ends_with_two_and_one_error(self) -> None:
+        for arguments, text in ((["plan"], b"\xff\xfe"), (["fortune"], b"{}"), ([], b""), (["plan", "plan"], b"{}")):
+            out = io.StringIO()
+            with self.subTest(arguments), patch("sys.stdin", io.TextIOWrapper(io.BytesIO(text))), redirect_stdout(out):
+                self.assertEqual(main(arguments), 2)
+                self.assertEqual(list(json.loads(out.getvalue())), ["error"])
 
     def test_a_flame_hearth_has_no_dial_to_turn(self) -> None:
         flame = json.loads(changed("hearth", {"kind": "flame_oven", "floor_c": 420.0, "dome_c": 460.0}))

@@ -14,7 +14,7 @@ from mattone_engine.errors import InputError
 from mattone_engine.heat.outcome import target_of
 from mattone_engine.learn.compare import BakeFacts, compare
 from mattone_engine.learn.faults import faults
-from mattone_engine.learn.next_time import LoggedCrust, NextInput, next_time
+from mattone_engine.learn.next_time import LoggedCrust, NextInput, OneChange, next_time
 from mattone_engine.learn.own_target import LIKED_FROM, LIKING_L, ONE_CRUST_L, Scored, own_target
 from mattone_engine.things import HearthLimits, Surface
 from test_live import ON_STEEL, ask
@@ -79,7 +79,7 @@ class NextTime(TestCase):
         assert before is not None
         others = (Surface(kind="stone", thickness_mm=15), Surface(kind="steel", thickness_mm=10))
         changes = next_time(NextInput(plan=asked, pulled_s=300.0, others=others)).changes
-        self.assertEqual({one.of for one in changes}, {"control", "pull", "dough", "topping", "deck"})
+        self.assertEqual({one.of for one in changes}, {"control", "pull", "dough", "topping", "deck", "rim"})
         self.assertEqual([one.label for one in changes if one.of == "deck"], ["on the {15 mm} stone"], "the one that it was baked on is no change")
         self.assertIn("half the topping", [one.label for one in changes])
         for one in changes:
@@ -108,6 +108,38 @@ class NextTime(TestCase):
         nearer = {one.label for one in next_time(NextInput(plan=self.plan(), pulled_s=likely_s, logged=pale)).changes if one.nearer}
         self.assertIn("pull it 12 % later", nearer)
         self.assertNotIn("pull it 12 % sooner", nearer)
+
+    def nearer(self, **came: Any) -> dict[str, OneChange]:
+        """What is called nearer after a bake whose colours came as wanted, and of which this was said beside."""
+        likely_s = plan(self.plan()).result.likely_done_s
+        target = target_of(bake_of(self.plan(), self.plan().controls))
+        logged = LoggedCrust.model_validate({"base_l": target.base, "rim_l": target.rim, "cheese_l": target.cheese, **came})
+        return {one.label: one for one in next_time(NextInput(plan=self.plan(), pulled_s=likely_s, logged=logged)).changes if one.nearer}
+
+    def test_a_bite_a_crumb_or_a_fault_asks_for_a_change_though_the_colours_were_right(self) -> None:
+        self.assertEqual(self.nearer(crisp="crisp", crumb="moist"), {}, "as it was promised")
+        for came, says in (
+            ({"crisp": "limp"}, "crisper base"),
+            ({"faults": ("soggy_middle",)}, "crisper base"),
+            ({"crumb": "dry"}, "moister crumb"),
+            ({"faults": ("tough",)}, "moister crumb"),
+            ({"crumb": "gummy"}, "drier crumb"),
+            ({"faults": ("gummy_line",)}, "drier under the sauce"),
+        ):
+            with self.subTest(came):
+                nearer = self.nearer(**came)
+                self.assertTrue(nearer)
+                self.assertTrue(any(says in one.effect for one in nearer.values()), [one.effect for one in nearer.values()])
+        for fault in ("gummy_line", "soggy_middle"):
+            self.assertIn("half the topping", self.nearer(faults=(fault,)))
+        # What is blamed on handling is no matter of the bake.
+        self.assertEqual(self.nearer(faults=("tore",)), {})
+
+    def test_a_pale_rim_alone_may_be_oiled(self) -> None:
+        target = target_of(bake_of(self.plan(), self.plan().controls))
+        oil = self.nearer(rim_l=target.rim + 6.0)["oil on the rim"]
+        self.assertEqual(oil.of, "rim")
+        self.assertNotIn("oil on the rim", self.nearer(rim_l=target.rim - 6.0))
 
     @settings(max_examples=12)
     @given(st.floats(-14, 14), st.floats(-14, 14), st.floats(0.6, 1.5))

@@ -38,7 +38,7 @@ from mattone_engine.learn.kitchen import (
 from mattone_engine.learn.lesson import CAUSES, PARTS, DeckReading, Lesson, LessonInput, SidesSeen, Sighting, UnevenReading, came_to_ln, lesson
 from mattone_engine.learn.own_target import Scored, liked_words, own_target
 from mattone_engine.learn.told import HearthFound, RigKnown, as_learned, known_of
-from mattone_engine.learn.traits import traits_of_hearth
+from mattone_engine.learn.traits import trait_words, traits_of_hearth
 from mattone_engine.live.ensemble import Truth
 from mattone_engine.live.following import baked
 from mattone_engine.live.journal import Reading, Seen
@@ -108,7 +108,13 @@ class Closed(TestCase):
         self.assertAlmostEqual(found.spread, Z80 * sd * math.sqrt(1.0 - share * by_l), places=12)
         self.assertEqual(known_of(kitchen, "grill", "grate").knowledge.uneven, GENERAL.uneven)
         text = next(one.text for one in traits_of_hearth(kitchen, "oven") if one.name == "uneven")
-        self.assertEqual(text, "One side is 11 % hotter than the mean, give or take 9 %. Turn it half way.")
+        self.assertEqual(text, "One side of it is almost certainly 11 % hotter than the average, give or take 9 %. Turn the pizza half-way.")
+        for dial_k, how in ((-18.0, "almost certainly"), (-6.0, "probably"), (-4.0, "perhaps")):
+            self.assertEqual(
+                trait_words("dial_k", dial_k, 10.0),
+                f"It {how} runs {{{-dial_k:.0f} K}} cooler than its dial says, give or take {{10 K}}. An oven thermometer on the rack would confirm it.",
+            )
+        self.assertEqual(trait_words("dial_k", 2.0, 10.0), "It runs about as hot as its dial says, give or take {10 K}.")
         # Even rims never make a side colder than cold.
         even = learned([Logged("a", "oven", "steel", 0.0, seen.model_copy(update={"uneven": UnevenReading(off_l=-9.0, noise_l=3.0, by_l=by_l)}))])
         self.assertEqual(known_of(even, "oven", "steel").knowledge.uneven.mean, 0.0)

@@ -3,8 +3,8 @@
 import re
 from unittest import TestCase
 
-from mattone_engine.bake.help import help_most
-from mattone_engine.bake.match import MatchInput, MatchRig, match, plan_input, portion
+from mattone_engine.bake.help import help_most, standing
+from mattone_engine.bake.match import MatchInput, MatchRig, best_of, match, plan_input, portion
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.search import Search
@@ -16,6 +16,7 @@ from mattone_engine.things.capabilities import materials
 from mattone_engine.things.catalogue import catalogue
 from mattone_engine.things.fit import Extent, Fits, Room, fit, mass_kg
 from mattone_engine.things.hearth import HearthLimits
+from mattone_engine.things.knowledge import GENERAL, ShareBelief
 from mattone_engine.things.rig import own_surface
 
 OVEN = HearthLimits(max_setpoint_c=275, dial_error_k=-14)
@@ -115,6 +116,19 @@ class WhatWouldHelp(TestCase):
             told = help_most(MatchInput(rigs=(rig,), styles=(key,)))
             with self.subTest(name, helps=told.helps):
                 self.assertTrue(any(word in h.what for h in told.helps))
+
+    def test_what_bakes_taught_of_an_oven_holds_for_what_would_be_new_in_it(self) -> None:
+        """A dough known to brown slowly is baked by that on a deck to own, too: that nothing is known of a new deck is no gain of it."""
+        known, slow = styles()["new_york"], GENERAL.model_copy(update={"browning_ln": ShareBelief(mean=-0.45, spread=0.05)})
+        tray = TRAY.model_copy(update={"knowledge": slow})
+
+        def worth(rig: MatchRig) -> float:
+            return standing(best_of(plan_input(known, rig, 0.0))[0]).worth
+
+        steel = MatchRig(key="new", hearth=TRAY.hearth, surface=Surface(kind="steel", thickness_mm=10), knowledge=slow)
+        gains = {one.what: one.gain for one in help_most(MatchInput(rigs=(tray,), styles=(known.key,))).helps}
+        self.assertAlmostEqual(gains["a 10 mm steel"], worth(tray) - worth(steel), delta=0.01)
+        self.assertNotAlmostEqual(worth(steel), worth(steel.model_copy(update={"knowledge": GENERAL})), delta=0.1)
 
     def test_verdicts_grow_worse_with_the_score(self) -> None:
         found = [ORDER.index(verdict(score)) for score in (0.0, 0.3, 1.0, 3.0, 9.0)]

@@ -68,8 +68,14 @@ def next_times(request: HttpRequest, entry: Entry) -> NextResult:
     with suppress(NotYoursError, InputError):
         ask, _ = resolve(request, PreviewIn(sentence=entry.said.words, controls=ask.controls))
     came = entry.what_came
-    seen = {"base_l": came.base, "rim_l": came.rim, "cheese_l": came.cheese}
-    logged = LoggedCrust(**{name: lightness(value, cheese=name == "cheese_l") for name, value in seen.items() if value is not None})
+    logged = LoggedCrust(
+        base_l=came.base and lightness(came.base),
+        rim_l=came.rim and lightness(came.rim),
+        cheese_l=came.cheese and lightness(came.cheese, cheese=True),
+        crisp=came.crisp,
+        crumb=came.crumb,
+        faults=tuple(came.faults),
+    )
     others = tuple(
         EngineSurface.model_validate({"kind": row.kind, "thickness_mm": row.thickness_mm}) for row in Surface.objects.for_cook(request)[:MOST_OTHERS]
     )

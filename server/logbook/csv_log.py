@@ -54,7 +54,7 @@ def _row(entry: Entry) -> list[Any]:
     controls = ask.controls
     names = {fault.key: fault.name for fault in faults()}
     return [
-        entry.baked_at.isoformat(), entry.name, entry.style, said.names.hearth, said.names.surface, said.names.pan, round(entry.pulled_s / 60.0, 3),
+        entry.baked_at.isoformat(), entry.name, entry.style, said.names.hearth, said.names.surface, said.names.pan, round(entry.pulled_s / 60.0, 6),
         controls and controls.setpoint_c, controls and controls.level, controls and controls.preheat_min,
         journal.readings[-1].deck_c if journal.readings else None,
         came.base, came.rim, came.cheese, came.crisp, came.crumb, came.thickness_mm, came.score,

@@ -11,6 +11,7 @@ from mattone_engine.dough.thickness import Thickness
 from mattone_engine.errors import InputError
 from mattone_engine.learn.faults import Fault, faults
 from mattone_engine.learn.own_target import OwnTarget
+from mattone_engine.learn.texture import Bite, Crumb
 from mattone_engine.learn.traits import Outcome, Trait, Worth
 from mattone_engine.live.journal import CheeseWord, SeenPart, Shade
 from mattone_engine.things.bake import ColourWord
@@ -23,8 +24,6 @@ from plans.schemas import RigNames, Sentence
 
 Line = Annotated[str, StringConstraints(strip_whitespace=True, max_length=160), ONE_LINE]
 Words = Annotated[str, StringConstraints(strip_whitespace=True, max_length=2000)]
-Bite = Literal["limp", "bends", "crisp", "snaps"]
-Crumbs = Literal["gummy", "moist", "dry"]
 Source = Literal["bake", "told"]
 
 
@@ -46,7 +45,7 @@ class CameOut(StrictModel):
     rim: ColourWord | Shade | None = None
     cheese: CheeseWord | Shade | None = None
     crisp: Bite | None = None
-    crumb: Crumbs | None = None
+    crumb: Crumb | None = None
     thickness_mm: Annotated[float, Field(ge=1, le=80)] | None = None
     faults: Annotated[list[Annotated[str, Field(max_length=30)]], Field(max_length=12)] = []
     # Of which parts the colour was measured on a photo.

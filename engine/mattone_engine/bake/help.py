@@ -16,6 +16,7 @@ from mattone_engine.bake.verdict import NOT_HERE, SCORES, WORDS, misfit_of
 from mattone_engine.styles import Style
 from mattone_engine.things import HearthLimits, Overhead, Pan, Surface
 from mattone_engine.things.base import StrictModel
+from mattone_engine.things.knowledge import GENERAL
 from mattone_engine.things.rig import Verdict, stands, takes_second_deck
 
 # A help below this gain in score, summed over the styles asked about, is not worth a line.
@@ -113,8 +114,11 @@ def _things(request: MatchInput, known: list[Style], now: dict[str, Now]) -> Ite
     rigs: list[tuple[str, MatchRig]] = []
     hob_kw = max((rig.hob_kw for rig in request.rigs if rig.hob_kw is not None), default=None)
 
+    # What bakes taught of a hearth holds for another deck in it, too: the rig with fewest of its own says most plainly what is the hearth's.
+    taught = {rig.hearth: rig.knowledge for rig in sorted(request.rigs, key=lambda rig: -rig.knowledge.bakes)}
+
     def rig_of(hearth: HearthLimits, deck: Surface | None, pan: Pan | None, area: float | None) -> MatchRig:
-        return MatchRig(key="new", hearth=hearth, surface=deck, pan=pan, pan_area_cm2=area, hob_kw=hob_kw)
+        return MatchRig(key="new", hearth=hearth, surface=deck, pan=pan, pan_area_cm2=area, hob_kw=hob_kw, knowledge=taught.get(hearth, GENERAL))
 
     hearths = list(dict.fromkeys(rig.hearth for rig in request.rigs))
     pans = list(dict.fromkeys((rig.pan, rig.pan_area_cm2) for rig in request.rigs if rig.pan is not None))

@@ -1,6 +1,6 @@
 """From a bake to the next one with exactly one thing changed, and what that would bring.
 
-What a cook saw of a bake is the start: where its crust lay beside the model's, a changed bake is taken to lie as far beside it.
+What a cook saw of a bake is the start: where its crust, bite or crumb lay beside the model's, a changed bake is taken to lie as far beside it.
 """
 
 from __future__ import annotations
@@ -19,8 +19,9 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.simulate import quick_outcome
 from mattone_engine.errors import InputError
 from mattone_engine.heat.colour import cheese_word, colour_word
-from mattone_engine.heat.outcome import Series, TargetCrust, crust_distance, distance_at, series, target_of
+from mattone_engine.heat.outcome import Series, TargetCrust, crust_distance, series, target_of
 from mattone_engine.heat.run import Bake
+from mattone_engine.learn.texture import Bite, Crumb, Texture, beside, complaint, distance, texture_at, texture_words
 from mattone_engine.things import Surface
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.support import deck_of
@@ -30,17 +31,25 @@ from mattone_engine.things.text import celsius, clock, millimetres
 PREHEAT_MIN, DIAL_K, ELEMENT_S, LONGER = 15.0, 15.0, 90.0, 0.12
 # Of the dough and what is on it: as factors, days in the fridge and % of oil.
 LESS_DOUGH, MORE_DOUGH, LESS_TOPPING, COLD_DAYS, MOST_COLD_DAYS, OIL_PCT, MOST_OIL_PCT = 0.8, 1.25, 0.5, 2.0, 5.0, 3.0, 8.0
+# A rim brushed with oil comes out about half a word darker: general practice, for the model knows no film of oil.
+OILED_RIM_L = -5.0
 # What comes so little nearer the wanted crust is not worth a change.
 WORTH = 0.06
 COLOURS = ("base_l", "rim_l", "cheese_l")
 
 
+Kind = Literal["control", "pull", "dough", "topping", "deck", "rim"]
+
+
 class LoggedCrust(StrictModel):
-    """The crust that came out, as its cook saw it, L*; None: nobody said."""
+    """What came out, as its cook saw it: L* of the crust, bite, crumb and faults by their keys in faults.toml; None: nobody said."""
 
     base_l: Annotated[float, Field(ge=5, le=95)] | None = None
     rim_l: Annotated[float, Field(ge=5, le=95)] | None = None
     cheese_l: Annotated[float, Field(ge=5, le=95)] | None = None
+    crisp: Bite | None = None
+    crumb: Crumb | None = None
+    faults: Annotated[tuple[Annotated[str, Field(max_length=30)], ...], Field(max_length=12, strict=False)] = ()
 
 
 class NextInput(StrictModel):
@@ -59,7 +68,7 @@ class OneChange(StrictModel):
     """
 
     label: str
-    of: Literal["control", "pull", "dough", "topping", "deck"] = "control"
+    of: Kind = "control"
     controls: Controls
     pull_s: float
     base_l: float
@@ -80,17 +89,34 @@ class _Crust(StrictModel):
     base_l: float
     rim_l: float
     cheese_l: float
+    texture: Texture
     distance: float
 
 
 @dataclass(frozen=True)
+class _Logged:
+    """The bake that was logged: as the model has it, as its cook saw it, what was promised of it, and its target."""
+
+    target: TargetCrust
+    promised: Texture
+    modelled: _Crust
+    seen: _Crust
+
+    @property
+    def off_l(self) -> dict[str, float]:
+        """How far its crust lay beside the model's, L*."""
+        return {name: getattr(self.seen, name) - getattr(self.modelled, name) for name in COLOURS}
+
+
+@dataclass(frozen=True)
 class _Change:
-    """One thing to change: its words, what it is about (of two about the same one is offered), and the plan with it."""
+    """One thing to change: its words, what it is about (of two about the same one is offered), and the plan with it; rim_l: what that adds to its rim, L*."""
 
     label: str
     about: str
-    of: Literal["control", "dough", "topping", "deck"]
+    of: Kind
     plan: PlanInput
+    rim_l: float = 0.0
 
 
 def next_time(request: NextInput) -> NextResult:
@@ -98,17 +124,14 @@ def next_time(request: NextInput) -> NextResult:
     controls = request.plan.controls
     if controls is None:
         raise InputError("plan.controls", "Give the controls that the bake had.")
-    target = target_of(bake_of(request.plan, controls))
     same = _whole(request.plan, until_s=(1.0 + 1.5 * LONGER) * request.pulled_s)
-    modelled = _at(same, target, request.pulled_s)
-    before = _as_logged(modelled, request.logged, target)
-    off = {name: getattr(before, name) - getattr(modelled, name) for name in COLOURS}
+    logged = _logged(request, controls, same)
     tried = [*_controls(request.plan, controls), *_things(request)]
-    crusts = in_parallel(lambda one: _baked(one.plan, target, off), tried)
-    found = [(one.about, *_changed(one.label, one.of, one.plan, crust, before)) for one, crust in zip(tried, crusts, strict=True)]
+    crusts = in_parallel(lambda one: _baked(one, logged), tried)
+    found = [(one.about, *_changed(one.label, one.of, one.plan, crust, logged.seen)) for one, crust in zip(tried, crusts, strict=True)]
     for label, factor in ((f"pull it {LONGER:.0%} later".replace("%", " %"), 1.0 + LONGER), (f"pull it {LONGER:.0%} sooner".replace("%", " %"), 1.0 - LONGER)):
-        moved = _beside(_at(same, target, factor * request.pulled_s), off, target)
-        found.append(("pull", *_changed(label, "pull", request.plan, moved, before)))
+        moved = _beside(_at(same, logged.target, factor * request.pulled_s), logged)
+        found.append(("pull", *_changed(label, "pull", request.plan, moved, logged.seen)))
     found.sort(key=lambda one: one[1])
     told: list[OneChange] = []
     offered: set[str] = set()
@@ -156,7 +179,8 @@ def _things(request: NextInput) -> list[_Change]:
         wanted.append((f"{OIL_PCT:.0f} % more oil in the dough", "oil", "dough", {"dough": dough.model_copy(update={"oil_pct": dough.oil_pct + OIL_PCT})}))
     if top.mass_g > 0.0:
         wanted.append(("half the topping", "topping", "topping", {"toppings": top.model_copy(update={"mass_g": LESS_TOPPING * top.mass_g})}))
-    return [_Change(label, about, of, found) for label, about, of, changed in wanted if (found := _with(plan, changed)) is not None]
+    found = [_Change(label, about, of, there) for label, about, of, changed in wanted if (there := _with(plan, changed)) is not None]
+    return [*found, _Change("oil on the rim", "rim", "rim", plan, OILED_RIM_L)]
 
 
 def _with(plan: PlanInput, changed: dict[str, Any]) -> PlanInput | None:
@@ -184,38 +208,50 @@ def _whole(plan: PlanInput, until_s: float) -> Series:
     return series(bake.trace(balanced=False))
 
 
-def _baked(plan: PlanInput, target: TargetCrust, off: dict[str, float]) -> _Crust:
+def _logged(request: NextInput, controls: Controls, same: Series) -> _Logged:
+    """What came of it, against what was promised of its controls."""
+    spec = bake_of(request.plan, controls)
+    target = target_of(spec)
+    done, promised = quick_outcome(spec, target, whole=True)
+    modelled, wanted = _at(same, target, request.pulled_s), texture_at(promised, done.t_s)
+    told = request.logged
+    came = complaint(told.crisp, told.crumb, frozenset(told.faults), wanted, target)
+    shades = {name: value for name in COLOURS if (value := getattr(told, name)) is not None}
+    return _Logged(target, wanted, modelled, _so(modelled, shades, came, wanted, target))
+
+
+def _baked(change: _Change, logged: _Logged) -> _Crust:
     """The changed bake, pulled where it is nearest as its cook will see it."""
+    plan, target = change.plan, logged.target
     assert plan.controls is not None
-    seen = replace(target, base=target.base - off["base_l"], rim=target.rim - off["rim_l"], cheese=target.cheese - off["cheese_l"])
+    off = logged.off_l
+    seen = replace(target, base=target.base - off["base_l"], rim=target.rim - off["rim_l"] - change.rim_l, cheese=target.cheese - off["cheese_l"])
     done, found = quick_outcome(bake_of(plan, plan.controls), seen, whole=True)
-    return _beside(_at(found, target, done.t_s), off, target)
+    return _beside(_at(found, target, done.t_s), logged, change.rim_l)
 
 
-def _beside(crust: _Crust, off: dict[str, float], target: TargetCrust) -> _Crust:
-    """A modelled crust as far beside the model as the logged one was."""
-    if not any(off.values()):
-        return crust
-    shades = {name: min(95.0, max(5.0, getattr(crust, name) + by)) for name, by in off.items()}
-    return crust.model_copy(update={**shades, "distance": crust_distance(shades["base_l"], shades["rim_l"], shades["cheese_l"], target)})
+def _beside(crust: _Crust, logged: _Logged, rim_l: float = 0.0) -> _Crust:
+    """A modelled crust as far beside the model as the logged one was; rim_l: what the change adds to its rim."""
+    shades = {name: min(95.0, max(5.0, getattr(crust, name) + by)) for name, by in logged.off_l.items()}
+    shades["rim_l"] = min(95.0, max(5.0, shades["rim_l"] + rim_l))
+    texture = beside(logged.modelled.texture, logged.seen.texture, crust.texture)
+    return _so(crust, shades, texture, logged.promised, logged.target)
+
+
+def _so(crust: _Crust, shades: dict[str, float], texture: Texture, promised: Texture, target: TargetCrust) -> _Crust:
+    """A crust with these colours and this texture in place of its own."""
+    so = crust.model_copy(update={**shades, "texture": texture})
+    far = crust_distance(so.base_l, so.rim_l, so.cheese_l, target) + distance(texture, promised, target)
+    return so.model_copy(update={"distance": far})
 
 
 def _at(s: Series, target: TargetCrust, at_s: float) -> _Crust:
     base, rim, cheese = (float(np.interp(at_s, s.t_s, values)) for values in (s.base_l, s.rim_l, s.cheese_l))
-    index = int(np.argmin(np.abs(s.t_s - at_s)))
-    return _Crust(pull_s=round(at_s, 1), base_l=base, rim_l=rim, cheese_l=cheese, distance=distance_at(s, target, index))
+    far = crust_distance(base, rim, cheese, target)
+    return _Crust(pull_s=round(at_s, 1), base_l=base, rim_l=rim, cheese_l=cheese, texture=texture_at(s, at_s), distance=far)
 
 
-def _as_logged(crust: _Crust, logged: LoggedCrust, target: TargetCrust) -> _Crust:
-    """The crust with what its cook saw of it in place of the model's."""
-    seen = {name: value for name in COLOURS if (value := getattr(logged, name)) is not None}
-    if not seen:
-        return crust
-    whole = crust.model_copy(update=seen)
-    return whole.model_copy(update={"distance": crust_distance(whole.base_l, whole.rim_l, whole.cheese_l, target)})
-
-
-def _changed(label: str, of: Literal["control", "pull", "dough", "topping", "deck"], plan: PlanInput, crust: _Crust, before: _Crust) -> tuple[float, OneChange]:
+def _changed(label: str, of: Kind, plan: PlanInput, crust: _Crust, before: _Crust) -> tuple[float, OneChange]:
     assert plan.controls is not None
     change = OneChange(
         label=label,
@@ -237,5 +273,5 @@ def _effect(now: _Crust, before: _Crust) -> str:
         (part, word(getattr(now, name)), word(getattr(before, name)))
         for part, name, word in (("base", "base_l", colour_word), ("rim", "rim_l", colour_word), ("cheese", "cheese_l", cheese_word))
     ]
-    seen = [f"{part} {new}, not {old}" for part, new, old in words if new != old]
+    seen = [f"{part} {new}, not {old}" for part, new, old in words if new != old] + texture_words(now.texture, before.texture)
     return f"pull at {clock(now.pull_s)}: " + ("; ".join(seen) if seen else "the same crust in words")

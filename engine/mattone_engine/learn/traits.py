@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from statistics import NormalDist
 from typing import Literal
 
 import numpy as np
@@ -11,8 +12,10 @@ from mattone_engine.knowledge.truths import Z80
 from mattone_engine.learn.kitchen import SURPRISES_Z, USUAL_HEARTH_SD, Kitchen, Logged
 from mattone_engine.learn.lesson import PARTS, Lesson
 from mattone_engine.learn.told import usual_lessons
+from mattone_engine.live.causes import confirmed_by
 from mattone_engine.live.sightings import EYE_CHEESE_L, EYE_L, PHOTO_L, READING_K
 from mattone_engine.things.base import StrictModel
+from mattone_engine.things.text import how_sure
 
 # A trait is told once its interval is this much narrower than for any kitchen.
 TOLD_FROM = 0.85
@@ -95,40 +98,54 @@ def _trait(of: str, name: str, mean: float, half: float, unit: str, surer: float
     else:
         low, likely, high = (100.0 * math.expm1(value) for value in (mean - half, mean, mean + half))
     values = {"low": round(low, 1), "likely": round(likely, 1), "high": round(high, 1)}
-    return Trait.model_validate({"of": of, "name": name, "unit": unit, "surer": round(surer, 3), "text": _words(name, likely, 0.5 * (high - low)), **values})
+    return Trait.model_validate(
+        {"of": of, "name": name, "unit": unit, "surer": round(surer, 3), "text": trait_words(name, likely, 0.5 * (high - low)), **values}
+    )
 
 
-# What each trait is called, and how it is told: more, less, and as usual.
-_NAMES = {
-    "uneven": "One side is",
-    "power": "Its heat is",
-    "top_element": "Its top element is",
-    "browning": "Your doughs brown",
-    "pull": "Bakes come",
-    "dial_k": "It bakes",
-}
-_STRENGTH = ("{size} stronger than planned with", "{size} weaker than planned with", "as strong as planned with")
+# How each trait is told: more, less, and as usual; and what would confirm it.
 _WORDS = {
-    "uneven": ("{size} hotter than the mean", "no hotter than the other", "no hotter than the other"),
-    "power": _STRENGTH,
-    "top_element": _STRENGTH,
-    "browning": ("{size} faster than most", "{size} slower than most", "as fast as most"),
-    "pull": ("{size} later than for most", "{size} sooner than for most", "when they do for most"),
-    "dial_k": ("{size} hotter than its dial says", "{size} cooler than its dial says", "about as hot as its dial says"),
+    "uneven": ("One side of it is {how} {size} hotter than the average", *2 * ("Neither side of it is hotter than the other",)),
+    "power": ("It {how} heats {size} more strongly than planned", "It {how} heats {size} less strongly than planned", "It heats as strongly as planned"),
+    "top_element": (
+        "Its top element is {how} {size} stronger than planned",
+        "Its top element is {how} {size} weaker than planned",
+        "Its top element is as strong as planned",
+    ),
+    "browning": ("Your doughs {how} brown {size} faster than most", "Your doughs {how} brown {size} slower than most", "Your doughs brown as fast as most"),
+    "pull": (
+        "Pizzas are {how} done {size} later than in an average kitchen",
+        "Pizzas are {how} done {size} sooner than in an average kitchen",
+        "Pizzas are done when they are in an average kitchen",
+    ),
+    "dial_k": (
+        "It {how} runs {size} hotter than its dial says",
+        "It {how} runs {size} cooler than its dial says",
+        "It runs about as hot as its dial says",
+    ),
+}
+_CONFIRM = {
+    "uneven": "Turn the pizza half-way.",
+    "power": "A log of one preheat would confirm it.",
+    "top_element": confirmed_by("element"),
+    "browning": confirmed_by("browning"),
+    "pull": "Read the deck before a launch, to see whether that is the reason.",
+    "dial_k": confirmed_by("oven"),
 }
 
 
-def _words(name: str, likely: float, half: float) -> str:
-    """A trait as a sentence; one that may as well be nothing is told as that."""
+def trait_words(name: str, likely: float, half: float) -> str:
+    """A trait as a sentence with how sure it is and what would confirm it; one that may as well be nothing is told as that."""
     more, less, same = _WORDS[name]
 
     def size(value: float) -> str:
         return f"{{{abs(value):.0f} K}}" if name == "dial_k" else f"{abs(value):.0f} %"
 
     # A side is called hotter when it likely is: one that is not need not be turned for.
-    text = same if abs(likely) < max((0.8 if name == "uneven" else 0.35) * half, 1.0) else (more if likely > 0 else less).format(size=size(likely))
-    advice = " Turn it half way." if name == "uneven" and text != same else ""
-    return f"{_NAMES[name]} {text}, give or take {size(half)}.{advice}"
+    if abs(likely) < max((0.8 if name == "uneven" else 0.35) * half, 1.0):
+        return f"{same}, give or take {size(half)}."
+    how = how_sure(NormalDist().cdf(Z80 * abs(likely) / max(half, 1e-9)))
+    return f"{(more if likely > 0 else less).format(how=how, size=size(likely))}, give or take {size(half)}. {_CONFIRM[name]}"
 
 
 def outcomes(kitchen: Kitchen, logged: list[Logged]) -> list[Outcome]:

@@ -25,7 +25,7 @@ from mattone_engine.live.sightings import bias_of
 from mattone_engine.things import SimulateInput
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.knowledge import Knowledge
-from mattone_engine.things.text import celsius, kelvin
+from mattone_engine.things.text import celsius, how_sure, kelvin
 
 # Causes in the order of `_amounts`, each with a step of its field of Variation: K, and factors; the eye comes last.
 STEPS: dict[str, tuple[str, float]] = {
@@ -34,8 +34,6 @@ STEPS: dict[str, tuple[str, float]] = {
 }  # fmt: skip
 # A cause is named that moves the pull by so much, ln(time), in so many of the likely bakes.
 MOVES_LN, NAMED = 0.05, 0.5
-# More than this it is probable, and almost certain.
-PROBABLE, CERTAIN = 0.7, 0.9
 # A deck so far from its plan is spoken of, K, where so many of the likely bakes have it so.
 DECK_OFF_K, DECK_SURE = 12.0, 0.8
 # How much a crust darkens, L*, for each e-fold of time, at least: by how much an eye's bias would move the pull.
@@ -129,9 +127,9 @@ def _words() -> dict[str, _Words]:
     return {row["key"]: _Words.model_validate(row) for row in tomllib.loads(text)["cause"]}
 
 
-def how_sure(probability: float) -> str:
-    """A probability in words."""
-    return "almost certainly" if probability >= CERTAIN else "probably" if probability >= PROBABLE else "perhaps"
+def confirmed_by(key: str) -> str:
+    """What would confirm a cause, as a sentence."""
+    return _words()[key].confirm
 
 
 def what_is_off(found: list[Cause], now: Ensemble[Baked], planned_deck_c: float | None) -> list[str]:

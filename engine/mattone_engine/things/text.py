@@ -48,3 +48,12 @@ def sooner_or_later(seconds: float) -> str:
     if abs(seconds) < 8:
         return "at the same time"
     return f"{clock(abs(seconds))} {'later' if seconds > 0 else 'sooner'}"
+
+
+# More than this is probable, and almost certain.
+PROBABLE, CERTAIN = 0.7, 0.9
+
+
+def how_sure(probability: float) -> str:
+    """A probability in words."""
+    return "almost certainly" if probability >= CERTAIN else "probably" if probability >= PROBABLE else "perhaps"

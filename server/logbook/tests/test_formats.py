@@ -10,10 +10,12 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.test import Client, TestCase
 from learning.models import Taught
+from mattone_engine.live.journal import Reading
 
 from demo.autumn import load_autumn
 from demo.loading import load_demo
-from logbook.models import Entry
+from logbook.models import JOURNAL, Entry
+from plans.models import QUESTION
 
 
 class Travelling(TestCase):
@@ -66,6 +68,30 @@ class Travelling(TestCase):
         self.weighed()
         self.assertEqual(self.out("csv"), text)
         self.assertEqual(Taught.objects.filter(owner=self.cook).count(), 4)
+
+    def test_what_was_set_in_fahrenheit_is_that_again_out_of_a_table(self) -> None:
+        """400 F is no whole degree of C: dial, level, preheat, minutes and a reading of the deck come back to the last digit."""
+        row = Entry.objects.filter(owner=self.cook, ask__controls__isnull=False).first()
+        assert row is not None
+        ask, journal = row.question, row.what_was_told
+        assert ask.controls is not None
+        for dial_f, pulled_s, heated_min in ((400.0, 443.0, 37.0), (425.0, 61.0, 44.5), (482.0, 1307.0, 20.0)):
+            controls = ask.controls.model_copy(update={"setpoint_c": (dial_f - 32.0) / 1.8, "preheat_min": heated_min})
+            told = journal.model_copy(
+                update={"launched_s": 60.0 * heated_min, "readings": (Reading(since_heat_s=60.0 * heated_min, deck_c=(dial_f - 32.0) / 1.8),)}
+            )
+            Entry.objects.filter(pk=row.pk).update(
+                pulled_s=pulled_s, ask=QUESTION.write(ask.model_copy(update={"controls": controls})), journal=JOURNAL.write(told)
+            )
+            text, at = self.out("csv"), row.baked_at
+            self.empty()
+            self.bring(text, keep=True)
+            row = Entry.objects.get(owner=self.cook, baked_at=at)
+            again = row.question.controls
+            assert again is not None
+            self.assertEqual((again.setpoint_c, again.level, again.preheat_min), (controls.setpoint_c, controls.level, heated_min))
+            self.assertEqual(row.what_was_told.readings[-1].deck_c, (dial_f - 32.0) / 1.8)
+            self.assertAlmostEqual(row.pulled_s, pulled_s, places=3)
 
     def test_a_cell_that_a_spreadsheet_would_run_is_text_and_comes_back_as_it_was(self) -> None:
         row = Entry.objects.filter(owner=self.cook).first()

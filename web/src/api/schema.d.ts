@@ -4487,7 +4487,7 @@ export interface components {
              * @default control
              * @enum {string}
              */
-            of: "control" | "pull" | "dough" | "topping" | "deck";
+            of: "control" | "pull" | "dough" | "topping" | "deck" | "rim";
             /** Pull S */
             pull_s: number;
             /** Rim L */
