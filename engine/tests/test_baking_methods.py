@@ -5,6 +5,7 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from mattone_engine.bake.controls import Controls, DoughChange, Move, Span
+from mattone_engine.bake.dough_change import change_of, more
 from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.limits import limits_of
 from mattone_engine.bake.methods import possible_methods
@@ -87,6 +88,14 @@ class Methods(TestCase):
         self.assertIn("Without it", next(reason for reason in moved.reasons if reason.decision == "move").otherwise)
         self.assertIn("move", [step.kind for step in moved.card])
         self.assertEqual(told.dough.hydration_pct, styles()["home_oven_round"].hydration_pct + 4)
+
+    def test_changes_of_a_dough_are_piled_up_no_further_than_one_may_be(self) -> None:
+        """Scalded flour three times over ended the oven's wish with an error."""
+        piled: dict[str, float] = {}
+        for _ in range(2):
+            piled |= more(piled, "paste_pct", 10.0)
+            self.assertIsNotNone(change_of(piled))
+        self.assertIsNone(change_of(piled | more(piled, "paste_pct", 10.0)))
 
     def test_a_free_formula_is_never_worse_and_stays_near_its_style(self) -> None:
         tray = request("roman_tray", pan=Pan(kind="blue_steel", thickness_mm=1.2))

@@ -27,6 +27,7 @@ from mattone_engine.errors import InputError
 from mattone_engine.styles import styles
 from mattone_engine.things import Dough, Surface
 from mattone_engine.things.hearth import HearthLimits
+from mattone_engine.things.text import clock
 
 COLD = (RiseStep(hours=1, temp_c=21), RiseStep(hours=40, temp_c=4, stage="balls", place="fridge"), RiseStep(hours=2, temp_c=21, stage="balls"))
 STEEL = PlanInput(hearth=HearthLimits(max_setpoint_c=275, dial_error_k=-14), surface=Surface(kind="steel", thickness_mm=10))
@@ -193,6 +194,21 @@ class Oven(TestCase):
             self.assertLessEqual(after.hydration_pct, band.hydration_pct[1])
             self.assertLessEqual(after.oil_pct, max(before.oil_pct, band.oil_pct[1]))
             self.assertGreater(len(lever.buys), 5)
+
+    def test_a_dough_is_baked_by_the_plans_own_controls_and_says_how_it_moves_the_pull(self) -> None:
+        """The dial that a cook set for the plan is the one that bakes this dough: the style's own dough is done when the plan says."""
+        for dial_c in (230.0, 262.0):
+            planned = STEEL.model_copy(update={"controls": plan(STEEL).controls.model_copy(update={"setpoint_c": dial_c})})
+            as_planned = plan(planned).result
+            usual = started(StartInput(style="home_oven_round", mass_g=STEEL.dough.mass_g, area_cm2=STEEL.dough.area_cm2, steps=COLD))
+            for made in (usual, watered(70.0), watered(56.0)):
+                result = oven_wish(WishInput(plan=planned, dough=made))
+                played = plan(planned.model_copy(update={"dough": baked_as(made, STEEL.dough)})).result
+                self.assertEqual((result.now.likely_done_s, result.now.deck_c), (played.likely_done_s, as_planned.deck_at_launch_c))
+                self.assertEqual(clock(as_planned.likely_done_s) in result.pull, clock(as_planned.likely_done_s) != clock(played.likely_done_s), result.pull)
+                if result.pull:
+                    self.assertIn("later" if played.likely_done_s > as_planned.likely_done_s else "sooner", result.pull)
+        self.assertEqual(oven_wish(WishInput(plan=STEEL, dough=dough())).pull, "", "nothing is set yet")
 
     def test_a_price_is_what_differs(self) -> None:
         now = oven_wish(WishInput(plan=STEEL, dough=dough())).now

@@ -9,6 +9,7 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
+from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.oven_wish import AcceptInput, OvenWish, WishInput, accepted
 from mattone_engine.dough.batch import BatchInput, BatchResult, DoughInput, batch
 from mattone_engine.dough.formula import formula
@@ -108,7 +109,8 @@ def write(request: HttpRequest, body: WriteAsk) -> WrittenOut:
 def oven(request: HttpRequest, body: OvenAsk) -> HttpResponse:
     """The crust of a saved plan with this dough, and what its oven wants of it."""
     plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
-    asked = WishInput(plan=plan.question, dough=body.dough)
+    ask, controls = plan.question, Controls.model_validate(plan.answer["controls"])
+    asked = WishInput(plan=ask.model_copy(update={"controls": controls}), dough=body.dough)
     return HttpResponse(answer_text(request, "oven_wish", asked), content_type="application/json")
 
 

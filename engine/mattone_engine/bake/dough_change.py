@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from pydantic import ValidationError
+
 from mattone_engine.bake.controls import DoughChange
 from mattone_engine.things import Dough
 from mattone_engine.things.style import Bands
@@ -18,6 +20,14 @@ DOUGHS: tuple[dict[str, float], ...] = (
 )
 
 
+def change_of(changes: dict[str, float]) -> DoughChange | None:
+    """These changes together; None where they add up to more than a change may be."""
+    try:
+        return DoughChange(**changes)
+    except ValidationError:
+        return None
+
+
 def is_sane(change: DoughChange, request_dough: Dough, band: Bands) -> bool:
     """Inside the style's bands, a little beyond where they are narrow."""
     dough = change.made(request_dough)
@@ -25,7 +35,6 @@ def is_sane(change: DoughChange, request_dough: Dough, band: Bands) -> bool:
         band.hydration_pct[0] - 2.0 <= dough.hydration_pct <= band.hydration_pct[1] + 2.0
         and dough.oil_pct <= band.oil_pct[1] + 2.0
         and dough.sugar_pct <= band.sugar_pct[1] + 1.0
-        and change.paste_pct <= 20.0
         and 0.8 <= change.thickness <= 1.25
     )
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from mattone_engine.bake.controls import DoughChange
 from mattone_engine.bake.plan import PlanResult, plan
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.bake.verdict import WORDS
 from mattone_engine.dough.batch import DoughInput, baked_as
 from mattone_engine.dough.edit import Change, ChangeInput, changed_formula
 from mattone_engine.dough.ingredients import ingredients
@@ -20,7 +21,7 @@ LEAST_POINTS = 2.5
 
 
 class WishInput(StrictModel):
-    """The JSON of `./mattone engine oven_wish`: a rig with its wanted crust, and a dough for it."""
+    """The JSON of `./mattone engine oven_wish`: a plan, by its own controls where it has them, and a dough for it."""
 
     plan: PlanInput
     dough: DoughInput
@@ -58,9 +59,13 @@ class Lever(StrictModel):
 
 
 class OvenWish(StrictModel):
-    """now: with the dough as it is. then, change: null where a change of the dough would not help. levers: each change by itself."""
+    """now: with the dough as it is. then, change: null where a change of the dough would not help. levers: each change by itself.
+
+    pull: how this dough moves the pull of the plan, in words; empty where it does not, or where the plan has no controls.
+    """
 
     now: CrustTold
+    pull: str = ""
     then: CrustTold | None
     change: DoughChange | None
     say: str
@@ -68,27 +73,45 @@ class OvenWish(StrictModel):
 
 
 def oven_wish(request: WishInput) -> OvenWish:
-    """Plan with this dough as it is, and with the water, oil or sugar this oven wants of it.
+    """Bake this dough by the plan's controls as it is, and with the water, oil or sugar that suits this oven.
 
     Oil, sugar, paste and thickness are those the planner's search chooses; the water is such that
     the crumb keeps what the style's own dough keeps of it in a usual bake. What should snap is never
     made less crisp.
     """
     dough = baked_as(request.dough, request.plan.dough)
-    fixed = request.plan.model_copy(update={"dough": dough, "formula_free": False, "controls": None})
+    controls = request.plan.controls
+    # A change of dough that the planner proposed is in the dough by now, or its cook does not want it.
+    as_planned = controls.model_copy(update={"dough": None}) if controls is not None else None
+    fixed = request.plan.model_copy(update={"dough": dough, "formula_free": False, "controls": as_planned})
     now = plan(fixed)
     told = _told(now, dough)
+    pull = _pull(request.plan, told) if controls is not None else ""
     levers = _levers(fixed, now, told)
-    searched = plan(fixed.model_copy(update={"formula_free": True})).controls.dough or DoughChange()
+    searched = plan(fixed.model_copy(update={"formula_free": True, "controls": None})).controls.dough or DoughChange()
     points = _water_wanted(request.plan, dough, now.result.at_done.loss_pct)
     for change in dict.fromkeys(searched.model_copy(update={"hydration_pct": water}) for water in (points, 0.0)):
         if change == DoughChange():
             break
         other = change.made(dough)
         then = _told(plan(fixed.model_copy(update={"dough": other})), other)
-        if not _crisps_less(fixed, told, then):
-            return OvenWish(now=told, then=then, change=change, say=_say(change, now.result.at_done.loss_pct), levers=levers)
-    return OvenWish(now=told, then=None, change=None, say="This oven asks for no other dough.", levers=levers)
+        if not _crisps_less(fixed, told, then) and WORDS.index(then.word) <= WORDS.index(told.word):
+            return OvenWish(now=told, pull=pull, then=then, change=change, say=_say(change, now.result.at_done.loss_pct), levers=levers)
+    return OvenWish(now=told, pull=pull, then=None, change=None, say="This dough suits this oven as it is.", levers=levers)
+
+
+def _pull(planned: PlanInput, told: CrustTold) -> str:
+    """How far the pull lies from the plan's own, as both are shown."""
+    usual_s = plan(planned, spread=(0.9, 1.1)).result.likely_done_s
+    if clock(usual_s) == clock(told.likely_done_s):
+        return ""
+    return f"The plan pulls it at {clock(usual_s)}, with the usual dough of its style. This dough is done {_so_much(told.likely_done_s - usual_s)}."
+
+
+def _so_much(seconds: float) -> str:
+    """So much later or sooner."""
+    by = clock(abs(seconds)) if abs(seconds) >= 60.0 else f"{abs(seconds):.0f} s"
+    return f"{by} {'later' if seconds > 0 else 'sooner'}"
 
 
 # What is tried by itself, with how much of it; thickness as a factor.
@@ -134,7 +157,7 @@ def price(now: CrustTold, then: CrustTold) -> str:
     if kept and not any(part.startswith("crumb") for part in said):
         said.append(f"crumb keeps {abs(kept)} {'point' if abs(kept) == 1 else 'points'} {'more' if kept > 0 else 'less'} water")
     if later:
-        said.append(f"pull {clock(abs(later)) if abs(later) >= 60.0 else f'{abs(later):.0f} s'} {'later' if later > 0 else 'sooner'}")
+        said.append(f"pull {_so_much(later)}")
     return ", ".join(said) if said else "changes next to nothing here"
 
 

@@ -10,9 +10,9 @@ from typing import TypeVar
 import numpy as np
 
 from mattone_engine.bake.candidate import Candidate, score_of, topped_too_late
-from mattone_engine.bake.controls import Controls, DoughChange, Span
+from mattone_engine.bake.controls import Controls, Span
 from mattone_engine.bake.dials import by_fives, cooler
-from mattone_engine.bake.dough_change import DOUGHS, is_sane, more
+from mattone_engine.bake.dough_change import DOUGHS, change_of, is_sane, more
 from mattone_engine.bake.finishing import LATEST_S, SHORTEST_LIT_S, best_of_each_method, closer, finished, five
 from mattone_engine.bake.fire import lit_minutes
 from mattone_engine.bake.from_controls import bake_of, hearth_of, hearth_set
@@ -350,8 +350,8 @@ class Search:
         best, changes = chosen, dict[str, float]()
         for _ in range(3):
             tried = [{**changes, **more(changes, name, by)} for one in DOUGHS for name, by in one.items()]
-            sane = [one for one in tried if is_sane(DoughChange(**one), self.request.dough, self.style.band)]
-            found = in_parallel(lambda one: self.try_controls(chosen.controls.model_copy(update={"dough": DoughChange(**one)}), whole=True), sane)
+            sane = [one for change in tried if (one := change_of(change)) is not None and is_sane(one, self.request.dough, self.style.band)]
+            found = in_parallel(lambda one: self.try_controls(chosen.controls.model_copy(update={"dough": one}), whole=True), sane)
             ahead = min(found, key=lambda c: c.order, default=best)
             if ahead.score > best.score - 0.03 or ahead.controls.dough is None:
                 break

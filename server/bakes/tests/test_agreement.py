@@ -12,6 +12,7 @@ from datetime import datetime, timedelta
 from typing import Any
 
 from django.utils import timezone
+from mattone_engine.things.text import clock
 
 from bakes.tests.fewer import fewer_draws
 from plans.tests.test_api import Signed
@@ -44,6 +45,7 @@ class Agreement(Signed):
         self.assertEqual(saved["result"]["result"], told["result"])
         row = self.post("/api/plans/row", {**ask, "count": 1}).json()
         self.assertAlmostEqual(row["launches"][0]["likely_done_s"], told["result"]["likely_done_s"], delta=0.11)
+        self.dough_and_days(saved, ask)
         heat_on = timezone.now() - timedelta(minutes=told["controls"]["preheat_min"] + 1.0)
         made = self.post("/api/bakes", {**ask, "pizzas": 1, "heat_on_at": heat_on.isoformat()})
         self.assertEqual(made.status_code, 201, made.content[:300])
@@ -53,6 +55,21 @@ class Agreement(Signed):
         self.happens(bake, "bake.launched", launched)
         self.same_window(bake, launched, told)
         self.happens(bake, "bake.ended", timezone.now())
+
+    def dough_and_days(self, saved: dict[str, Any], ask: dict[str, Any]) -> None:
+        """Its dough is baked by its controls and names its pull where that moves; its days begin their row with it."""
+        likely_s = saved["result"]["result"]["likely_done_s"]
+        dough = self.post("/api/dough/start", {"plan_id": saved["id"]}).json()
+        oven = self.post("/api/dough/oven", {"plan_id": saved["id"], "dough": dough}).json()
+        kept = self.post("/api/dough", {"name": "of it", "dough": dough, "plan_id": saved["id"], "mixed_at": None}).json()
+        with_it = self.post("/api/plans/preview", {"sentence": ask["sentence"] | {"dough_id": kept["id"]}, "controls": ask["controls"]}).json()["result"]
+        self.assertEqual(oven["now"]["likely_done_s"], with_it["result"]["likely_done_s"])
+        same = clock(likely_s) == clock(oven["now"]["likely_done_s"])
+        self.assertEqual(oven["pull"] == "" or clock(likely_s) not in oven["pull"], same, oven["pull"])
+        days = self.post("/api/timeline/start", {"plan_id": saved["id"]}).json()
+        supper = self.post("/api/timeline/preview", days | {"dough_id": None}).json()
+        if supper["result"]["oven"] is not None:
+            self.assertAlmostEqual(supper["result"]["oven"]["pizzas"][0]["done_s"], likely_s, delta=0.11)
 
     def happens(self, bake: dict[str, Any], kind: str, at: datetime) -> None:
         event = {"id": str(uuid.uuid4()), "kind": kind, "subject_id": bake["id"], "at": at.isoformat(), "payload": {}}

@@ -4580,12 +4580,19 @@ export interface components {
         /**
          * OvenWish
          * @description now: with the dough as it is. then, change: null where a change of the dough would not help. levers: each change by itself.
+         *
+         *     pull: how this dough moves the pull of the plan, in words; empty where it does not, or where the plan has no controls.
          */
         OvenWish: {
             change: components["schemas"]["DoughChange"] | null;
             /** Levers */
             levers: components["schemas"]["Lever"][];
             now: components["schemas"]["CrustTold"];
+            /**
+             * Pull
+             * @default
+             */
+            pull: string;
             /** Say */
             say: string;
             then: components["schemas"]["CrustTold"] | null;

@@ -130,6 +130,11 @@ export function OvenPanel({
               ))}
             </tbody>
           </table>
+          {wish.pull ? (
+            <p className="leading-snug" data-testid="moves-the-pull">
+              {wish.pull}
+            </p>
+          ) : null}
           <p className="leading-snug">{wish.say}</p>
           {wish.change ? (
             <Button
