@@ -9,6 +9,7 @@ from zoneinfo import ZoneInfo
 
 import icalendar
 from django.utils import timezone
+from mattone_engine.days.asked import programmes
 from mattone_engine.things.text import plain
 
 from dough.models import Dough
@@ -46,6 +47,20 @@ class Layout(SupperCase):
         self.assertTrue({"strong bread flour", "mushrooms"} <= names, names)
         self.assertTrue(any("mushroom" in text.lower() for text in told["lists"]["prep"]))
         self.assertEqual(datetime.fromisoformat(told["result"]["serve_at"]).astimezone(WHERE).strftime("%A %H:%M"), "Saturday 19:30")
+
+    def test_a_programme_keeps_the_yeast_of_the_dough(self) -> None:
+        """The hours are the programme's and the dose the dough's; where the two do not go together it is said, and what would is a wish of its own."""
+        fits = []
+        for programme, known in programmes().items():
+            told = self.told(programme=programme, yeast="as_is", fixed=[])
+            with self.subTest(programme):
+                self.assertEqual((told["result"]["yeast_pct"], told["ask"]["yeast_pct"]), (told["dough_yeast_pct"],) * 2)
+                self.assertEqual(told["result"]["rise"]["hours"], [step.hours for step in known.steps])
+                fits.append(told["result"]["rise"]["good"])
+                self.assertTrue(told["result"]["rise"]["say"])
+        self.assertIn(False, fits)
+        other = self.told(programme="same_day", yeast="solve")
+        self.assertGreater(other["result"]["yeast_pct"], 1.5 * other["dough_yeast_pct"])
 
     def test_an_impossible_wish_is_told_and_each_offer_can_be_taken(self) -> None:
         # The short night lies far from supper, at whatever hour this runs.

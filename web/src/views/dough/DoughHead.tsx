@@ -42,7 +42,8 @@ export function DoughHead({
     const next = things.programmes.find((p) => p.key === key);
     if (!next) return;
     const steps = style?.shape === "pan" ? next.steps_in_pan : next.steps;
-    void batch.ask("programme", { dough: { ...draft.dough, steps }, solve: "yeast" });
+    // The hours alone: what yeast would suit them is offered where the rise is shown.
+    void batch.ask("programme", { dough: { ...draft.dough, steps } });
   };
   const pickStyle = (key: string) => {
     const known = key as NonNullable<DoughInput["formula"]["style"]>;

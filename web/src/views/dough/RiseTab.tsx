@@ -1,4 +1,6 @@
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { answer, client } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { hoursSaid } from "../../ui/time";
 import { useUnits } from "../../ui/units";
@@ -12,6 +14,7 @@ import { pieceSaid } from "./PiecesPanel";
 import { wayOf } from "./PieceRow";
 import { riseOf, stepsOf, withSteps } from "./wayShown";
 import {
+  asked,
   awaited,
   clockAt,
   type Batch,
@@ -81,18 +84,21 @@ export function RiseTab({
           </span>
         </p>
         <Button className="ml-auto" disabled={shown !== null} onClick={() => void dose()}>
-          Dose the yeast for this
+          Adjust the yeast to these hours
         </Button>
         <Button
           disabled={shown !== null}
           onClick={() => void batch.ask("solve", { dough: draft.dough, solve: "last" })}
         >
-          Stretch the end
+          Adjust the last hours to this yeast
         </Button>
       </div>
+      {rise.good || shown !== null ? null : (
+        <DoseOffer dough={draft.dough} things={things} onTake={() => void dose()} />
+      )}
       {dosed && JSON.stringify(dosed.now.formula) === JSON.stringify(draft.dough.formula) ? (
         <p role="status" data-testid="dosed">
-          {doseSaid(dosed.was, dosed.now, things.ingredients) || "The dose was right already"}.{" "}
+          {doseSaid(dosed.was, dosed.now, things.ingredients) || "The yeast was right already"}.{" "}
           <Button
             look="link"
             className="text-air"
@@ -100,12 +106,39 @@ export function RiseTab({
               desk.rework(dosed.was);
             }}
           >
-            put it back
+            Undo
           </Button>
         </p>
       ) : null}
       <Looks desk={desk} told={told} mixedAt={mixedAt} plannedAt={plannedAt} nowH={nowH} />
     </>
+  );
+}
+
+/** The yeast that would suit these hours, against what the dough has: taken only when the cook says so. */
+function DoseOffer({
+  dough,
+  things,
+  onTake,
+}: {
+  dough: DoughInput;
+  things: DoughReference;
+  onTake: () => void;
+}) {
+  const body = { dough: asked(dough), change: null, solve: "yeast" as const };
+  const offer = useQuery({
+    queryKey: ["dose", JSON.stringify(body)],
+    retry: false,
+    gcTime: 20_000,
+    queryFn: ({ signal }) => answer(client.POST("/api/dough/batch", { body, signal })),
+  });
+  const change = offer.data ? doseSaid(dough, offer.data.dough, things.ingredients) : "";
+  if (!change || !offer.data?.rise.good) return null;
+  return (
+    <p className="flex flex-wrap items-baseline gap-x-3" data-testid="dose-offer">
+      <span>To be ripe at the end of these hours: {change}.</span>
+      <Button onClick={onTake}>Change it</Button>
+    </p>
   );
 }
 

@@ -83,7 +83,11 @@ export function DoseLine({
           <span>
             Yeast, as instant,{" "}
             <span className="font-semibold text-soot">{told.result.yeast_pct.toPrecision(2)} %</span>
-            {asIs ? <span>, and its hours, as in the dough.</span> : null}
+            {asIs ? (
+              <span>
+                {words.programme === "own" ? ", and its hours, as in the dough." : ", as in the dough."}
+              </span>
+            ) : null}
             {wants ? (
               <span> for these hours; the dough has {told.dough_yeast_pct?.toPrecision(2)} %.</span>
             ) : null}
@@ -95,14 +99,19 @@ export function DoseLine({
                 className="text-air"
                 onClick={() => void tell("dough.dosed", { yeast_pct: told.result.yeast_pct }, onDosed)}
               >
-                put it in the dough
+                Change the dough to {told.result.yeast_pct.toPrecision(2)} %
               </Button>
-              {way("keep", "keep the dough’s, change the hours")}
+              {way("keep", "Keep the dough’s yeast, adjust the hours")}
             </>
           ) : null}
-          {keeps || asIs ? way("solve", "dose it for these hours") : null}
-          {asIs ? way("keep", "let the hours follow its yeast") : null}
-          {keeps && words.programme === "own" ? way("as_is", "as in the dough") : null}
+          {asIs && !told.result.rise.good ? (
+            <span role="status" className="font-semibold text-brick" data-testid="dose-does-not-fit">
+              {told.result.rise.say}
+            </span>
+          ) : null}
+          {keeps || asIs ? way("solve", "Calculate the yeast for these hours") : null}
+          {asIs ? way("keep", "Adjust the hours to this yeast") : null}
+          {id != null && !asIs ? way("as_is", "Use the dough’s yeast and these hours") : null}
         </>
       )}
       {problem ? (

@@ -79,7 +79,9 @@ export function SupperSentence({
             pizzas: dough ? Math.min(12, dough.pieces) : (words.pizzas ?? 4),
             ...programmed(
               dough ? "own" : words.programme === "own" ? "cold_1" : (words.programme ?? "cold_1"),
+              { dough_id: dough?.id ?? null, yeast_pct: null },
             ),
+            yeast_pct: null,
           });
         }}
       />
@@ -90,7 +92,7 @@ export function SupperSentence({
         value={words.programme ?? "cold_1"}
         choices={programmes}
         onPick={(key) => {
-          desk.say(programmed(key));
+          desk.say(programmed(key, words));
         }}
       />
       , baked by{" "}

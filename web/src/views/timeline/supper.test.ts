@@ -129,8 +129,15 @@ describe("the words of a supper", () => {
     expect(taken({ hours_give_way: true })).toEqual({ yeast: "keep" });
   });
 
-  it("take a dough's own programme as it stands, and dose for a known one", () => {
-    expect(programmed("own")).toEqual({ programme: "own", yeast: "as_is", yeast_pct: null });
-    expect(programmed("cold_1")).toEqual({ programme: "cold_1", yeast: "solve", yeast_pct: null });
+  it("keep the dough's yeast in another programme, and the cook's own; without a dough it is worked out", () => {
+    for (const key of ["own", "cold_1", "cold_2", "same_day"]) {
+      expect(programmed(key, { dough_id: 7 })).toEqual({ programme: key, yeast: "as_is" });
+      expect(programmed(key, { dough_id: 7, yeast_pct: 0.3 })).toEqual({ programme: key });
+      expect(programmed(key, { dough_id: null })).toEqual({
+        programme: key,
+        yeast: "solve",
+        yeast_pct: null,
+      });
+    }
   });
 });

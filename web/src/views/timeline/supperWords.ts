@@ -35,11 +35,12 @@ export function taken(changes: Record<string, string | boolean | number | null>)
   return to as Partial<Words>;
 }
 
-/** Another programme: the dough's own is taken as it stands, for a known one the yeast is dosed. */
-export function programmed(key: string): Partial<Words> {
-  return {
-    programme: key as Words["programme"],
-    yeast: key === "own" ? "as_is" : "solve",
-    yeast_pct: null,
-  };
+/**
+ * Another programme changes the hours alone: the yeast stays as the dough has it, or as the cook set it. Only where there is no dough is
+ * it worked out for the hours.
+ */
+export function programmed(key: string, words: Pick<Words, "dough_id" | "yeast_pct">): Partial<Words> {
+  const programme = key as Words["programme"];
+  if (words.dough_id == null) return { programme, yeast: "solve", yeast_pct: null };
+  return words.yeast_pct == null ? { programme, yeast: "as_is" } : { programme };
 }
