@@ -53,7 +53,11 @@ class PhoneStory(StoryCase):
         page.wait(lambda: here.rect["x"] >= 0 and here.rect["x"] + here.rect["width"] <= 390)
         # What is the cook's own is one touch away.
         page.one("nav button[aria-label='more: units, light, account']").click()
-        page.texted("[role=dialog] button", lambda text: text.startswith("°F oz")).click()
-        page.wait(lambda: self.driver.execute_script("return localStorage.getItem('units')") == "metric")
+        # One quantity by itself: Celsius with ounces.
+        page.texted("[role=dialog] button", lambda text: text == "°F").click()
+        kept = "return JSON.parse(localStorage.getItem('units'))"
+        page.wait(lambda: self.driver.execute_script(kept) == {"temperature": "metric", "mass": "us", "length": "us", "volume": "us"})
+        self.assertEqual([one.text for one in self.driver.find_elements(By.CSS_SELECTOR, "[role=dialog] [aria-label=Units] button")], ["°C", "oz", "in", "qt"])
+        self.look("units-phone")
         self.assertTrue(self.driver.find_elements(By.CSS_SELECTOR, "[role=dialog] a[href='/account']"))
         self.assertEqual(self.console(), [])

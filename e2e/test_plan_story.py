@@ -197,6 +197,14 @@ class Story(StoryCase):
         page.wait(lambda: "°F" in page.one("[aria-label='The card']").text)
         body = self.driver.find_element(By.TAG_NAME, "body").text
         self.assertIsNone(re.search(r"\d °C|\d mm dry", body))
+        # Grams again, and Fahrenheit stays: each quantity by itself, over a reload.
+        page.one("[aria-label='Units'] button:nth-of-type(3)").click()
+        page.wait(lambda: " cm" in page.one("[data-part=size]").text)
+        self.driver.refresh()
+        page.settled()
+        self.assertIn("°F", page.one("[aria-label='The card']").text)
+        self.assertIn(" cm", page.one("[data-part=size]").text)
+        self.look("units-mixed")
 
     def test_a_new_cook_starts_from_nothing(self) -> None:
         page = self.page

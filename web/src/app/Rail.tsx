@@ -4,7 +4,7 @@ import { Popover } from "radix-ui";
 import { useEffect, useRef } from "react";
 import { Link, NavLink, useLocation, useNavigate } from "react-router";
 import { signOut } from "../api/session";
-import { useUnits } from "../ui/units";
+import { QUANTITIES, useUnits, type Quantity } from "../ui/units";
 import { NextStep } from "./NextStep";
 import { UnderWay } from "./UnderWay";
 import { useEvening } from "./evening";
@@ -13,6 +13,10 @@ import { useShortcut } from "./useShortcut";
 import { VIEWS } from "./views";
 
 const LAST_TRY_MS = 1500;
+
+/** The unit by which each quantity is shown in the rail. */
+const SHOWN_BY: Record<Quantity, string> = { temperature: "°C", mass: "g", length: "cm", volume: "l" };
+const UNITS = QUANTITIES.map((quantity) => [quantity, SHOWN_BY[quantity]] as const);
 
 /** The rail: views, units, light, and whose kitchen this is. */
 export function Rail({ email }: { email: string }) {
@@ -40,14 +44,26 @@ export function Rail({ email }: { email: string }) {
   };
   const own = (
     <>
-      <button
-        type="button"
-        className="px-2 py-1.5 text-left hover:text-white max-md:min-h-11 md:px-4"
-        onClick={units.toggle}
-        title="Units (u)"
+      <div
+        role="group"
+        aria-label="Units"
+        title="Units; u changes all"
+        className="grid grid-cols-4 md:grid-cols-2 md:px-2"
       >
-        {units.system === "metric" ? "°C g cm" : "°F oz in"}
-      </button>
+        {UNITS.map(([quantity, unit]) => (
+          <button
+            key={quantity}
+            type="button"
+            aria-label={`${quantity} in ${units.as(unit).unit}: change it`}
+            className="px-2 py-1 text-left hover:text-white max-md:min-h-11"
+            onClick={() => {
+              units.toggle(quantity);
+            }}
+          >
+            {units.as(unit).unit}
+          </button>
+        ))}
+      </div>
       <button
         type="button"
         className="px-2 py-1.5 text-left hover:text-white max-md:min-h-11 md:px-4"

@@ -1,6 +1,6 @@
-import { keptSystem, unitsOf } from "./units";
+import { keptSystems, unitsOf } from "./units";
 
 /** A sentence of the server in this browser's units, where no view is at hand to ask. */
 export function sayHere(text: string): string {
-  return unitsOf(keptSystem(), () => undefined).say(text);
+  return unitsOf(keptSystems(), () => undefined).say(text);
 }

@@ -1,10 +1,10 @@
-import { describe, expect, it } from "vitest";
+import { describe, expect, it, vi } from "vitest";
 import { crustColour, crustWord, inkOn } from "./crust";
 import { plain } from "./Figure";
-import { fahrenheit, shownIn, unitsOf } from "./units";
+import { allIn, fahrenheit, keptSystems, shownIn, unitsOf, type Systems } from "./units";
 
-const metric = unitsOf("metric", () => undefined);
-const us = unitsOf("us", () => undefined);
+const metric = unitsOf(allIn("metric"), () => undefined);
+const us = unitsOf(allIn("us"), () => undefined);
 
 describe("units", () => {
   it("turn every marked number of a sentence, and nothing else", () => {
@@ -19,9 +19,9 @@ describe("units", () => {
   });
 
   it("say a dial as it was set, in Fahrenheit, too", () => {
-    const us = unitsOf("us", () => undefined);
+    const us = unitsOf(allIn("us"), () => undefined);
     for (let dial = 150; dial <= 930; dial++) {
-      const kept = shownIn("us", "°C").kept(dial);
+      const kept = shownIn(allIn("us"), "°C").kept(dial);
       expect(us.temp(kept)).toBe(`${String(dial)} °F`);
       // As the engine's sentences have it, to a tenth.
       expect(us.say(`dial at {${String(Math.round(kept * 10) / 10)} C}`)).toBe(`dial at ${String(dial)} °F`);
@@ -35,22 +35,64 @@ describe("units", () => {
   });
 });
 
+describe("each quantity by itself", () => {
+  const mixed: Systems = { ...allIn("metric"), temperature: "us" };
+
+  it("Fahrenheit with grams: every figure, field and sentence", () => {
+    const units = unitsOf(mixed, () => undefined);
+    expect(units.say("{250 C}, {8 K}, {10 mm}, {30 cm}, {500 g}, {2 l}")).toBe(
+      "482 °F, 14 °F, 10 mm, 30 cm, 500 g, 2.0 l",
+    );
+    expect(["°C", "K", "mm", "cm", "kg", "g", "l", "m", "cm²"].map((u) => units.as(u).unit)).toEqual([
+      "°F",
+      "°F",
+      "mm",
+      "cm",
+      "kg",
+      "g",
+      "l",
+      "m",
+      "cm²",
+    ]);
+    expect(unitsOf({ ...allIn("metric"), mass: "us" }, () => undefined).say("{250 C}, {500 g}")).toBe(
+      "250 °C, 17.6 oz",
+    );
+  });
+
+  it("is kept as it was chosen, and nonsense is metric", () => {
+    for (const [kept, found] of [
+      ["us", allIn("us")],
+      ["metric", allIn("metric")],
+      [JSON.stringify(mixed), mixed],
+      ['{"temperature":"us"}', mixed],
+      ["{", allIn("metric")],
+      ['{"mass":"stone"}', allIn("metric")],
+    ] as const) {
+      vi.stubGlobal("localStorage", { getItem: () => kept });
+      expect(keptSystems()).toEqual(found);
+    }
+    vi.unstubAllGlobals();
+  });
+});
+
 describe("a kept number", () => {
   it("is what it was after being shown and typed in any unit", () => {
     for (const system of ["metric", "us"] as const)
       for (const unit of ["°C", "K", "mm", "cm", "kg", "g", "l", "m", "g/cm²", "cm²", "kW", ""])
         for (const value of [-40, 0, 0.35, 37, 216, 1900]) {
-          const { shown, kept } = shownIn(system, unit);
+          const { shown, kept } = shownIn(allIn(system), unit);
           expect(kept(shown(value))).toBeCloseTo(value, 9);
         }
   });
 
   it("goes by the units of its system, and keeps those there is no other for", () => {
-    const units = ["°C", "K", "mm", "kg", "l", "m", "g/cm²", "cm²", "kW"].map((u) => shownIn("us", u).unit);
+    const units = ["°C", "K", "mm", "kg", "l", "m", "g/cm²", "cm²", "kW"].map(
+      (u) => shownIn(allIn("us"), u).unit,
+    );
     expect(units).toEqual(["°F", "°F", "in", "lb", "qt", "ft", "g/in²", "in²", "kW"]);
-    expect(shownIn("us", "g/cm²").shown(0.4)).toBeCloseTo(2.58, 2);
-    expect(shownIn("us", "°C").shown(204.4444)).toBeCloseTo(400, 3);
-    expect(shownIn("metric", "K").unit).toBe("°C");
+    expect(shownIn(allIn("us"), "g/cm²").shown(0.4)).toBeCloseTo(2.58, 2);
+    expect(shownIn(allIn("us"), "°C").shown(204.4444)).toBeCloseTo(400, 3);
+    expect(shownIn(allIn("metric"), "K").unit).toBe("°C");
   });
 
   it("is told in grams where an ounce is too coarse", () => {

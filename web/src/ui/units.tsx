@@ -2,11 +2,19 @@ import { createContext, useContext, useState, type ReactNode } from "react";
 
 export type System = "metric" | "us";
 
+/** What is measured: each has a unit of the cook's own choice, for Fahrenheit with grams is common. */
+export const QUANTITIES = ["temperature", "mass", "length", "volume"] as const;
+export type Quantity = (typeof QUANTITIES)[number];
+export type Systems = Record<Quantity, System>;
+
 export interface Units {
   /** How a number kept in this unit is shown and typed here. */
   as: (unit: string) => Shown;
-  system: System;
-  toggle: () => void;
+  systems: Systems;
+  /** Whether this quantity is shown in US units. */
+  us: (quantity: Quantity) => boolean;
+  /** Change one quantity to its other unit, or all of them. */
+  toggle: (quantity?: Quantity) => void;
   /** A temperature with its unit. */
   temp: (celsius: number) => string;
   /** A temperature difference with its unit. */
@@ -52,27 +60,42 @@ const AMERICAN: Record<string, Shown> = {
 };
 const KELVIN: Shown = { unit: "°C", shown: (v) => v, kept: (v) => v };
 
-/** How a number that is kept in this unit is shown in a system; units nobody has another for stay. */
-export function shownIn(system: System, unit: string): Shown {
-  const same = unit === "K" ? KELVIN : { ...KELVIN, unit };
-  return system === "us" ? (AMERICAN[unit] ?? same) : same;
+/** The quantity that a unit measures; a load per area goes by the length. */
+const OF_UNIT: Record<string, Quantity> = {
+  "°C": "temperature",
+  K: "temperature",
+  kg: "mass",
+  g: "mass",
+  l: "volume",
+};
+
+/** All quantities in one system. */
+export function allIn(system: System): Systems {
+  return { temperature: system, mass: system, length: system, volume: system };
 }
 
-export function unitsOf(system: System, toggle: () => void): Units {
-  const us = system === "us";
+/** How a number that is kept in this unit is shown; units nobody has another for stay. */
+export function shownIn(systems: Systems, unit: string): Shown {
+  const same = unit === "K" ? KELVIN : { ...KELVIN, unit };
+  return systems[OF_UNIT[unit] ?? "length"] === "us" ? (AMERICAN[unit] ?? same) : same;
+}
+
+export function unitsOf(systems: Systems, toggle: (quantity?: Quantity) => void): Units {
+  const us = (quantity: Quantity) => systems[quantity] === "us";
   const temp = (c: number) =>
-    us ? `${String(Math.round(fahrenheit(c)))} °F` : `${String(Math.round(c))} °C`;
+    us("temperature") ? `${String(Math.round(fahrenheit(c)))} °F` : `${String(Math.round(c))} °C`;
   const tempDifference = (k: number) =>
-    us ? `${String(Math.round((k * 9) / 5))} °F` : `${String(Math.round(k))} °C`;
+    us("temperature") ? `${String(Math.round((k * 9) / 5))} °F` : `${String(Math.round(k))} °C`;
   const length = (mm: number) =>
-    us ? `${(mm / 25.4).toFixed(mm < 25.4 ? 2 : 1)} in` : `${String(Math.round(mm * 10) / 10)} mm`;
-  const size = (cm: number) => (us ? `${(cm / 2.54).toFixed(0)} in` : `${String(Math.round(cm))} cm`);
+    us("length") ? `${(mm / 25.4).toFixed(mm < 25.4 ? 2 : 1)} in` : `${String(Math.round(mm * 10) / 10)} mm`;
+  const size = (cm: number) =>
+    us("length") ? `${(cm / 2.54).toFixed(0)} in` : `${String(Math.round(cm))} cm`;
   const mass = (g: number) =>
-    us && g >= SMALL_G
+    us("mass") && g >= SMALL_G
       ? `${(g / OUNCE_G).toFixed(1)} oz`
       : `${g >= SMALL_G ? String(Math.round(g)) : String(Number(g.toPrecision(g < 1 ? 2 : 3)))} g`;
   const volume = (l: number) => {
-    const [value, unit] = us ? [l / QUART_L, "qt"] : [l, "l"];
+    const [value, unit] = us("volume") ? [l / QUART_L, "qt"] : [l, "l"];
     return `${value < 10 ? value.toFixed(1) : String(Math.round(value))} ${unit}`;
   };
   const shown: Record<string, (value: number) => string> = {
@@ -82,7 +105,8 @@ export function unitsOf(system: System, toggle: () => void): Units {
     cm: size,
     g: mass,
     l: volume,
-    "g/cm²": (value) => `${shownIn(system, "g/cm²").shown(value).toFixed(2)} ${us ? "g/in²" : "g/cm²"}`,
+    "g/cm²": (value) =>
+      `${shownIn(systems, "g/cm²").shown(value).toFixed(2)} ${us("length") ? "g/in²" : "g/cm²"}`,
   };
   const say = (text: string) =>
     text.replace(
@@ -90,8 +114,9 @@ export function unitsOf(system: System, toggle: () => void): Units {
       (whole, value: string, unit: string) => shown[unit]?.(Number(value)) ?? whole,
     );
   return {
-    system,
-    as: (unit) => shownIn(system, unit),
+    systems,
+    us,
+    as: (unit) => shownIn(systems, unit),
     toggle,
     temp,
     tempDifference,
@@ -103,23 +128,39 @@ export function unitsOf(system: System, toggle: () => void): Units {
   };
 }
 
-const Context = createContext<Units>(unitsOf("metric", () => undefined));
+const Context = createContext<Units>(unitsOf(allIn("metric"), () => undefined));
 
-/** The system this browser keeps. */
-export function keptSystem(): System {
-  return typeof localStorage !== "undefined" && localStorage.getItem("units") === "us" ? "us" : "metric";
+/** The units this browser keeps: a word where all are of one system, else the system of each quantity. */
+export function keptSystems(): Systems {
+  const kept = typeof localStorage === "undefined" ? null : localStorage.getItem("units");
+  if (!kept?.startsWith("{")) return allIn(kept === "us" ? "us" : "metric");
+  try {
+    const each = JSON.parse(kept) as Partial<Systems>;
+    const found = allIn("metric");
+    for (const quantity of QUANTITIES) if (each[quantity] === "us") found[quantity] = "us";
+    return found;
+  } catch {
+    return allIn("metric");
+  }
 }
 
+function keep(systems: Systems): void {
+  const one = QUANTITIES.every((quantity) => systems[quantity] === systems.temperature);
+  localStorage.setItem("units", one ? systems.temperature : JSON.stringify(systems));
+}
+
+const other = (system: System): System => (system === "us" ? "metric" : "us");
+
 export function UnitsProvider({ children }: { children: ReactNode }) {
-  const [system, setSystem] = useState<System>(keptSystem);
-  const toggle = () => {
-    setSystem((was) => {
-      const now = was === "us" ? "metric" : "us";
-      localStorage.setItem("units", now);
+  const [systems, setSystems] = useState<Systems>(keptSystems);
+  const toggle = (quantity?: Quantity) => {
+    setSystems((was) => {
+      const now = quantity ? { ...was, [quantity]: other(was[quantity]) } : allIn(other(was.temperature));
+      keep(now);
       return now;
     });
   };
-  return <Context.Provider value={unitsOf(system, toggle)}>{children}</Context.Provider>;
+  return <Context.Provider value={unitsOf(systems, toggle)}>{children}</Context.Provider>;
 }
 
 export function useUnits(): Units {

@@ -14,7 +14,7 @@ export function DeckReading({ tell }: { tell: Tell }) {
   const [wrong, setWrong] = useState("");
   const read = () => {
     const typed = Number(text.replace(",", "."));
-    const celsius = units.system === "metric" ? typed : (typed - F_AT_0) / F_A_K;
+    const celsius = !units.us("temperature") ? typed : (typed - F_AT_0) / F_A_K;
     if (text.trim() === "" || !Number.isFinite(typed) || celsius < -40 || celsius > 700) {
       setWrong(`A deck is read between ${units.temp(-40)} and ${units.temp(700)}.`);
       return;
@@ -42,7 +42,7 @@ export function DeckReading({ tell }: { tell: Tell }) {
         onText={setText}
         className="figure min-h-12 w-24 text-[24px]"
       />
-      <span>{units.system === "metric" ? "°C" : "°F"}</span>
+      <span>{units.as("°C").unit}</span>
       <Button type="submit" className="min-h-12 px-4">
         Tell it
       </Button>

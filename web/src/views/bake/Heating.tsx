@@ -56,9 +56,7 @@ export function Heating({
               {units.temp(launch.deck_now_c).replace(/\s?°[CF]/, "")}
             </span>
             <span className="pb-2 leading-tight">
-              <span className="block text-[18px] text-ash">
-                {units.system === "metric" ? "°C" : "°F"} deck, about
-              </span>
+              <span className="block text-[18px] text-ash">{units.as("°C").unit} deck, about</span>
               <span className="block text-[18px] font-bold">wanted {units.temp(launch.wanted_c)}</span>
             </span>
           </p>

@@ -16,7 +16,7 @@ export function BatchSheet({ draft, told, title }: { draft: DoughDraft; told: Ba
       ? clockAt(new Date(mixedAt.getTime() + hours * 3_600_000), true)
       : `${hoursSaid(hours)} after mixing`;
   const g = (value: number) =>
-    units.system === "us"
+    units.us("mass")
       ? units.mass(value)
       : `${value < 10 ? value.toFixed(2) : value < 100 ? value.toFixed(1) : value.toFixed(0)} g`;
   return (

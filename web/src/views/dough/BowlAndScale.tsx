@@ -15,7 +15,7 @@ export function BowlAndScale({
   onDough: (dough: DoughInput) => void;
 }) {
   const units = useUnits();
-  const us = units.system === "us";
+  const us = units.us("mass");
   return (
     <>
       <p className="flex items-baseline justify-between">

@@ -34,7 +34,7 @@ export function FormulaPanel({
   waterC: string;
   foot: ReactNode;
 }) {
-  const us = useUnits().system === "us";
+  const us = useUnits().us("mass");
   const { formula } = told;
   const lines = dough.formula.lines;
   const unused = things.ingredients.filter((i) => !lines.some((l) => l.ingredient === i.key));

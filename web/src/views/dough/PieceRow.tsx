@@ -30,7 +30,7 @@ export function PieceRow({
   onLeaveOut: (() => void) | null;
 }) {
   const units = useUnits();
-  const us = units.system === "us";
+  const us = units.us("mass");
   const perUnit = us ? OUNCE_G : 1;
   const area = units.as("cm²");
   const usualLoading = style ? style.mass_g / ((Math.PI * style.diameter_cm ** 2) / 4) : 0.5;

@@ -22,7 +22,7 @@ export function WaterPanel({
 }) {
   const units = useUnits();
   const water = dough.water;
-  const us = units.system === "us";
+  const us = units.us("temperature");
   const set = (to: Partial<NonNullable<DoughInput["water"]>>) => {
     onDough({ ...dough, water: { ...water, ...to } as DoughInput["water"] });
   };

@@ -23,7 +23,7 @@ export function HowItWasSet({
   onSetting: (to: Partial<LogSetting>) => void;
 }) {
   const { dial, level, surface } = setting;
-  const unit = useUnits().system === "us" ? "°F" : "°C";
+  const unit = useUnits().as("°C").unit;
   return (
     <div className="flex flex-wrap items-baseline gap-x-1.5 gap-y-1">
       dial at

@@ -40,7 +40,7 @@ function Dial({ hearth, kitchen }: { hearth: Hearth; kitchen: Kitchen }) {
   const setCsv = (text: string) => {
     keep(text ? { csv: text } : null);
   };
-  const us = units.system === "us";
+  const us = units.us("temperature");
   const usual = Math.min(250, hearth.max_setpoint_c ?? 250);
   const [setting, setSetting] = useState<LogSetting>({
     dial: String(Math.round(us ? fahrenheit(usual) : usual)),

@@ -96,7 +96,7 @@ export function EditPanel({
       </label>
       {numbers.map((field) => (
         <NumberRow
-          key={`${field.key} ${units.system}`}
+          key={`${field.key} ${JSON.stringify(units.systems)}`}
           field={field}
           value={String(kept[field.key] ?? "")}
           problem={told(field.key)}

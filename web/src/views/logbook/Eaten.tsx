@@ -5,7 +5,7 @@ import { eatenMm, shownEaten } from "./eaten";
 
 /** How thick it was as it was eaten, in the cook's unit; what is no thickness is said and not kept. */
 export function Eaten({ mm, change }: { mm: number | null; change: (mm: number | null) => void }) {
-  const us = useUnits().system === "us";
+  const us = useUnits().us("length");
   const [typed, setTyped] = useState<string | null>(null);
   const text = typed ?? shownEaten(mm, us);
   const wrong = Number.isNaN(eatenMm(text, us));

@@ -38,13 +38,13 @@ export function DeckReading({
   value: number | null;
   onChange: (celsius: number | null) => void;
 }) {
-  const { system } = useUnits();
-  const toShown = (c: number) => String(Math.round(system === "us" ? fahrenheit(c) : c));
+  const us = useUnits().us("temperature");
+  const toShown = (c: number) => String(Math.round(us ? fahrenheit(c) : c));
   const [text, setText] = useState<string | null>(null);
   const shown = text ?? (value === null ? "" : toShown(value));
   const celsiusIn = (typed: string) => {
     const number = numberIn(typed);
-    return number === null ? null : system === "us" ? ((number - 32) * 5) / 9 : number;
+    return number === null ? null : us ? ((number - 32) * 5) / 9 : number;
   };
   const celsius = celsiusIn(shown);
   const wrong = celsius !== null && !(celsius >= 10 && celsius <= 550);
@@ -66,10 +66,10 @@ export function DeckReading({
           if (!wrong) setText(null);
         }}
       />
-      {system === "us" ? "°F" : "°C"}
+      {us ? "°F" : "°C"}
       {wrong ? (
         <span role="alert" className="text-brick">
-          Give a temperature from {system === "us" ? "50 to 1022 °F" : "10 to 550 °C"}, or leave it empty.
+          Give a temperature from {us ? "50 to 1022 °F" : "10 to 550 °C"}, or leave it empty.
         </span>
       ) : null}
     </label>

@@ -93,7 +93,7 @@ function Corner({ desk }: { desk: Laid }) {
           label={played.result.fire ? "launch temperature" : "dial"}
           onStep={(steps) => {
             // Whole tens of Fahrenheit, fives of Celsius: what dials are marked in.
-            const by = units.system === "us" ? 10 : 5;
+            const by = units.us("temperature") ? 10 : 5;
             const { shown, kept } = units.as("°C");
             desk.setDial(kept(Math.round(shown(controls.setpoint_c)) + steps * by));
           }}

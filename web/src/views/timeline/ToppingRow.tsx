@@ -24,7 +24,7 @@ export function ToppingRow({
   onLeaveOut: () => void;
 }) {
   const units = useUnits();
-  const us = units.system === "us";
+  const us = units.us("mass");
   // What is cooked down is not drained as well.
   const cooked = lot?.raw_g ? units.say(lot.treat) : "";
   const treat = cooked || (kind?.treat ?? "");
