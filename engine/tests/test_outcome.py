@@ -22,6 +22,7 @@ from mattone_engine.heat.outcome import (
     crumb_word,
     first_there,
     likely_done,
+    value_at,
     wanted,
 )
 from mattone_engine.styles import styles
@@ -49,6 +50,14 @@ def made_up(base_s: float = 300.0, rim_s: float = 300.0, core_s: float = 120.0, 
 def target(**changes: float) -> TargetCrust:
     given = {"base": 60.0, "rim": 60.0, "cheese": 60.0, "core_c": 93.0, "loss_pct": 12.0, "weight_base": 1.0, "weight_rim": 1.0, "weight_cheese": 0.0}
     return TargetCrust(**(given | changes))
+
+
+class AtOneMoment(TestCase):
+    @given(st.lists(st.floats(-1e3, 1e3), min_size=2, max_size=12), st.floats(-2.0, 14.0), st.integers(0, 1000))
+    def test_it_is_what_numpy_interpolates(self, values: list[float], at_s: float, seed: int) -> None:
+        t_s = np.cumsum(np.random.default_rng(seed).uniform(1e-3, 2.0, len(values)))
+        for moment in (at_s, float(t_s[0]), float(t_s[-1])):
+            self.assertAlmostEqual(value_at(t_s, np.array(values), moment), float(np.interp(moment, t_s, values)), places=6)
 
 
 class LikelyDone(TestCase):

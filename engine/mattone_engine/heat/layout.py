@@ -189,7 +189,8 @@ def build_columns(spec: SimulateInput, heated: Preheat, values: Values, variatio
     return c
 
 
-@lru_cache(maxsize=128)
+# A whole board has two loads for each of its cells.
+@lru_cache(maxsize=512)
 def _laid_once(load: Load, variation: Variation, quick: bool, refine: int) -> Columns:
     return _laid(load, known(None), variation, quick, refine)
 

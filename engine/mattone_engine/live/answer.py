@@ -15,7 +15,7 @@ from mattone_engine.bake.row import deck_back_min
 from mattone_engine.bake.simulate import promised, quick_outcome
 from mattone_engine.heat.colour import cheese_word, colour_word
 from mattone_engine.heat.launch import heat_up
-from mattone_engine.heat.outcome import TargetCrust, target_of
+from mattone_engine.heat.outcome import TargetCrust, target_of, value_at
 from mattone_engine.live.causes import causes, what_is_off
 from mattone_engine.live.ensemble import Ensemble
 from mattone_engine.live.following import Baked, Interval, follow, pull_window, within
@@ -274,7 +274,7 @@ def apart(ensemble: Ensemble[Baked], target: TargetCrust, now_s: float) -> tuple
     """By how much more of its way to the wanted colour the base has come by now than the rim (negative: less), and whether that is sure."""
 
     def come(one: Baked, values: np.ndarray, aim: float) -> float:
-        return float(values[0] - np.interp(now_s, one.result.t_s, values)) / max(LEAST_WAY_L, float(values[0]) - aim)
+        return (float(values[0]) - value_at(one.result.t_s, values, now_s)) / max(LEAST_WAY_L, float(values[0]) - aim)
 
     leads = np.array([come(one, one.result.base_l, target.base) - come(one, one.result.rim_l, target.rim) for one in ensemble.told])
     middle = within(leads, ensemble.weights).likely
@@ -295,7 +295,7 @@ def _planned_deck_c(request: LiveInput) -> float | None:
 
 def _now(ensemble: Ensemble[Baked], name: str, now_s: float) -> Interval:
     """A quantity of the series at now_s over the draws; where a draw's bake has ended, as it ended."""
-    values = np.array([float(np.interp(now_s, one.result.t_s, getattr(one.result, name))) for one in ensemble.told])
+    values = np.array([value_at(one.result.t_s, getattr(one.result, name), now_s) for one in ensemble.told])
     return within(values, ensemble.weights)
 
 

@@ -16,7 +16,7 @@ import numpy as np
 
 from mattone_engine.bake.parallel import in_parallel
 from mattone_engine.bake.simulate import quick_outcome
-from mattone_engine.heat.outcome import target_of
+from mattone_engine.heat.outcome import target_of, value_at
 from mattone_engine.heat.variation import Variation, as_believed, deck_as_is
 from mattone_engine.live.ensemble import Ensemble
 from mattone_engine.live.following import Baked
@@ -115,8 +115,9 @@ def _darkening_l(now: Ensemble[Baked]) -> float:
     """How fast base and rim darken before the pull, L* for each e-fold of time."""
 
     def slope(one: Baked) -> float:
-        ends = np.interp([0.8 * one.done.t_s, one.done.t_s], one.result.t_s, 0.5 * (one.result.base_l + one.result.rim_l))
-        return float(ends[0] - ends[1]) / -math.log(0.8)
+        s = one.result
+        before, after = (value_at(s.t_s, s.base_l, at_s) + value_at(s.t_s, s.rim_l, at_s) for at_s in (0.8 * one.done.t_s, one.done.t_s))
+        return 0.5 * (before - after) / -math.log(0.8)
 
     return max(LEAST_SLOPE_L, float(now.weights @ np.array([slope(one) for one in now.told])))
 

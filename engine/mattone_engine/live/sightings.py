@@ -14,7 +14,7 @@ import numpy as np
 from scipy.special import ndtr
 
 from mattone_engine.heat.colour import CHEESE_WORDS, WORDS
-from mattone_engine.heat.outcome import SET_KG_M2, Series
+from mattone_engine.heat.outcome import SET_KG_M2, Series, value_at
 from mattone_engine.heat.preheat import Preheat
 from mattone_engine.knowledge.truths import Z80
 from mattone_engine.live.journal import Reading, Seen, Sign
@@ -80,7 +80,7 @@ def looks_by_bias(looks: tuple[Seen, ...], bakes: Sequence[Series], biases_l: np
             seen = getattr(look, part)
             if seen is None:
                 continue
-            l_star = np.array([np.interp(look.at_s, s.t_s, getattr(s, name)) for s in bakes])[:, None]
+            l_star = np.array([value_at(s.t_s, getattr(s, name), look.at_s) for s in bakes])[:, None]
             total += shade_ln(words, seen, l_star, PHOTO_L) if part in look.measured else shade_ln(words, seen, l_star + biases_l, eye_l)
     return total
 
@@ -100,7 +100,7 @@ def signs_ln(signs: tuple[Sign, ...], s: Series, uneven: float) -> float:
     for kind in {sign.kind for sign in signs}:
         last = max(sign.at_s for sign in signs if sign.kind == kind)
         if kind == "centre_wet":
-            share = normal_below((float(np.interp(last, s.t_s, s.wet_kg_m2)) - LOOKS_WET_KG_M2) / WET_SPREAD)
+            share = normal_below((value_at(s.t_s, s.wet_kg_m2, last) - LOOKS_WET_KG_M2) / WET_SPREAD)
         elif kind == "one_side_darker":
             share = normal_below((uneven - SHOWS_UNEVEN) / UNEVEN_SPREAD)
         else:
@@ -116,7 +116,7 @@ def readings_ln(readings: tuple[Reading, ...], heated: Preheat) -> float:
     """
     total = 0.0
     for reading, count in _by_the_minute(readings):
-        off = (reading.deck_c - float(np.interp(reading.since_heat_s, heated.t_s, heated.deck_c))) / READING_K[reading.by]
+        off = (reading.deck_c - value_at(heated.t_s, heated.deck_c, reading.since_heat_s)) / READING_K[reading.by]
         # Long tails (Student's t, 4): one that is far off counts, but never as much as it would of a perfect instrument.
         total -= 2.5 * math.log1p(off * off / 4.0) / count
     return total
