@@ -207,6 +207,9 @@ class Oven(TestCase):
                 self.assertEqual((result.now.likely_done_s, result.now.deck_c), (played.likely_done_s, as_planned.deck_at_launch_c))
                 self.assertEqual(clock(as_planned.likely_done_s) in result.pull, clock(as_planned.likely_done_s) != clock(played.likely_done_s), result.pull)
                 if result.pull:
+                    # The difference of the two as they are shown.
+                    apart = abs(round(played.likely_done_s) - round(as_planned.likely_done_s))
+                    self.assertIn(clock(apart) if apart >= 60 else f"{apart} s", result.pull)
                     self.assertIn("later" if played.likely_done_s > as_planned.likely_done_s else "sooner", result.pull)
         self.assertEqual(oven_wish(WishInput(plan=STEEL, dough=dough())).pull, "", "nothing is set yet")
 

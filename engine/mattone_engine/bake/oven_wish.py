@@ -105,7 +105,9 @@ def _pull(planned: PlanInput, told: CrustTold) -> str:
     usual_s = plan(planned, spread=(0.9, 1.1)).result.likely_done_s
     if clock(usual_s) == clock(told.likely_done_s):
         return ""
-    return f"The plan pulls it at {clock(usual_s)}, with the usual dough of its style. This dough is done {_so_much(told.likely_done_s - usual_s)}."
+    return (
+        f"The plan pulls it at {clock(usual_s)}, with the usual dough of its style. This dough is done {_so_much(round(told.likely_done_s) - round(usual_s))}."
+    )
 
 
 def _so_much(seconds: float) -> str:

@@ -4,6 +4,7 @@ import { answer, client } from "../../api/client";
 import { Button } from "../../ui/Button";
 import { hoursSaid } from "../../ui/time";
 import { useUnits } from "../../ui/units";
+import { useDebounced } from "../../ui/useDebounced";
 import { useNow } from "../../ui/useNow";
 import { RiseCurve } from "./RiseCurve";
 import { stageName } from "./riseScale";
@@ -125,7 +126,10 @@ function DoseOffer({
   things: DoughReference;
   onTake: () => void;
 }) {
-  const body = { dough: asked(dough), change: null, solve: "yeast" as const };
+  // Not while its hours are still being dragged.
+  const key = JSON.stringify(dough);
+  const settled = useDebounced(dough, key, 400);
+  const body = { dough: asked(settled), change: null, solve: "yeast" as const };
   const offer = useQuery({
     queryKey: ["dose", JSON.stringify(body)],
     retry: false,
@@ -133,7 +137,7 @@ function DoseOffer({
     queryFn: ({ signal }) => answer(client.POST("/api/dough/batch", { body, signal })),
   });
   const change = offer.data ? doseSaid(dough, offer.data.dough, things.ingredients) : "";
-  if (!change || !offer.data?.rise.good) return null;
+  if (!change || JSON.stringify(settled) !== key || !offer.data?.rise.good) return null;
   return (
     <p className="flex flex-wrap items-baseline gap-x-3" data-testid="dose-offer">
       <span>To be ripe at the end of these hours: {change}.</span>

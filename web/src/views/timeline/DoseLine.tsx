@@ -111,7 +111,7 @@ export function DoseLine({
           ) : null}
           {keeps || asIs ? way("solve", "Calculate the yeast for these hours") : null}
           {asIs ? way("keep", "Adjust the hours to this yeast") : null}
-          {id != null && !asIs ? way("as_is", "Use the dough’s yeast and these hours") : null}
+          {id != null && (keeps || wants) ? way("as_is", "Use the dough’s yeast and these hours") : null}
         </>
       )}
       {problem ? (
