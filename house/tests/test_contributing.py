@@ -17,7 +17,7 @@ from house.places import ROOT
 MOST_LINES, MOST_FUNCTION, MOST_COMPONENT = 400, 80, 150
 ENGINE, SERVER = ROOT / "engine" / "mattone_engine", ROOT / "server"
 # Who may import whom inside the engine: what stands lower is imported by what stands higher.
-GROUND_UP = (("things",), ("styles",), ("heat", "dough"), ("knowledge",), ("bake", "days", "photo"), ("live",), ("learn", "formats"), ("evidence",))
+GROUND_UP = (("things",), ("styles",), ("heat", "dough"), ("knowledge",), ("bake", "days", "photo"), ("live", "supper"), ("learn", "formats"), ("evidence",))
 # Who computes in the server: the one door, and what is told to be quick.
 BAKES = re.compile(
     r"mattone_engine\.(bake\.(simulate|search|plan|row|match|oven_wish|topping_effect)|heat|days\.(timeline|placing|clash)|learn\.calibrate|live\.(answer|ensemble|following|heating|weighing))$"

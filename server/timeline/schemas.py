@@ -3,51 +3,25 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated
 
-from mattone_engine.days.asked import Absence, Clock, Fixed, LocalTime, TimelineInput, programmes
+from mattone_engine.days.asked import TimelineInput
 from mattone_engine.days.lists import Lists
 from mattone_engine.days.placed import TimelineResult
-from mattone_engine.dough.rise import PLACE_C
 from mattone_engine.dough.toppings import Pick, ToppingResult
+from mattone_engine.supper.evening import EveningWords
 from mattone_engine.things.base import StrictModel
-from mattone_engine.things.capabilities import OneOf
 from ninja import Schema
 from pydantic import Field
 
 from plans.schemas import PlanName
 
-ProgrammeOrOwn = Annotated[str, OneOf(lambda: (*programmes(), "own"))]
 
-
-class SupperWords(StrictModel):
-    """A supper in the cook's words. programme "own": the hours on the dough's curve.
-
-    yeast "solve": dosed for these hours; "keep": the dough's own dose, the hours give way; "as_is": its dose and its hours.
-    yeast_pct overrides both. Times are local to time_zone.
-    """
+class SupperWords(EveningWords):
+    """A supper in the cook's words, of a saved dough and a saved plan."""
 
     dough_id: int | None = None
     plan_id: int | None = None
-    serve_at: LocalTime
-    time_zone: Annotated[str, Field(max_length=60)] = "UTC"
-    programme: ProgrammeOrOwn = "cold_1"
-    pizzas: Annotated[int, Field(ge=1, le=12)] = 4
-    hands: Annotated[int, Field(ge=1, le=2)] = 1
-    sleep_from: Clock = "23:00"
-    sleep_to: Clock = "07:00"
-    absences: Annotated[tuple[Absence, ...], Field(max_length=40, strict=False)] = ()
-    fixed: Annotated[tuple[Fixed, ...], Field(max_length=30, strict=False)] = ()
-    room_c: Annotated[float, Field(ge=5, le=40)] = PLACE_C["room"]
-    fridge_c: Annotated[float, Field(ge=-2, le=20)] = PLACE_C["fridge"]
-    warm_c: Annotated[float, Field(ge=20, le=38)] = PLACE_C["warm"]
-    in_warmth: bool = False
-    may_wake: bool = False
-    cooked_sauce: bool = False
-    yeast: Literal["solve", "keep", "as_is"] = "solve"
-    yeast_pct: Annotated[float, Field(gt=0, le=5)] | None = None
-    picks: Annotated[tuple[Pick, ...], Field(max_length=16, strict=False)] = ()
-    in_heat: bool = False
 
 
 class SupperIn(SupperWords):

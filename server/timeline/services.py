@@ -9,20 +9,15 @@ from django.http import HttpRequest
 from django.utils import timezone
 from mattone_engine.bake.match import pieces_for
 from mattone_engine.bake.row import RowResult
-from mattone_engine.days.asked import MIX_MIN, TimelineInput, programmes
-from mattone_engine.days.by_hand import by_hand
+from mattone_engine.days.asked import MIX_MIN, programmes
 from mattone_engine.days.clock import moment, zone
-from mattone_engine.days.lists import lists
-from mattone_engine.days.of_dough import of_dough, places_of
-from mattone_engine.days.of_plan import carried_by, of_plan, row_of_plan
+from mattone_engine.days.of_dough import places_of
 from mattone_engine.days.placed import TimelineResult
-from mattone_engine.dough.batch import DoughInput, gluten_share, remixed
-from mattone_engine.dough.formula import formula
-from mattone_engine.dough.lines import usual_lines
-from mattone_engine.dough.toppings import ToppingInput, topping_plan
-from mattone_engine.errors import InputError, first_input_error
-from mattone_engine.styles import style, styles
-from pydantic import ValidationError
+from mattone_engine.dough.batch import DoughInput, remixed
+from mattone_engine.dough.toppings import topping_plan
+from mattone_engine.errors import InputError
+from mattone_engine.supper.evening import Evening, Planned
+from mattone_engine.supper.requests import own_yeast_pct, row_request, schedule_request, shopping_list, topping_request
 
 from accounts.ownership import owned_or_refuse, update_versioned
 from documents.reading import readable
@@ -38,11 +33,6 @@ from work.answers import answer_to
 BEFORE_H, LONGEST_H = 14.0, 8 * 24.0
 # What a supper is called and what lies on its pizzas until the cook says.
 USUAL_PICKS = ("sauce", "low_moisture_cheese")
-# What the engine is told in the cook's own words.
-AS_SAID = (
-    "serve_at", "time_zone", "pizzas", "hands", "sleep_from", "sleep_to", "absences", "fixed",
-    "room_c", "fridge_c", "warm_c", "in_warmth", "may_wake", "cooked_sauce",
-)  # fmt: skip
 
 
 def local_now(time_zone: str) -> str:
@@ -95,7 +85,7 @@ def _pizzas(plan: Plan | None) -> int:
 
 def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = None) -> SupperPreview:
     """Lay out the days; raises NotYoursError or InputError. A saved supper keeps its things though they are put away."""
-    return _laid_out(request, words, *_things(request, words, saved))
+    return _preview_of(request, words, *_things(request, words, saved))
 
 
 def _things(request: HttpRequest, words: SupperWords, saved: Supper | None) -> tuple[Dough | None, Plan | None]:
@@ -104,78 +94,22 @@ def _things(request: HttpRequest, words: SupperWords, saved: Supper | None) -> t
     return dough, _kept(request, Plan, words.plan_id, saved.plan if saved else None, "plan_id")
 
 
-def _laid_out(request: HttpRequest, words: SupperWords, dough: Dough | None, plan: Plan | None) -> SupperPreview:
-    """The days of this dough and plan."""
-    asked = plan.question if plan is not None else None
-    if words.programme == "own" and dough is None:
-        raise InputError("programme", "Only a dough has hours of its own; choose one of the known programmes, or a dough.")
-    fields: dict[str, Any] = {name: getattr(words, name) for name in AS_SAID}
-    told = dough.dough if dough is not None else None
-    known = (told.formula.own_style or style(told.formula.style)) if told else asked.own_style or style(asked.style) if asked else style("home_oven_round")
-    yeast_pct = None
-    if told is not None:
-        fields |= of_dough(told)
-        yeast_pct = fields["yeast_pct"]
-    else:
-        fields["gluten"] = gluten_share(usual_lines(known))
-    mixed = any(one.step == "mix" and one.done for one in words.fixed)
-    if not mixed:
-        # What was seen is of a batch that was mixed before.
-        fields.pop("seen", None)
-    fields["yeast_pct"] = yeast_pct if mixed or words.yeast != "solve" else words.yeast_pct
-    fields["hours_give_way"] = words.yeast != "as_is"
-    if told is None and not mixed:
-        fields["dough_g"] = known.mass_g * words.pizzas
-        fields["yeast_pct"] = words.yeast_pct
-    fields["altitude_m"] = kitchen_of(request).altitude_m
-    if words.programme == "own" and told is not None:
-        fields |= {"own_steps": told.steps}
-    else:
-        fields |= {"programme": words.programme}
-    topped_s = cheese_s = None
-    if plan is not None and asked is not None:
-        answer = PLAN_ANSWER.read(plan.result)
-        row = answer_to(request, "row", row_of_plan(asked, answer, words.pizzas, words.hands), RowResult)
-        fields |= of_plan(asked, answer, row)
-        topped_s = answer.controls.par_bake_s if answer.controls.par_bake_s is not None else answer.controls.flip_s
-        cheese_s = answer.controls.cheese_s
-        fields["by_hand"] = by_hand(known, on=carried_by(asked, answer), gluten=fields["gluten"] > 0.0, cheese=answer.controls.cheese)
-    else:
-        fields["by_hand"] = by_hand(known, gluten=fields["gluten"] > 0.0)
-    area_cm2 = asked.dough.area_cm2 if asked is not None else known.area_cm2
-    toppings = (
-        topping_plan(
-            ToppingInput(
-                picks=words.picks,
-                area_cm2=area_cm2,
-                pizzas=words.pizzas,
-                topped_s=topped_s,
-                cheese_s=cheese_s,
-                sauce_last=fields["by_hand"].sauce_last,
-                cheese_to_wall=fields["by_hand"].cheese_to_wall,
-                cooked_sauce=words.cooked_sauce,
-                in_heat=words.in_heat,
-                style=known.key if known.key in styles() else "home_oven_round",
-                own_style=known if known.key not in styles() else None,
-            )
-        )
-        if words.picks
-        else None
-    )
-    if toppings is not None:
-        fields["sauce_g"] = sum(lot.all_g for lot in toppings.lots if lot.raw_g)
-    try:
-        ask = TimelineInput.model_validate({**fields, "now": local_now(words.time_zone), "shape": known.shape})
-    except ValidationError as error:
-        raise first_input_error(error) from error
+def _preview_of(request: HttpRequest, words: SupperWords, dough: Dough | None, plan: Plan | None) -> SupperPreview:
+    """What the engine answers of this supper's row, toppings and days."""
+    planned = Planned(plan.question, PLAN_ANSWER.read(plan.result)) if plan is not None else None
+    evening = Evening(words, dough.dough if dough is not None else None, planned, kitchen_of(request).altitude_m)
+    ask_row, ask_toppings = row_request(evening), topping_request(evening)
+    row = answer_to(request, "row", ask_row, RowResult) if ask_row is not None else None
+    toppings = topping_plan(ask_toppings) if ask_toppings is not None else None
+    ask = schedule_request(evening, row, toppings, local_now(words.time_zone))
     return SupperPreview(
-        names=SupperNames(dough=dough.name if dough else None, plan=plan.name if plan else None, style=known.name),
+        names=SupperNames(dough=dough.name if dough else None, plan=plan.name if plan else None, style=evening.style.name),
         ask=ask,
         result=answer_to(request, "timeline", ask, TimelineResult, keep_it=False),
         toppings=toppings,
-        lists=lists(formula(told.formula) if told else None, toppings),
-        dough_yeast_pct=yeast_pct,
-        area_cm2=area_cm2,
+        lists=shopping_list(evening, toppings),
+        dough_yeast_pct=own_yeast_pct(evening),
+        area_cm2=evening.pizza_cm2,
     )
 
 
@@ -191,7 +125,7 @@ def stored(request: HttpRequest, words: SupperWords, *, saved: Supper | None = N
     """A supper laid out, as a row keeps it. Raises as `preview` does."""
     # What changes while the days are laid out is laid out by the next reader.
     dough, plan = _things(request, words, saved)
-    told = _laid_out(request, words, dough, plan)
+    told = _preview_of(request, words, dough, plan)
     return {
         "dough_id": words.dough_id,
         "plan_id": words.plan_id,

@@ -6511,10 +6511,7 @@ export interface components {
         };
         /**
          * SupperWords
-         * @description A supper in the cook's words. programme "own": the hours on the dough's curve.
-         *
-         *     yeast "solve": dosed for these hours; "keep": the dough's own dose, the hours give way; "as_is": its dose and its hours.
-         *     yeast_pct overrides both. Times are local to time_zone.
+         * @description A supper in the cook's words, of a saved dough and a saved plan.
          */
         SupperWords: {
             /**

@@ -91,45 +91,7 @@ export function OvenPanel({
         <div className="h-24 bg-well waiting" aria-busy="true" />
       ) : (
         <>
-          <table className={`w-full text-left ${stale ? "opacity-60" : ""}`}>
-            <thead className={wish.then ? "text-[13px] text-ash" : "sr-only"}>
-              <tr>
-                <td />
-                <th scope="col" className="font-normal">
-                  as it is
-                </th>
-                {wish.then ? (
-                  <th scope="col" className="font-normal">
-                    with its wish
-                  </th>
-                ) : null}
-              </tr>
-            </thead>
-            <tbody>
-              {ROWS.map((row) => (
-                <tr key={row.name}>
-                  <th scope="row" className="pr-2 font-normal text-ash">
-                    {row.name}
-                  </th>
-                  {[wish.now, ...(wish.then ? [wish.then] : [])].map((t, i) => {
-                    const l = row.l?.(t);
-                    return (
-                      <td key={i} className="pr-2 font-semibold">
-                        {l !== undefined ? (
-                          <span
-                            aria-hidden
-                            className="mr-1.5 inline-block h-3 w-5 align-baseline"
-                            style={{ background: crustColour(reference.ramp, l) }}
-                          />
-                        ) : null}
-                        {row.text(t)}
-                      </td>
-                    );
-                  })}
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <CrustTable wish={wish} stale={stale} ramp={reference.ramp} />
           {wish.pull ? (
             <p className="leading-snug" data-testid="moves-the-pull">
               {wish.pull}
@@ -163,6 +125,59 @@ export function OvenPanel({
         </>
       )}
     </section>
+  );
+}
+
+/** The crust of this dough as it is, and with the change that helps most. */
+function CrustTable({
+  wish,
+  stale,
+  ramp,
+}: {
+  wish: Schemas["OvenWish"];
+  stale: boolean;
+  ramp: Reference["ramp"];
+}) {
+  return (
+    <table className={`w-full text-left ${stale ? "opacity-60" : ""}`}>
+      <thead className={wish.then ? "text-[13px] text-ash" : "sr-only"}>
+        <tr>
+          <td />
+          <th scope="col" className="font-normal">
+            as it is
+          </th>
+          {wish.then ? (
+            <th scope="col" className="font-normal">
+              with its wish
+            </th>
+          ) : null}
+        </tr>
+      </thead>
+      <tbody>
+        {ROWS.map((row) => (
+          <tr key={row.name}>
+            <th scope="row" className="pr-2 font-normal text-ash">
+              {row.name}
+            </th>
+            {[wish.now, ...(wish.then ? [wish.then] : [])].map((t, i) => {
+              const l = row.l?.(t);
+              return (
+                <td key={i} className="pr-2 font-semibold">
+                  {l !== undefined ? (
+                    <span
+                      aria-hidden
+                      className="mr-1.5 inline-block h-3 w-5 align-baseline"
+                      style={{ background: crustColour(ramp, l) }}
+                    />
+                  ) : null}
+                  {row.text(t)}
+                </td>
+              );
+            })}
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 

@@ -1,0 +1,83 @@
+"""What an evening is made of."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from mattone_engine.bake.plan import PlanResult
+from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.days.asked import Absence, Clock, Fixed, LocalTime, programmes
+from mattone_engine.dough.batch import DoughInput
+from mattone_engine.dough.rise import PLACE_C
+from mattone_engine.dough.toppings import Pick
+from mattone_engine.styles import Style, style, style_of
+from mattone_engine.things.base import StrictModel
+from mattone_engine.things.capabilities import OneOf
+
+ProgrammeOrOwn = Annotated[str, OneOf(lambda: (*programmes(), "own"))]
+
+
+class EveningWords(StrictModel):
+    """When, how many, by which hours and by whom, as the cook says it. programme "own": the hours on the dough's curve.
+
+    yeast "solve": calculated for these hours; "keep": the dough's own, the hours give way; "as_is": the dough's own, in these hours.
+    yeast_pct: in place of one that is calculated. Times are local to time_zone.
+    """
+
+    serve_at: LocalTime
+    time_zone: Annotated[str, Field(max_length=60)] = "UTC"
+    programme: ProgrammeOrOwn = "cold_1"
+    pizzas: Annotated[int, Field(ge=1, le=12)] = 4
+    hands: Annotated[int, Field(ge=1, le=2)] = 1
+    sleep_from: Clock = "23:00"
+    sleep_to: Clock = "07:00"
+    absences: Annotated[tuple[Absence, ...], Field(max_length=40, strict=False)] = ()
+    fixed: Annotated[tuple[Fixed, ...], Field(max_length=30, strict=False)] = ()
+    room_c: Annotated[float, Field(ge=5, le=40)] = PLACE_C["room"]
+    fridge_c: Annotated[float, Field(ge=-2, le=20)] = PLACE_C["fridge"]
+    warm_c: Annotated[float, Field(ge=20, le=38)] = PLACE_C["warm"]
+    in_warmth: bool = False
+    may_wake: bool = False
+    cooked_sauce: bool = False
+    yeast: Literal["solve", "keep", "as_is"] = "solve"
+    yeast_pct: Annotated[float, Field(gt=0, le=5)] | None = None
+    picks: Annotated[tuple[Pick, ...], Field(max_length=16, strict=False)] = ()
+    in_heat: bool = False
+
+    @property
+    def is_mixed(self) -> bool:
+        """Whether its dough is mixed already."""
+        return any(one.step == "mix" and one.done for one in self.fixed)
+
+
+@dataclass(frozen=True)
+class Planned:
+    """How it is baked: what was asked for, and the plan that answered."""
+
+    request: PlanInput
+    result: PlanResult
+
+
+@dataclass(frozen=True)
+class Evening:
+    """One evening. Without a dough: its style's usual one; without a plan nothing is said of the oven."""
+
+    words: EveningWords
+    dough: DoughInput | None = None
+    planned: Planned | None = None
+    altitude_m: float = 0.0
+
+    @property
+    def style(self) -> Style:
+        """The style of its dough, else of its plan, else a home-oven round."""
+        if self.dough is not None:
+            return self.dough.formula.own_style or style(self.dough.formula.style)
+        return style_of(self.planned.request) if self.planned is not None else style("home_oven_round")
+
+    @property
+    def pizza_cm2(self) -> float:
+        """The area of one pizza."""
+        return self.planned.request.dough.area_cm2 if self.planned is not None else self.style.area_cm2
