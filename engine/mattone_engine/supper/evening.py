@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from functools import cached_property
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.days.asked import Absence, Clock, Fixed, LocalTime, programmes
-from mattone_engine.dough.batch import DoughInput
+from mattone_engine.days.of_dough import of_dough
+from mattone_engine.dough.batch import DoughInput, gluten_share
+from mattone_engine.dough.lines import usual_lines
 from mattone_engine.dough.rise import PLACE_C
 from mattone_engine.dough.toppings import Pick
 from mattone_engine.styles import Style, style, style_of
@@ -69,6 +72,11 @@ class Evening:
     dough: DoughInput | None = None
     planned: Planned | None = None
     altitude_m: float = 0.0
+
+    @cached_property
+    def dough_fields(self) -> dict[str, Any]:
+        """What its dough sets of the days' question, as `of_dough` has it; without a dough the gluten of its style alone."""
+        return of_dough(self.dough) if self.dough is not None else {"gluten": gluten_share(usual_lines(self.style))}
 
     @property
     def style(self) -> Style:

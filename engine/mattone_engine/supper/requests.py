@@ -10,11 +10,8 @@ from mattone_engine.bake.row import RowInput, RowResult
 from mattone_engine.days.asked import TimelineInput
 from mattone_engine.days.by_hand import ByHand, by_hand
 from mattone_engine.days.lists import Lists, lists
-from mattone_engine.days.of_dough import of_dough
 from mattone_engine.days.of_plan import carried_by, of_plan, row_of_plan
-from mattone_engine.dough.batch import gluten_share
 from mattone_engine.dough.formula import formula
-from mattone_engine.dough.lines import usual_lines
 from mattone_engine.dough.toppings import ToppingInput, ToppingResult
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.styles import styles
@@ -36,7 +33,7 @@ def row_request(evening: Evening) -> RowInput | None:
 
 def handling(evening: Evening) -> ByHand:
     """What hands do with a base of this style, on what it lies while it is topped."""
-    gluten = _gluten(evening) > 0.0
+    gluten = evening.dough_fields["gluten"] > 0.0
     if evening.planned is None:
         return by_hand(evening.style, gluten=gluten)
     request, result = evening.planned.request, evening.planned.result
@@ -72,13 +69,12 @@ def schedule_request(evening: Evening, row: RowResult | None, toppings: ToppingR
     if words.programme == "own" and dough is None:
         raise InputError("programme", "Only a dough has hours of its own; choose one of the known programmes, or a dough.")
     fields: dict[str, Any] = {name: getattr(words, name) for name in AS_SAID}
-    fields |= of_dough(dough) if dough is not None else {"gluten": _gluten(evening)}
+    fields |= evening.dough_fields
     if not words.is_mixed:
         # What was seen is of a batch that was mixed before.
         fields.pop("seen", None)
-    own_pct = fields.get("yeast_pct")
     fields |= {
-        "yeast_pct": own_pct if words.is_mixed or words.yeast != "solve" else words.yeast_pct,
+        "yeast_pct": own_yeast_pct(evening) if words.is_mixed or words.yeast != "solve" else words.yeast_pct,
         "hours_give_way": words.yeast != "as_is",
         "altitude_m": evening.altitude_m,
         "by_hand": handling(evening),
@@ -105,12 +101,5 @@ def shopping_list(evening: Evening, toppings: ToppingResult | None) -> Lists:
 
 def own_yeast_pct(evening: Evening) -> float | None:
     """The dough's own yeast, as instant, % of its flour; None without a dough or without yeast in it."""
-    pct: float | None = of_dough(evening.dough)["yeast_pct"] if evening.dough is not None else None
+    pct: float | None = evening.dough_fields.get("yeast_pct")
     return pct
-
-
-def _gluten(evening: Evening) -> float:
-    """The share of its flour that has gluten."""
-    if evening.dough is not None:
-        return float(of_dough(evening.dough)["gluten"])
-    return gluten_share(usual_lines(evening.style))

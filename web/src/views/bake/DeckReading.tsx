@@ -4,9 +4,6 @@ import { Button } from "../../ui/Button";
 import { NumberInput } from "../../ui/NumberInput";
 import { useUnits } from "../../ui/units";
 
-const F_AT_0 = 32;
-const F_A_K = 1.8;
-
 /** What an instrument showed, typed. */
 export function DeckReading({ tell }: { tell: Tell }) {
   const units = useUnits();
@@ -14,7 +11,7 @@ export function DeckReading({ tell }: { tell: Tell }) {
   const [wrong, setWrong] = useState("");
   const read = () => {
     const typed = Number(text.replace(",", "."));
-    const celsius = !units.us("temperature") ? typed : (typed - F_AT_0) / F_A_K;
+    const celsius = units.as("°C").kept(typed);
     if (text.trim() === "" || !Number.isFinite(typed) || celsius < -40 || celsius > 700) {
       setWrong(`A deck is read between ${units.temp(-40)} and ${units.temp(700)}.`);
       return;

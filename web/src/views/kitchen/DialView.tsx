@@ -5,7 +5,7 @@ import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
 import { numberIn } from "../../ui/numbers";
 import { hearthKind } from "../../ui/kinds";
-import { fahrenheit, useUnits } from "../../ui/units";
+import { useUnits } from "../../ui/units";
 import { useKept } from "../../ui/useKept";
 import { HowALogIsMade, HowItWasSet, InUse, LogAnswer, type LogSetting } from "./CalibrationParts";
 import { LogField } from "./LogField";
@@ -40,17 +40,17 @@ function Dial({ hearth, kitchen }: { hearth: Hearth; kitchen: Kitchen }) {
   const setCsv = (text: string) => {
     keep(text ? { csv: text } : null);
   };
-  const us = units.us("temperature");
+  const { shown, kept: keptAs } = units.as("°C");
   const usual = Math.min(250, hearth.max_setpoint_c ?? 250);
   const [setting, setSetting] = useState<LogSetting>({
-    dial: String(Math.round(us ? fahrenheit(usual) : usual)),
+    dial: String(Math.round(shown(usual))),
     level: "2",
     surface: kitchen.surfaces[0]?.id ?? null,
   });
   // A wireless thermometer's newest run can stand for a log.
   const [live, setLive] = useState<number | null>(null);
   const typed = numberIn(setting.dial) ?? NaN;
-  const dial = us ? ((typed - 32) * 5) / 9 : typed;
+  const dial = keptAs(typed);
   const body = (): LogIn => ({
     csv: live === null ? csv : "",
     instrument_id: live,

@@ -2,7 +2,7 @@ import { Button } from "../../ui/Button";
 import { useState } from "react";
 import { NumberInput } from "../../ui/NumberInput";
 import { numberIn } from "../../ui/numbers";
-import { fahrenheit, useUnits } from "../../ui/units";
+import { useUnits } from "../../ui/units";
 
 /** Two small buttons for a figure that is stepped. */
 export function Stepper({ label, onStep }: { label: string; onStep: (direction: 1 | -1) => void }) {
@@ -38,13 +38,12 @@ export function DeckReading({
   value: number | null;
   onChange: (celsius: number | null) => void;
 }) {
-  const us = useUnits().us("temperature");
-  const toShown = (c: number) => String(Math.round(us ? fahrenheit(c) : c));
+  const { unit, shown: shownAs, kept } = useUnits().as("°C");
   const [text, setText] = useState<string | null>(null);
-  const shown = text ?? (value === null ? "" : toShown(value));
+  const shown = text ?? (value === null ? "" : String(Math.round(shownAs(value))));
   const celsiusIn = (typed: string) => {
     const number = numberIn(typed);
-    return number === null ? null : us ? ((number - 32) * 5) / 9 : number;
+    return number === null ? null : kept(number);
   };
   const celsius = celsiusIn(shown);
   const wrong = celsius !== null && !(celsius >= 10 && celsius <= 550);
@@ -66,10 +65,10 @@ export function DeckReading({
           if (!wrong) setText(null);
         }}
       />
-      {us ? "°F" : "°C"}
+      {unit}
       {wrong ? (
         <span role="alert" className="text-brick">
-          Give a temperature from {us ? "50 to 1022 °F" : "10 to 550 °C"}, or leave it empty.
+          Give a temperature from {shownAs(10)} to {shownAs(550)} {unit}, or leave it empty.
         </span>
       ) : null}
     </label>
