@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import time
 from collections.abc import Callable
@@ -9,12 +10,11 @@ from pathlib import Path
 from typing import Any, ClassVar, cast
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
-from selenium.common.exceptions import ElementClickInterceptedException, ElementNotInteractableException, StaleElementReferenceException
+from selenium.common.exceptions import ElementClickInterceptedException, ElementNotInteractableException, StaleElementReferenceException, TimeoutException
 from selenium.webdriver import ActionChains, Chrome
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
-from selenium.webdriver.support.ui import WebDriverWait
 
 from demo.loading import demo_data, load_demo
 from e2e.asgi import AsgiThread
@@ -43,6 +43,8 @@ return name === 'value' || !e.hasAttribute(name) ? (e[name] ?? null) : e.getAttr
 """
 
 PATIENCE_S = 20.0
+# Asking costs the page and the drivers time that an answer needs: the longer it takes, the less often.
+FIRST_PAUSE_S, LONGEST_PAUSE_S = 0.04, 0.4
 # What passes by itself: the page was drawn anew under the hand, something lies over it for a moment, it is not there yet.
 PASSING = (StaleElementReferenceException, ElementClickInterceptedException, ElementNotInteractableException)
 
@@ -90,7 +92,15 @@ class Page:
         self.driver, self.base = driver, base
 
     def wait(self, condition: Any, seconds: float = 20) -> Any:
-        return WebDriverWait(self.driver, seconds, 0.05, list(PASSING)).until(lambda _: condition())
+        end, pause_s = time.monotonic() + seconds, FIRST_PAUSE_S
+        while True:
+            with contextlib.suppress(*PASSING):
+                if found := condition():
+                    return found
+            if time.monotonic() > end:
+                raise TimeoutException(f"not within {seconds:g} s")
+            time.sleep(pause_s)
+            pause_s = min(1.6 * pause_s, LONGEST_PAUSE_S)
 
     def one(self, css: str) -> WebElement:
         def find() -> WebElement:

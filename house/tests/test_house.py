@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import socket
 import subprocess
+import sys
 import tempfile
 from pathlib import Path
 from unittest import TestCase, mock
@@ -34,6 +35,15 @@ class Stamps(TestCase):
             install._stamp("x", "1")
             self.assertTrue(install._stamped("x", "1"))
             self.assertFalse(install._stamped("x", "2"))
+
+    def test_a_module_is_compiled_once_whatever_the_machine_is_set_to(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            (Path(folder) / "counted.py").write_text("x = 1\n")
+            set_by_machine = {"PYTHONDONTWRITEBYTECODE": "1", "PYTHONPYCACHEPREFIX": str(Path(folder) / "compiled")}
+            with mock.patch.dict(os.environ, set_by_machine):
+                env = install.environment()
+            subprocess.run([sys.executable, "-c", "import counted"], cwd=folder, env=env | {"PYTHONPATH": folder}, check=True)
+            self.assertEqual(len(list(Path(folder, "compiled").rglob("counted*.pyc"))), 1)
 
     def test_a_failed_step_says_what_to_do(self) -> None:
         with self.assertRaises(SystemExit), mock.patch("sys.stderr"), mock.patch("builtins.print") as said:
