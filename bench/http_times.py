@@ -157,7 +157,13 @@ def dough_drag_time(base: str) -> Told:
 def timeline_drag_time(base: str, *, possible: bool) -> Told:
     """Five days, eight pizzas, an absence each day, the serving time dragged; or a wish that cannot be, with its offers."""
     cook = Cook(base, *COOK)
-    words = dict(cook.ask("GET", f"/api/timeline/{_first(cook, '/api/timeline')}")["words"])
+    saved = cook.ask("GET", f"/api/timeline/{_first(cook, '/api/timeline')}")
+    words, dough, plan = dict(saved["words"]), saved["dough"], saved["plan"]
+    whole = {
+        "supper_id": saved["id"],
+        "dough": {key: dough[key] for key in ("name", "dough", "mixed_at")},
+        "plan": {"sentence": plan["sentence"], "controls": plan["result"]["controls"]},
+    }
     now = datetime.now().replace(minute=0, second=0, microsecond=0)
     days = [(now + timedelta(days=i)).strftime("%Y-%m-%d") for i in range(1, 5)]
     words |= {
@@ -168,7 +174,7 @@ def timeline_drag_time(base: str, *, possible: bool) -> Told:
     for i in range(REQUESTS):
         serve = (now + timedelta(days=5 if possible else 1)).replace(hour=19) + timedelta(minutes=5 * i)
         with pairs.one():
-            told = cook.ask("POST", "/api/timeline/preview", words | {"serve_at": serve.strftime("%Y-%m-%dT%H:%M")})
+            told = cook.ask("POST", "/api/timeline/preview", whole | {"words": words | {"serve_at": serve.strftime("%Y-%m-%dT%H:%M")}})
         assert told["result"]["feasible"] is possible, told["result"]["say"]
     return pairs.told(leave_out=1)
 

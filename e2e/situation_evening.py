@@ -34,7 +34,7 @@ class EveningCase(SituationCase):
         assert plan is not None
         entry_id = self.baked(cook, supper, plan)
         self.came(cook, entry_id)
-        self.known_next_time(cook, plan)
+        self.known_next_time(cook, supper, plan)
         self.changed_for_a_reason(entry_id, plan)
         # What this kitchen alone must show.
         also: Callable[[Plan], None] = getattr(self, f"also_{number}", lambda _: None)
@@ -42,7 +42,7 @@ class EveningCase(SituationCase):
 
     def also_02(self, plan: Plan) -> None:
         """The same afternoon, or five days cold: dosed for either, its balls are ripe, with ever less yeast."""
-        dough = self.cook.send("POST", "/dough/start", {"plan_id": plan.pk})
+        dough = self.cook.send("POST", "/dough/start", {"plan": {"sentence": plan.said.words.model_dump(mode="json")}})
         doses = []
         for hours in (
             (("balls", "room", 2.0, 22.0),),
@@ -63,14 +63,14 @@ class EveningCase(SituationCase):
         controls = plan.answer["controls"]
         self.assertLess(controls["overhead"]["level"], controls["level"])
         self.assertLessEqual(controls["top_element"]["off_s"], controls["move"]["at_s"])
-        self.go(f"/plan/{plan.pk}")
+        self.go(f"/supper/{plan.supper.pk}/plan")
         self.page.one("[data-testid=flag-move]")
         self.page.says("second deck")
 
     def also_14(self, plan: Plan) -> None:
         """Deck, not dial: what ten, twenty and thirty minutes give, by key on the strip of its plan."""
         page = self.page
-        self.go(f"/plan/{plan.pk}")
+        self.go(f"/supper/{plan.supper.pk}/plan")
         handle, found = page.one("[data-testid=heat-on]"), []
         for minutes in (30, 20, 10):
             handle.send_keys(Keys.ARROW_RIGHT * ((page.preheat() - minutes) // 5))
@@ -140,10 +140,11 @@ class EveningCase(SituationCase):
         entry = cook.send("PUT", f"/logbook/{entry_id}?version={entry['version']}", body)
         self.assertEqual(entry["teaches_not"], "", "what was seen of it teaches")
 
-    def known_next_time(self, cook: Cook, plan: Plan) -> None:
+    def known_next_time(self, cook: Cook, supper: Supper, plan: Plan) -> None:
         """The same once more: by what this bake taught its pull comes later, and its window is narrower."""
         sentence = plan.said.words.model_dump(mode="json")
-        again = cook.send("POST", "/plans/preview", {"sentence": sentence, "controls": plan.answer["controls"]})["result"]["result"]
+        made = supper.dough.dough.model_dump(mode="json") if supper.dough is not None else None
+        again = cook.send("POST", "/plans/preview", {"sentence": sentence, "controls": plan.answer["controls"], "dough": made})["result"]["result"]
         before = plan.answer["result"]
         width = [math.log(told["not_later_s"] / told["look_from_s"]) for told in (before, again)]
         self.assertLess(width[1], 0.97 * width[0])
@@ -179,7 +180,7 @@ class EveningCase(SituationCase):
         page = self.page
         self.driver.get(f"{page.base}/logbook/{entry_id}")
         page.one("button[aria-label^='Plan it: ']").click()
-        page.wait(lambda: "/plan/" in self.driver.current_url)
+        page.wait(lambda: "/supper/new/plan" in self.driver.current_url)
         page.settled()
-        controls: dict[str, Any] = Plan.objects.get(pk=int(self.driver.current_url.rsplit("/", 1)[1])).answer["controls"]
+        controls: dict[str, Any] = Plan.objects.filter(owner=self.cook.user, part=False).latest("id").answer["controls"]
         return controls

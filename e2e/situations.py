@@ -15,7 +15,7 @@ from django.test import Client
 from selenium.webdriver.common.by import By
 
 from e2e.browser import PASTE
-from e2e.story import Page, StoryCase
+from e2e.story import Page, StoryCase, whole_supper
 from timeline.models import Supper
 
 PAPERS = ({"paperWidth": 8.27, "paperHeight": 11.69}, {"paperWidth": 8.5, "paperHeight": 11.0})
@@ -44,7 +44,7 @@ class Cook:
         return int(self.send("POST", f"/kitchen/{noun}", {"name": name} | thing)["id"])
 
     def planned(self) -> int:
-        """The kitchen entered, and a plan of it saved: its number."""
+        """The kitchen entered, and a supper saved that is baked in it: its number."""
         told = self.told
         kitchen = self.client.get("/api/kitchen").json()
         self.send("PUT", f"/kitchen?version={kitchen['version']}", {"name": f"kitchen {self.number}", "altitude_m": told.get("altitude_m", 0)})
@@ -58,23 +58,15 @@ class Cook:
         if "second" in told:
             self.owns("surfaces", "the second", told["second"])
         sentence |= {key: told[key] for key in ("diameter_cm", "method") if key in told}
-        plan = self.send("POST", "/plans", {"name": f"plan {self.number}", "sentence": sentence, "controls": None, "plan_id": None})
-        return int(plan["id"])
+        return int(self.send("POST", "/timeline", {"name": f"supper {self.number}", "plan": {"sentence": sentence, "controls": None}})["id"])
 
-    def begun(self, plan_id: int) -> int:
-        """A dough as this plan's style has it, not yet the plan's: nothing is asked of its oven while a list is read."""
-        dough = self.send("POST", "/dough/start", {"plan_id": plan_id})
-        return int(self.send("POST", "/dough", {"name": f"dough {self.number}", "dough": dough, "plan_id": None, "mixed_at": None})["id"])
+    def changes(self, supper_id: int, **parts: Any) -> None:
+        version = self.client.get(f"/api/timeline/{supper_id}").json()["version"]
+        self.send("PUT", f"/timeline/{supper_id}?version={version}", whole_supper(self.client, supper_id) | parts)
 
-    def bakes_by(self, plan_id: int, dough_id: int) -> None:
-        dough = self.client.get(f"/api/dough/{dough_id}").json()
-        kept = {"name": dough["name"], "dough": dough["dough"], "plan_id": plan_id, "mixed_at": None}
-        self.send("PUT", f"/dough/{dough_id}?version={dough['version']}", kept)
-
-    def spends_its_hours(self, dough_id: int) -> None:
-        """The dough's places and hours, and pieces that go their own way, as the situation has them."""
-        dough = self.client.get(f"/api/dough/{dough_id}").json()
-        body = dough["dough"]
+    def spends_its_hours(self, supper_id: int) -> None:
+        """The dough as the style has it, its places and hours, and pieces that go their own way, as the situation has them."""
+        body = self.send("POST", "/dough/start", {"plan": whole_supper(self.client, supper_id)["plan"]})
         body["steps"] = [{"stage": stage, "place": place, "hours": hours, "temp_c": temp_c} for stage, place, hours, temp_c in self.told["steps"]]
         pieces = body["formula"]["pieces"]
         ways = {way["name"]: way["steps"] for way in self.send("POST", "/dough/batch", {"dough": body})["offered_ways"]}
@@ -85,8 +77,7 @@ class Cook:
             pieces.append(
                 pieces[0] | {"count": 1, "name": "small round", "mass_g": 150, "area_cm2": None, "loading_g_cm2": None, "way": ways["later the same day"]}
             )
-        kept = {"name": dough["name"], "dough": body, "plan_id": dough["plan_id"], "mixed_at": None}
-        self.send("PUT", f"/dough/{dough_id}?version={dough['version']}", kept)
+        self.changes(supper_id, dough={"name": "", "dough": body, "mixed_at": None})
 
     def tops(self, supper_id: int) -> None:
         """What lies on the pizzas, and whether the sauce is cooked, as the situation has them."""
@@ -94,8 +85,7 @@ class Cook:
         picks = [{"topping": key} for key in self.told.get("picks", ())] or supper["words"]["picks"]
         if self.told.get("halves"):
             picks = [*picks, {"topping": "mushrooms", "half": "left"}, {"topping": "cured_sausage", "half": "right"}]
-        words = supper["words"] | {"name": supper["name"], "picks": picks, "cooked_sauce": self.told.get("cooked_sauce", False)}
-        self.send("PUT", f"/timeline/{supper_id}?version={supper['version']}", words)
+        self.changes(supper_id, words=supper["words"] | {"picks": picks, "cooked_sauce": self.told.get("cooked_sauce", False)})
 
 
 class SituationCase(StoryCase):
@@ -104,15 +94,13 @@ class SituationCase(StoryCase):
     def play(self, number: str) -> None:
         told = situations()[number]
         self.cook = cook = Cook(number, told)
-        plan_id = cook.planned()
+        supper_id = cook.planned()
         page = self.at(cook)
-        dough_id = cook.begun(plan_id)
-        cook.spends_its_hours(dough_id)
-        self.the_list_becomes_the_dough(page, dough_id)
+        cook.spends_its_hours(supper_id)
+        self.the_list_becomes_the_dough(page, supper_id)
         batch = self.sheet("Batch sheet", pages={1})
-        cook.bakes_by(plan_id, dough_id)
-        days = self.the_days_follow(page, cook, dough_id)
-        self.go(f"/plan/{plan_id}")
+        days = self.the_days_follow(page, cook, supper_id)
+        self.go(f"/supper/{supper_id}/plan")
         card = self.sheet("The card", pages={1})
         self.agree(cook, page, batch, days)
         everything = f"{batch}\n{days}\n{card}"
@@ -143,9 +131,9 @@ class SituationCase(StoryCase):
         self.assertEqual({len(re.findall(rb"/Type\s*/Page\b", one)) for one in printed}, pages, label)
         return text
 
-    def the_list_becomes_the_dough(self, page: Page, dough_id: int) -> None:
+    def the_list_becomes_the_dough(self, page: Page, supper_id: int) -> None:
         told = situations()[self.number]
-        self.go(f"/dough/{dough_id}")
+        self.go(f"/supper/{supper_id}/dough")
         page.texted("[role=tab]", lambda text: text == "Paste a recipe").click()
         self.driver.execute_script(PASTE, page.one("[aria-label='A list of ingredients']"), told["list"])
         page.button("Read it").click()
@@ -154,17 +142,16 @@ class SituationCase(StoryCase):
         page.button("Save").click()
         page.button("Saved")
 
-    def the_days_follow(self, page: Page, cook: Cook, dough_id: int) -> str:
-        self.go(f"/timeline/new?dough={dough_id}")
+    def the_days_follow(self, page: Page, cook: Cook, supper_id: int) -> str:
+        self.go(f"/supper/{supper_id}/timeline")
         if self.driver.find_elements(By.CSS_SELECTOR, "[data-testid=clash]"):
             page.one("[data-offer]").click()
             page.wait(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-testid=clash]"))
             page.settled()
         page.button("Save").click()
-        page.wait(lambda: re.search(r"/timeline/\d+", self.driver.current_url))
-        supper_id = int(self.driver.current_url.rsplit("/", 1)[1])
+        page.button("Saved")
         cook.tops(supper_id)
-        self.go(f"/timeline/{supper_id}")
+        self.go(f"/supper/{supper_id}/timeline")
         return self.sheet("The sheet", pages={2})
 
     number = ""
@@ -175,7 +162,9 @@ class SituationCase(StoryCase):
         supper = Supper.objects.get(owner=cook.user)
         plan, dough = supper.plan, supper.dough
         assert plan is not None and dough is not None
-        told, row = supper.told, supper.told.result
+        told, words = supper.told, supper.words_read
+        assert told is not None and words is not None
+        row = told.result
         answer = plan.answer
         # The card stands on the supper's sheet, line by line, and its pull is the row's first.
         assert row.oven is not None
@@ -193,6 +182,6 @@ class SituationCase(StoryCase):
                 self.assertIn(line["name"], batch)
                 self.assertIn(line["name"], days)
         # Its hours are the dough's, where nobody changed them.
-        if supper.words_read.yeast == "as_is":
+        if words.yeast == "as_is":
             self.assertEqual(row.yeast_pct, told.dough_yeast_pct or 0.0)
             self.assertAlmostEqual(sum(row.rise.hours), sum(step.hours for step in dough.dough.steps), delta=0.01)

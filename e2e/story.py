@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any, ClassVar, cast
 
 from django.contrib.staticfiles.testing import StaticLiveServerTestCase
+from django.test import Client
 from selenium.common.exceptions import ElementClickInterceptedException, ElementNotInteractableException, StaleElementReferenceException, TimeoutException
 from selenium.webdriver import ActionChains, Chrome
 from selenium.webdriver.common.by import By
@@ -163,6 +164,19 @@ class Page:
         self.wait(lambda: self.has_text(text))
 
 
+def whole_supper(client: Client, supper_id: int) -> dict[str, Any]:
+    """A saved supper as a window sends it to be saved again."""
+    saved = client.get(f"/api/timeline/{supper_id}").json()
+    dough, plan = saved["dough"], saved["plan"]
+    return {
+        "name": saved["name"],
+        "words": saved["words"],
+        "dough": dough and {key: dough[key] for key in ("name", "dough", "mixed_at")},
+        "plan": plan and {"sentence": plan["sentence"], "controls": plan["result"]["controls"]},
+        "supper_id": supper_id,
+    }
+
+
 class StoryCase(StaticLiveServerTestCase):
     """Stories of one class share a browser, emptied after each."""
 
@@ -182,6 +196,9 @@ class StoryCase(StaticLiveServerTestCase):
     def signed_in(self) -> Page:
         data = demo_data()
         self.page.sign_in(data["email"], data["password"])
+        self.page.one("[data-testid=deck]")
+        # A page opens on the next supper; a story begins with a new one.
+        self.driver.get(self.live_server_url + "/supper/new/plan")
         self.page.one("[data-testid=deck]")
         self.page.settled()
         return self.page

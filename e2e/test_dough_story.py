@@ -19,7 +19,7 @@ from selenium.webdriver.support.ui import Select
 from demo.loading import demo_data
 from dough.models import Dough
 from e2e.browser import PASTE, resize
-from e2e.story import Page, StoryCase
+from e2e.story import Page, StoryCase, whole_supper
 from timeline.models import Supper
 
 CUPS = "3 1/2 cups bread flour\n1 cup warm water\n2 tsp salt\n1 packet active dry yeast\n1 splash of luck"
@@ -76,8 +76,7 @@ class DoughStory(StoryCase):
         people.send_keys("8")
         page.settled()
         page.button("Its dough").click()
-        page.button("Make its dough").click()
-        page.wait(lambda: "/dough/new" in self.driver.current_url)
+        page.wait(lambda: "/supper/new/dough" in self.driver.current_url)
         page.settled()
         self.assertIn("8 balls", page.one("[data-part=pieces]").text)
 
@@ -134,7 +133,7 @@ class DoughStory(StoryCase):
         page.wait(lambda: page.has_text("The balls are ripe at the end"))
         self.assertLess(self.share("active_dry_yeast"), 0.5 * yeast)
         page.button("Save").click()
-        page.wait(lambda: re.search(r"/dough/\d+", self.driver.current_url))
+        page.wait(lambda: re.search(r"/supper/\d+/dough", self.driver.current_url))
         water = self.share("water")
         self.driver.refresh()
         page.settled()
@@ -144,7 +143,7 @@ class DoughStory(StoryCase):
     def its_days_are_dragged(self, page: Page) -> None:
         # Its days: the serving time is dragged on the ribbon and by key, and kept over a reload.
         self.link("its days").click()
-        page.wait(lambda: "/timeline/new" in self.driver.current_url)
+        page.wait(lambda: "/timeline" in self.driver.current_url)
         page.settled()
         field = self.labelled("First pizza on the table at")
         served = field.get_attribute("value")
@@ -173,17 +172,18 @@ class DoughStory(StoryCase):
         page.settled()
         self.assertTrue(self.driver.find_elements(By.CSS_SELECTOR, "[data-line=mix]"))
         page.button("Save").click()
-        page.wait(lambda: re.search(r"/timeline/\d+", self.driver.current_url))
+        page.button("Saved")
         # The days on one page, the oven on another.
         self.assertEqual(self.pages(), {2})
 
     def tonight(self, mixed_h: float, *, toppings_in_min: float | None = None) -> Page:
         """The demo supper, mixed so many hours ago, eaten tonight in a same-day programme."""
         supper = Supper.objects.get(name=demo_data()["supper"]["name"])
+        assert supper.words is not None
         where = ZoneInfo(supper.words["time_zone"])
         now = datetime.now(where)
         mixed = now - timedelta(hours=mixed_h, minutes=20)
-        words = supper.words_read.model_dump(mode="json") | {
+        words = {key: value for key, value in supper.words.items() if key != "schema"} | {
             "programme": "same_day", "serve_at": (now + timedelta(hours=5.6)).strftime("%Y-%m-%dT%H:%M"), "sleep_from": "05:00", "sleep_to": "05:00",
             "fixed": [{"step": "mix", "at": mixed.strftime("%Y-%m-%dT%H:%M"), "done": True}],
         }  # fmt: skip
@@ -198,7 +198,8 @@ class DoughStory(StoryCase):
         dough.save()
         cook = Client()
         cook.force_login(supper.owner)
-        saved = cook.put(f"/api/timeline/{supper.pk}?version={supper.version}", words | {"name": supper.name}, content_type="application/json")
+        body = whole_supper(cook, supper.pk) | {"words": words}
+        saved = cook.put(f"/api/timeline/{supper.pk}?version={supper.version}", body, content_type="application/json")
         self.assertTrue(saved.json()["told"]["result"]["feasible"], saved.json()["told"]["result"]["say"])
         self.signed_in()
         return self.go(f"/timeline/{supper.pk}")
@@ -215,7 +216,7 @@ class DoughStory(StoryCase):
         page.wait(lambda: page.has_text("slower than reckoned"))
         page.settled()
         page.wait(lambda: ball() != first)
-        dough = Dough.objects.get(name=demo_data()["supper"]["dough"])
+        dough = Dough.objects.get(name=demo_data()["supper"]["dough"], part=True)
         self.assertEqual(len(dough.body["seen"]), 1)
 
         # In the dough's own view: the clock, the dot, a narrower spread, a second look.
@@ -247,6 +248,7 @@ class DoughStory(StoryCase):
         page.wait(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-testid=reminder]"))
         page.wait(lambda: "Toppings" not in page.one("[data-testid=next-step]").text)
         supper = Supper.objects.get(name=demo_data()["supper"]["name"])
+        assert supper.words is not None
         self.assertTrue(next(one for one in supper.words["fixed"] if one["step"] == "prep")["done"])
 
     def test_steps_are_dragged_pinned_and_done(self) -> None:
@@ -274,6 +276,7 @@ class DoughStory(StoryCase):
         page.button("Save").click()
         page.wait(lambda: page.has_text("Saved"))
         supper = Supper.objects.get(name=demo_data()["supper"]["name"])
+        assert supper.words is not None
         self.assertIn("sauce", [one["step"] for one in supper.words["fixed"] if one["done"]])
 
     def test_edits_go_either_way_and_nonsense_is_said_beside_it(self) -> None:
@@ -304,11 +307,11 @@ class DoughStory(StoryCase):
         Select(self.labelled("Add an ingredient")).select_by_visible_text("plain flour")
         self.type_in("plain flour, % of the flour", "100") if self.driver.find_elements(By.CSS_SELECTOR, "[data-ingredient=plain_flour]") else None
         # What is put aside can be taken back, and put aside again; the flour that was left out is among it.
-        page.button("back to the dough as saved").click()
+        page.button("back to the supper as saved").click()
         page.wait(lambda: self.driver.find_elements(By.CSS_SELECTOR, "[data-ingredient=bread_flour]"))
         page.button("Undo").click()
-        page.wait(lambda: page.has_text("back to the dough as saved"))
-        page.button("back to the dough as saved").click()
+        page.wait(lambda: page.has_text("back to the supper as saved"))
+        page.button("back to the supper as saved").click()
         page.settled()
         self.assertEqual(self.grams("bread_flour"), flour)
         self.assertEqual(self.share("salt"), 2.2)

@@ -13,10 +13,10 @@ from selenium.webdriver.common.keys import Keys
 from demo.loading import demo_data
 from dough.models import Dough
 from e2e.browser import resize
-from e2e.story import StoryCase
+from e2e.story import StoryCase, whole_supper
 from events.models import Event
 from kitchen.models import Hearth, Pan, Surface
-from plans.models import Plan
+from timeline.models import Supper
 
 MATE = ("mate@skerry-light.example", "lamp-oil-and-rope")
 
@@ -27,26 +27,24 @@ class TwoWindows(StoryCase):
         self.other = Client()
         self.other.force_login(User.objects.get(email=demo_data()["email"]))
 
-    def elsewhere(self, path: str, **changes: Any) -> dict[str, Any]:
-        """Another window saves the thing with these changes."""
-        now = self.other.get(path).json()
-        body = {key: value for key, value in now.items() if key in ("name", "sentence", "dough", "plan_id", "mixed_at")}
-        if "result" in now:
-            body |= {"controls": now["result"]["controls"], "plan_id": now["id"]}
-        saved = self.other.put(f"{path}?version={now['version']}", json.dumps(body | changes), content_type="application/json")
+    def elsewhere(self, supper_id: int, **changes: Any) -> dict[str, Any]:
+        """Another window saves the supper with these changes."""
+        path = f"/api/timeline/{supper_id}"
+        version, body = self.other.get(path).json()["version"], whole_supper(self.other, supper_id)
+        saved = self.other.put(f"{path}?version={version}", json.dumps(body | changes), content_type="application/json")
         self.assertEqual(saved.status_code, 200, saved.content[:300])
         return dict(saved.json())
 
     def test_a_plan_changed_in_two_windows_is_shown_twice_and_neither_is_lost(self) -> None:
         page = self.signed_in()
-        plan = self.other.get("/api/plans").json()[0]
-        self.driver.get(f"{page.base}/plan/{plan['id']}")
+        supper = Supper.objects.get()
+        self.driver.get(f"{page.base}/supper/{supper.pk}/plan")
         page.settled()
-        page.one("input[aria-label='Name of the plan']").send_keys(Keys.CONTROL, "a")
-        page.one("input[aria-label='Name of the plan']").send_keys("Mine, this window")
+        page.one("input[aria-label='Name of the supper']").send_keys(Keys.CONTROL, "a")
+        page.one("input[aria-label='Name of the supper']").send_keys("Mine, this window")
         page.one("[data-testid=deck]").send_keys(Keys.ARROW_DOWN)
         page.settled()
-        self.elsewhere(f"/api/plans/{plan['id']}", name="Theirs, the other window")
+        self.elsewhere(supper.pk, name="Theirs, the other window")
         # A reload in the middle: the draft knows that it began from the older one.
         self.driver.refresh()
         dialog = page.one("[role=alertdialog]")
@@ -54,39 +52,39 @@ class TwoWindows(StoryCase):
         self.assertIn("Mine, this window", dialog.text)
         self.audit("two versions")
         page.button("Keep both: yours as a new one").click()
-        page.wait(lambda: Plan.objects.filter(name="Mine, this window, mine").exists())
-        names = {row["name"] for row in self.other.get("/api/plans").json()}
+        page.wait(lambda: Supper.objects.filter(name="Mine, this window, mine").exists())
+        names = {row["name"] for row in self.other.get("/api/timeline").json()}
         self.assertTrue({"Theirs, the other window", "Mine, this window, mine"} <= names, names)
 
-    def renamed_in_both(self) -> Dough:
-        """A dough that this window calls wetter and another one has saved as saltier, as this one saves it."""
+    def renamed_in_both(self) -> Supper:
+        """A supper that this window calls wetter and another one has saved as saltier, as this one saves it."""
         page = self.signed_in()
-        dough = Dough.objects.get()
-        self.driver.get(f"{page.base}/dough/{dough.pk}")
+        supper = Supper.objects.get()
+        self.driver.get(f"{page.base}/supper/{supper.pk}/dough")
         page.settled()
-        name = page.one("input[aria-label='Name of the dough']")
+        name = page.one("input[aria-label='Name of the supper']")
         name.send_keys(Keys.CONTROL, "a")
         name.send_keys("Wetter rounds")
-        self.elsewhere(f"/api/dough/{dough.pk}", name="Saltier rounds")
+        self.elsewhere(supper.pk, name="Saltier rounds")
         page.button("Save").click()
-        return dough
+        return supper
 
     def test_a_save_over_a_newer_one_is_told_and_can_take_its_place(self) -> None:
-        dough = self.renamed_in_both()
+        supper = self.renamed_in_both()
         page = self.page
         self.assertIn("Saltier rounds", page.one("[role=alertdialog]").text)
         page.button("Yours in its place, the other as a copy").click()
-        page.wait(lambda: Dough.objects.filter(pk=dough.pk, name="Wetter rounds").exists())
-        self.assertTrue(Dough.objects.filter(name="Saltier rounds, the other").exists())
+        page.wait(lambda: Supper.objects.filter(pk=supper.pk, name="Wetter rounds").exists())
+        self.assertTrue(Supper.objects.filter(name="Saltier rounds, the other").exists())
         page.wait(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[role=alertdialog]"))
 
     def test_taking_the_other_can_be_taken_back(self) -> None:
         self.renamed_in_both()
         page = self.page
         page.button("Take the other").click()
-        page.wait(lambda: page.one("input[aria-label='Name of the dough']").get_attribute("value") == "Saltier rounds")
+        page.wait(lambda: page.one("input[aria-label='Name of the supper']").get_attribute("value") == "Saltier rounds")
         page.button("Undo").click()
-        page.wait(lambda: page.one("input[aria-label='Name of the dough']").get_attribute("value") == "Wetter rounds")
+        page.wait(lambda: page.one("input[aria-label='Name of the supper']").get_attribute("value") == "Wetter rounds")
 
 
 class ServerAway(StoryCase):
@@ -218,7 +216,7 @@ class Lists(StoryCase):
 
     def test_the_flour_left_out_can_be_put_back(self) -> None:
         page = self.signed_in()
-        self.driver.get(f"{page.base}/dough/{Dough.objects.get().pk}")
+        self.driver.get(f"{page.base}/dough/{Dough.objects.get(part=True).pk}")
         page.settled()
         page.one("button[aria-label='Leave out strong bread flour']").click()
         page.one("[role=alert]")

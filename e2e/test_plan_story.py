@@ -72,7 +72,7 @@ class Story(StoryCase):
         page.settled()
         page.one("[data-testid=deck]").send_keys(Keys.ARROW_DOWN)
         page.settled()
-        page.one("input[aria-label='Name of the plan']").send_keys("Stone, one down")
+        page.one("input[aria-label='Name of the supper']").send_keys("Stone, one down")
         level = page.level()
         page.button("Save").click()
         page.button("Saved")
@@ -83,10 +83,10 @@ class Story(StoryCase):
         self.assertIn("stone", page.one("[data-part=surface]").text)
 
         # Delete it, take that back, open it again.
-        page.button("Plans").click()
+        page.button("Suppers").click()
         page.one("button[aria-label='Delete Stone, one down']").click()
         page.button("Undo").click()
-        page.button("Plans").click()
+        page.button("Suppers").click()
         page.wait(lambda: self.driver.find_elements(By.CSS_SELECTOR, "button[aria-label='Delete Stone, one down']"))
         self.assertEqual(self.console(), [])
 

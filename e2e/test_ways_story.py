@@ -18,7 +18,7 @@ PARTS = "Poolish:\n200 g bread flour\n200 g water\n1 g instant yeast\nDough:\n40
 class WaysStory(StoryCase):
     def test_one_mix_with_several_futures_and_a_list_with_parts(self) -> None:
         self.signed_in()
-        dough = Dough.objects.get(name=demo_data()["supper"]["dough"])
+        dough = Dough.objects.get(name=demo_data()["supper"]["dough"], part=True)
         page = self.gone_to(f"/dough/{dough.pk}")
         page.one("[data-part=pieces]").click()
         page.button("another size from the same dough").click()

@@ -24,12 +24,12 @@ EVENTS_A_MINUTE = 3000
 UNDO_FOR = timedelta(hours=1)
 
 
-def refuse_more(model: type[Owned], request: HttpRequest, most: int, *, more: int = 1, path: str = "") -> None:
-    """Raise InputError when `more` rows would be more than `most` with those the cook has, the deleted ones included.
+def refuse_more(model: type[Owned], request: HttpRequest, most: int, *, more: int = 1, path: str = "", **such: Any) -> None:
+    """Raise InputError when `more` rows would be more than `most` with those the cook has (`such` as these), the deleted ones included.
 
     Where room is wanting, the longest deleted rows make it: they are gone for good.
     """
-    rows: Any = model.objects.filter(owner_id=cook_id(request))
+    rows: Any = model.objects.filter(owner_id=cook_id(request), **such)
     over = rows.count() + more - most
     if over > 0:
         gone = rows.filter(deleted_at__lt=timezone.now() - UNDO_FOR).order_by("deleted_at").values_list("pk", flat=True)[:over]

@@ -17,7 +17,7 @@ from accounts.lists import Page, page
 from accounts.ownership import Version, cook_id, owned_or_refuse, restore, soft_delete
 from bakes.courses import undone
 from bakes.journal import question_at, told_of
-from bakes.models import Bake
+from bakes.models import SUPPER, Bake
 from bakes.schemas import AnswerOut, BakeLine, BakeOut, HappenedOut, MomentIn, Stage, StartIn
 from bakes.starting import begun
 from documents.moments import date_problem
@@ -51,6 +51,7 @@ def start_bake(request: HttpRequest, body: StartIn) -> Status[BakeOut]:
                 sentence=SENTENCE.write(start.said),
                 ask=QUESTION.write(start.ask),
                 engine=start.engine,
+                supper=SUPPER.write(start.supper) if start.supper is not None else None,
                 pizzas=start.pizzas,
                 together=body.together,
                 heat_on_at=body.heat_on_at,
@@ -128,6 +129,7 @@ def _line(row: Bake) -> BakeLine:
 
 def _out(row: Bake) -> BakeOut:
     said, events = row.said, told_of(row)
+    supper, _ = readable("supper", lambda: row.supper_then)
     gone = undone(events)
     return BakeOut(
         **_fields(row),
@@ -135,5 +137,6 @@ def _out(row: Bake) -> BakeOut:
         names=said.names,
         ask=QUESTION.upgraded(row.ask),
         engine=row.engine,
+        headline=supper.headline if supper is not None else None,
         happened=[HappenedOut(id=event.pk, kind=event.kind, at=event.at, payload=event.payload, undone=str(event.pk) in gone) for event in events],
     )

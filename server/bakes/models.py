@@ -6,8 +6,12 @@ from django.db import models
 from mattone_engine.bake.plan_input import PlanInput
 
 from accounts.ownership import Versioned
+from bakes.schemas import FrozenSupper
+from documents.reading import DocumentKind
 from plans.models import QUESTION, SENTENCE
 from plans.schemas import SaidSentence
+
+SUPPER: DocumentKind[FrozenSupper] = DocumentKind("bake.supper", "supper of a bake", FrozenSupper)
 
 
 class Bake(Versioned):
@@ -15,6 +19,7 @@ class Bake(Versioned):
 
     pizza, launched_at, pulled_at, ended_at follow from the events that count: which of the pizzas is at hand, and its times.
     They are kept so that a list need not read the events. pizzas: as many as were planned, `together` of them in at once.
+    supper: the supper it bakes, as it was then; null where it was begun from a plan alone.
     hearth_id is the cook's hearth as it was called then: one bake at a time in each.
     """
 
@@ -24,6 +29,7 @@ class Bake(Versioned):
     sentence = models.JSONField()
     ask = models.JSONField()
     engine = models.CharField(max_length=20)
+    supper = models.JSONField(null=True, blank=True)
     pizzas = models.PositiveSmallIntegerField(default=1)
     together = models.PositiveSmallIntegerField(default=1)
     heat_on_at = models.DateTimeField()
@@ -43,6 +49,11 @@ class Bake(Versioned):
     def question(self) -> PlanInput:
         """What was planned; raises UnreadableError."""
         return QUESTION.read(self.ask)
+
+    @property
+    def supper_then(self) -> FrozenSupper | None:
+        """The supper as it was when its heat went on; raises UnreadableError."""
+        return SUPPER.read(self.supper) if self.supper is not None else None
 
     @property
     def said(self) -> SaidSentence:

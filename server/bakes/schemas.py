@@ -7,8 +7,11 @@ from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from mattone_engine.bake.controls import Controls
+from mattone_engine.dough.batch import DoughInput
 from mattone_engine.dough.thickness import Thickness
 from mattone_engine.live.answer import LiveResult
+from mattone_engine.supper.evening import EveningWords
+from mattone_engine.supper.headline import Headline
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.moments import Moment
 from ninja import Schema
@@ -35,6 +38,15 @@ class StartIn(StrictModel):
     pizzas: Annotated[int, Field(ge=1, le=MOST_PIZZAS)] | None = None
     together: Annotated[int, Field(ge=1, le=2)] = 1
     heat_on_at: Moment
+
+
+class FrozenSupper(StrictModel):
+    """A supper as it was when its heat went on."""
+
+    name: str
+    headline: Headline
+    words: EveningWords | None
+    dough: DoughInput | None
 
 
 class MomentIn(StrictModel):
@@ -75,6 +87,7 @@ class BakeOut(BakeLine):
     names: RigNames
     ask: dict[str, Any]
     engine: str
+    headline: Headline | None
     happened: list[HappenedOut]
 
 

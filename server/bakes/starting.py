@@ -14,20 +14,22 @@ from mattone_engine.errors import InputError
 
 from accounts.ownership import owned_or_refuse
 from bakes.courses import MOST_PIZZAS
-from bakes.schemas import StartIn
+from bakes.schemas import FrozenSupper, StartIn
 from plans.models import Plan
 from plans.schemas import PreviewIn, SaidSentence, Sentence
 from plans.services import resolve
 from timeline.models import Supper
+from timeline.parts import parts_of_row
 from work.answers import answer_to
 
 
 @dataclass(frozen=True)
 class Begun:
-    """What is frozen into a bake. plan: the saved one it came from."""
+    """What is frozen into a bake. plan: the saved one it came from. supper: the one it bakes, as it was."""
 
     name: str
     plan: Plan | None
+    supper: FrozenSupper | None
     said: SaidSentence
     ask: PlanInput
     engine: str
@@ -46,18 +48,20 @@ def begun(request: HttpRequest, body: StartIn) -> Begun:
 
 
 def _of_saved(request: HttpRequest, body: StartIn) -> Begun:
-    pizzas = body.pizzas
+    pizzas, frozen = body.pizzas, None
     if body.supper_id is not None:
         supper = owned_or_refuse(Supper, request, body.supper_id, path="supper_id")
         if supper.plan_id is None:
-            raise InputError("supper_id", "This supper is laid out without a plan; choose one on the Timeline, or start from a plan.")
+            raise InputError("supper_id", "This supper does not say yet how it is baked; choose an oven in Plan, or start from a setup.")
         plan = owned_or_refuse(Plan, request, supper.plan_id, path="supper_id")
-        name, pizzas = supper.name, pizzas or supper.words_read.pizzas
+        parts = parts_of_row(supper)
+        name, pizzas = supper.name, pizzas or (parts.words.pizzas if parts.words is not None else None)
+        frozen = FrozenSupper(name=name, headline=parts.headline, words=parts.words, dough=parts.dough)
     else:
         plan = owned_or_refuse(Plan, request, body.plan_id or 0, path="plan_id")
         name = plan.name
     ask = plan.question
-    return Begun(name, plan, plan.said, ask, plan.engine, min(MOST_PIZZAS, pizzas or pieces_for(ask.people, ask.dough)))
+    return Begun(name, plan, frozen, plan.said, ask, plan.engine, min(MOST_PIZZAS, pizzas or pieces_for(ask.people, ask.dough)))
 
 
 def _of_sentence(request: HttpRequest, sentence: Sentence, body: StartIn) -> Begun:
@@ -65,4 +69,4 @@ def _of_sentence(request: HttpRequest, sentence: Sentence, body: StartIn) -> Beg
     ask = PlanInput.model_validate({**dict(ask), "dough": of_thickness(ask.dough, body.thickness)})
     result = answer_to(request, "plan", ask, PlanResult)
     ask = ask.model_copy(update={"controls": result.controls})
-    return Begun(names.style or ask.style, None, SaidSentence(words=sentence, names=names), ask, result.engine, body.pizzas or 1)
+    return Begun(names.style or ask.style, None, None, SaidSentence(words=sentence, names=names), ask, result.engine, body.pizzas or 1)

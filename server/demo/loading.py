@@ -17,10 +17,10 @@ from dough.services import start as start_dough
 from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface, Tool
 from plans.api import kept
 from plans.models import Plan
-from plans.schemas import PlanIn, Sentence
-from timeline.models import Supper
-from timeline.schemas import StartSupper, SupperWords
-from timeline.services import start, stored
+from plans.schemas import PlanIn, PlanPart, PreviewIn, Sentence
+from timeline.days import start
+from timeline.saving import fresh, save_new
+from timeline.schemas import DoughPart, StartSupper, SupperIn, SupperWords
 
 
 def demo_data() -> dict[str, Any]:
@@ -68,11 +68,13 @@ def load_demo() -> tuple[User, bool]:
 
 def _load_supper(request: HttpRequest, data: dict[str, Any]) -> None:
     """A dough for the plan, and the days before the coming Saturday."""
-    plan = Plan.objects.for_cook(request).get(name=data["plan"])
-    told = start_dough(request, StartAsk(plan_id=plan.pk, programme="cold_2"))
-    dough = Dough.objects.create(owner_id=plan.owner_id, name=data["dough"], plan=plan, body=DOUGH.write(told))
+    setup = Plan.objects.for_cook(request).get(name=data["plan"])
+    plan = PlanPart(sentence=setup.said.words)
+    told = start_dough(request, StartAsk(plan=PreviewIn(sentence=plan.sentence), programme="cold_2"))
+    Dough.objects.create(owner_id=setup.owner_id, name=data["dough"], body=DOUGH.write(told))
     # The coming Saturday, whatever day it is: in a programme that fits before it.
-    words = start(request, StartSupper(plan_id=plan.pk, time_zone=data["time_zone"]))
+    words = start(request, StartSupper(plan=plan, time_zone=data["time_zone"]))
     pizzas = sum(piece.count for piece in told.formula.pieces)
-    words = SupperWords.model_validate({**dict(words), "dough_id": dough.pk, "pizzas": pizzas, "picks": data["picks"], "absences": ()})
-    Supper.objects.create(owner_id=plan.owner_id, name=data["name"], **stored(request, words))
+    words = SupperWords.model_validate({**dict(words), "pizzas": pizzas, "picks": data["picks"], "absences": ()})
+    supper = SupperIn(name=data["name"], words=words, dough=DoughPart(name=data["dough"], dough=told), plan=plan)
+    save_new(request, fresh(request, supper, None))

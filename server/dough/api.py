@@ -9,7 +9,6 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
-from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.oven_wish import AcceptInput, OvenWish, WishInput, accepted
 from mattone_engine.dough.batch import BatchInput, BatchResult, DoughInput, batch
 from mattone_engine.dough.formula import formula
@@ -41,7 +40,7 @@ from dough.schemas import (
     WrittenOut,
 )
 from dough.services import as_moment, at_home, start
-from plans.models import Plan
+from plans.services import preview, resolve
 from work.answers import answer_text
 
 router = Router()
@@ -107,10 +106,10 @@ def write(request: HttpRequest, body: WriteAsk) -> WrittenOut:
 
 @router.post("/oven", response=OvenWish)
 def oven(request: HttpRequest, body: OvenAsk) -> HttpResponse:
-    """The crust of a saved plan with this dough, and what its oven wants of it."""
-    plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
-    ask, controls = plan.question, Controls.model_validate(plan.answer["controls"])
-    asked = WishInput(plan=ask.model_copy(update={"controls": controls}), dough=body.dough)
+    """The crust of a plan with this dough, by the controls that the plan has with it; and what its oven wants of it."""
+    told = preview(request, body.plan.model_copy(update={"dough": body.dough}))
+    usual, _ = resolve(request, body.plan.model_copy(update={"dough": None}))
+    asked = WishInput(plan=usual.model_copy(update={"controls": told.result.controls}), dough=body.dough)
     return HttpResponse(answer_text(request, "oven_wish", asked), content_type="application/json")
 
 
@@ -123,29 +122,34 @@ def accept(request: HttpRequest, body: AcceptInput) -> FormulaInput:
 @router.get("", response=list[DoughLine])
 def list_doughs(request: HttpRequest, response: HttpResponse, page_size: Page = 200, after: str = "") -> list[DoughLine]:
     """The newest first, a page at a time; the header X-Next says how the next one is asked for."""
-    return [_line(row) for row in page(Dough.objects.for_cook(request), response, page_size, after, newest="updated_at")]
+    return [_line(row) for row in page(recipes(request), response, page_size, after, newest="updated_at")]
+
+
+def recipes(request: HttpRequest) -> Any:
+    """The cook's doughs that are kept to be used again; those of a supper are its own."""
+    return Dough.objects.for_cook(request).filter(part=False)
 
 
 @router.post("", response={201: DoughOut})
 def save_dough(request: HttpRequest, body: DoughIn) -> Status[DoughOut]:
-    refuse_more(Dough, request, DOUGHS)
-    return Status(201, _out(Dough.objects.create(owner_id=cook_id(request), **_stored(request, body))))
+    refuse_more(Dough, request, DOUGHS, part=False)
+    return Status(201, dough_out(Dough.objects.create(owner_id=cook_id(request), **_stored(request, body))))
 
 
 @router.get("/{dough_id}", response=DoughOut)
 def open_dough(request: HttpRequest, dough_id: int) -> DoughOut:
-    return _out(owned_or_refuse(Dough, request, dough_id))
+    return dough_out(owned_or_refuse(Dough, request, dough_id))
 
 
 @router.put("/{dough_id}", response=DoughOut)
 def replace_dough(request: HttpRequest, dough_id: int, body: DoughIn, version: Version) -> DoughOut:
     """Save it as it is now; 409, with the dough as it is, when it was changed meanwhile."""
-    return _out(update_versioned(owned_or_refuse(Dough, request, dough_id), _stored(request, body), version, show=_out))
+    return dough_out(update_versioned(_recipe(request, dough_id), _stored(request, body), version, show=dough_out))
 
 
 @router.delete("/{dough_id}", response={204: None})
 def delete_dough(request: HttpRequest, dough_id: int, version: Version) -> Status[None]:
-    soft_delete(Dough, request, dough_id, version, show=_line)
+    soft_delete(Dough, request, _recipe(request, dough_id).pk, version, show=_line)
     return Status(204, None)
 
 
@@ -154,13 +158,20 @@ def restore_dough(request: HttpRequest, dough_id: int) -> DoughLine:
     return _line(restore(Dough, request, dough_id))
 
 
+def _recipe(request: HttpRequest, dough_id: int) -> Dough:
+    """The saved dough, unless a supper owns it."""
+    row = owned_or_refuse(Dough, request, dough_id)
+    if row.part:
+        raise InputError("", "This dough belongs to a supper; change it there.")
+    return row
+
+
 def _stored(request: HttpRequest, body: DoughIn) -> dict[str, Any]:
     """A dough as a row keeps it; refused when it cannot be worked out."""
     batch(BatchInput(dough=body.dough))
     return {
         "name": body.name,
         "body": DOUGH.write(body.dough),
-        "plan": owned_or_refuse(Plan, request, body.plan_id, path="plan_id") if body.plan_id is not None else None,
         "mixed_at": as_moment(body.mixed_at, "mixed_at") if body.mixed_at is not None else None,
     }
 
@@ -177,20 +188,22 @@ def _told_line(row: Dough) -> dict[str, Any]:
 
 
 def _planned_at(row: Dough) -> datetime | None:
-    """When the next supper made of this dough has its mixing done; None without one."""
-    supper = row.suppers.filter(deleted_at__isnull=True, serve_at__gt=timezone.now()).first()
-    steps, _ = readable("supper", lambda: supper.steps if supper is not None else [])
+    """When the supper that it belongs to has its mixing done; None without one, and when that is past."""
+    supper: Any = getattr(row, "supper", None)
+    ahead = supper is not None and supper.deleted_at is None and supper.serve_at is not None and supper.serve_at > timezone.now()
+    steps, _ = readable("supper", lambda: supper.steps if ahead else [])
     return next((datetime.fromisoformat(step.ends) for step in steps or [] if step.key == "mix"), None)
 
 
-def _out(row: Dough) -> DoughOut:
+def dough_out(row: Dough) -> DoughOut:
+    """A dough as a view opens it."""
+    supper: Any = getattr(row, "supper", None)
     return DoughOut(
         id=row.pk,
+        supper_id=supper.pk if supper is not None else None,
         version=row.version,
         name=row.name,
         dough=row.dough,
-        plan_id=row.plan_id if row.plan is not None and row.plan.deleted_at is None else None,
-        plan_name=row.plan.name if row.plan is not None and row.plan.deleted_at is None else None,
         mixed_at=row.mixed_at,
         planned_at=_planned_at(row) if row.mixed_at is None else None,
         updated_at=row.updated_at,

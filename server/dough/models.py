@@ -12,11 +12,14 @@ DOUGH: DocumentKind[DoughInput] = DocumentKind("dough", "dough", DoughInput, 2, 
 
 
 class Dough(Versioned):
-    """A dough as its cook left it: the engine's input, the plan it is for, and when this batch was mixed."""
+    """A dough as its cook left it: the engine's input, and when this batch was mixed.
+
+    part: it is the dough of one supper, and belongs to that supper; otherwise it is a recipe, kept to be used again.
+    """
 
     name = models.CharField(max_length=80)
     body = models.JSONField()
-    plan = models.ForeignKey("plans.Plan", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    part = models.BooleanField(default=False)
     mixed_at = models.DateTimeField(null=True, blank=True)
     # When its dose was last set by an event, by the clock of who set it.
     dosed_at = models.DateTimeField(null=True, blank=True)

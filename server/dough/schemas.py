@@ -13,15 +13,15 @@ from mattone_engine.things.base import StrictModel
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
-from plans.schemas import PlanName
+from plans.schemas import PlanName, PreviewIn
 
 Moment = Annotated[str, StringConstraints(max_length=40)]
 
 
 class StartAsk(StrictModel):
-    """A dough for a saved plan, or for a style and so many people."""
+    """A dough for a plan, or for a style and so many people."""
 
-    plan_id: int | None = None
+    plan: PreviewIn | None = None
     style: StyleKey = "home_oven_round"
     own_style_id: int | None = None
     people: Annotated[int, Field(ge=1, le=24)] = 2
@@ -33,7 +33,6 @@ class DoughIn(StrictModel):
 
     name: PlanName
     dough: DoughInput
-    plan_id: int | None = None
     mixed_at: Moment | None = None
 
 
@@ -52,22 +51,23 @@ class DoughLine(Schema):
 
 
 class DoughOut(Schema):
+    """supper_id: the supper that it is a part of; null for a recipe."""
+
     id: int
+    supper_id: int | None = None
     version: int
     name: str
     dough: DoughInput
-    plan_id: int | None
-    plan_name: str | None
     mixed_at: datetime | None
-    # When the next supper with this dough has it mixed.
+    # When its supper has it mixed.
     planned_at: datetime | None
     updated_at: datetime
 
 
 class OvenAsk(StrictModel):
-    """What the oven of a saved plan wants of this dough."""
+    """What the oven of a plan wants of this dough."""
 
-    plan_id: int
+    plan: PreviewIn
     dough: DoughInput
 
 

@@ -12,22 +12,19 @@ from mattone_engine.errors import InputError
 from mattone_engine.styles import style
 
 from accounts.ownership import owned_or_refuse
-from dough.models import Dough
 from dough.schemas import StartAsk
 from kitchen.api import kitchen_of
-from plans.doughs import set_finder
-from plans.models import Plan
+from plans.services import resolve
 from styling.models import OwnStyle
 
 
 def start(request: HttpRequest, body: StartAsk) -> DoughInput:
     """The dough for a plan's rig and people, or for a style as it usually is."""
-    if body.plan_id is not None:
-        plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
-        ask = plan.question
+    if body.plan is not None:
+        ask, names = resolve(request, body.plan)
         known = ask.own_style if ask.own_style is not None else style(ask.style)
         piece, people, key, own = ask.dough, ask.people, ask.style, ask.own_style
-        name = plan.said.names.pan or ""
+        name = names.pan or ""
     else:
         own = owned_or_refuse(OwnStyle, request, body.own_style_id, path="own_style_id").style if body.own_style_id is not None else None
         known = own if own is not None else style(body.style)
@@ -49,13 +46,6 @@ def start(request: HttpRequest, body: StartAsk) -> DoughInput:
 def at_home(request: HttpRequest, dough: DoughInput) -> DoughInput:
     """The dough where its cook's kitchen stands."""
     return dough.model_copy(update={"altitude_m": kitchen_of(request).altitude_m})
-
-
-def _found(request: HttpRequest, dough_id: int, path: str) -> DoughInput:
-    return owned_or_refuse(Dough, request, dough_id, path=path).dough
-
-
-set_finder(_found)
 
 
 def as_moment(text: str, path: str) -> datetime:

@@ -16,22 +16,26 @@ from ninja import Router, Schema
 from accounts import limits
 from accounts.ownership import Owned, Versioned, cook_id
 from documents.reading import readable
+from dough.api import recipes
 from dough.models import DOUGH, Dough
-from exchange.document import ID_PARTS, Document, DoughDocument, KitchenDocument, PlanDocument, RigWords, read_document
+from exchange.document import Document, DoughDocument, KitchenDocument, PlanDocument, RigWords, SupperDocument, read_document, without_ids
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface, Tool
 from kitchen.schemas import HearthIn, InstrumentIn, PanIn, SurfaceIn, ToolIn
+from plans.api import setups
 from plans.api import stored as stored_plan
 from plans.models import Plan
 from plans.schemas import RigNames, Sentence
 from styling.api import stored
 from styling.models import OwnStyle
+from timeline.models import WORDS, Supper
+from timeline.saving import Fresh, write_parts
 from work.answers import answers_in_slices
 
 MOST: tuple[tuple[type[Owned], int], ...] = (
     (Hearth, limits.HEARTHS), (Surface, limits.SURFACES), (Pan, limits.PANS), (Instrument, limits.INSTRUMENTS),
     (Tool, limits.TOOLS),
-    (OwnStyle, limits.STYLES), (Plan, limits.PLANS), (Dough, limits.DOUGHS),
+    (OwnStyle, limits.STYLES), (Supper, limits.SUPPERS),
 )  # fmt: skip
 
 router = Router()
@@ -74,7 +78,7 @@ def document_schema(request: HttpRequest) -> dict[str, Any]:
 
 @router.get("/export", response=Document)
 def export(request: HttpRequest) -> HttpResponse:
-    """Kitchen, own styles, saved plans and doughs; nothing in it names the cook."""
+    """Kitchen, own styles, setups, recipes and suppers; nothing in it names the cook."""
     kitchen = kitchen_of(request)
     shelves = {
         noun: [shape.model_validate({name: getattr(row, name) for name in shape.model_fields}) for row in model.objects.for_cook(request).order_by("id")]
@@ -90,8 +94,9 @@ def export(request: HttpRequest) -> HttpResponse:
     document = Document(
         kitchen=KitchenDocument(name=kitchen.name, altitude_m=kitchen.altitude_m, **shelves),
         styles=those_that_can_be_read(OwnStyle.objects.for_cook(request), "style", lambda row: _anybodys(row.style)),
-        plans=those_that_can_be_read(Plan.objects.for_cook(request).order_by("id"), "plan", _plan_document),
-        doughs=those_that_can_be_read(Dough.objects.for_cook(request).order_by("id"), "dough", _dough_document),
+        plans=those_that_can_be_read(setups(request).order_by("id"), "plan", _plan_document),
+        doughs=those_that_can_be_read(recipes(request).order_by("id"), "dough", _dough_document),
+        suppers=those_that_can_be_read(Supper.objects.for_cook(request).order_by("id"), "supper", _supper_document),
         unreadable=not_read,
     )
     told = HttpResponse(document.model_dump_json(indent=1), content_type="application/json")
@@ -106,7 +111,7 @@ def _anybodys(own: Style) -> Style:
 
 def _plan_document(row: Plan) -> PlanDocument:
     said, question = row.said, row.question
-    words = {key: value for key, value in said.words.model_dump(mode="json").items() if key not in ID_PARTS}
+    words = without_ids(said.words.model_dump(mode="json"))
     own = question.own_style
     if own is not None:
         question = question.model_copy(update={"own_style": _anybodys(own)})
@@ -118,17 +123,26 @@ def _dough_document(row: Dough) -> DoughDocument:
     own = told.formula.own_style
     if own is not None:
         told = told.model_copy(update={"formula": told.formula.model_copy(update={"own_style": _anybodys(own)})})
-    plan = row.plan if row.plan is not None and row.plan.deleted_at is None else None
-    return DoughDocument(name=row.name, dough=told, plan=plan.name if plan is not None else None)
+    return DoughDocument(name=row.name, dough=told)
+
+
+def _supper_document(row: Supper) -> SupperDocument:
+    return SupperDocument(
+        name=row.name,
+        words=row.words_read,
+        dough=_dough_document(row.dough) if row.dough is not None else None,
+        plan=_plan_document(row.plan) if row.plan is not None else None,
+    )
 
 
 @router.post("/import", response=ImportOut)
 def bring_in(request: HttpRequest, body: ImportIn) -> ImportOut:
     """Everything or nothing: a document that is wrong anywhere leaves the kitchen as it was."""
     document = read_document(body.document)
-    answers = answers_in_slices(request, "plan", [one.question for one in document.plans])
-    if len(answers) < len(document.plans):
-        return ImportOut(finished=False, done=len(answers), total=len(document.plans))
+    questions = [one.question for one in document.every_plan]
+    answers = answers_in_slices(request, "plan", questions)
+    if len(answers) < len(questions):
+        return ImportOut(finished=False, done=len(answers), total=len(questions))
     with transaction.atomic():
         # One at a time for a cook: of two that bring in the same, the second sees the names of the first.
         with connection.cursor() as cursor:
@@ -159,11 +173,18 @@ class _Import:
                     self._put(model, thing.name, thing.model_dump(exclude={"name"}))
         for style in document.styles:
             self._put(OwnStyle, style.name, {"body": stored(style)["body"]})
-        for one, answer in zip(document.plans, self.answers, strict=True):
-            self._put_plan(one, answer)
+        answers = iter(self.answers)
+        for one in document.plans:
+            self._put(Plan, one.name, self._plan_values(one, next(answers)))
         for dough in document.doughs:
-            plan_row = Plan.objects.for_cook(self.request).filter(name=dough.plan).first() if dough.plan is not None else None
-            self._put(Dough, dough.name, {"body": DOUGH.write(dough.dough), "plan": plan_row})
+            self._put(Dough, dough.name, {"body": DOUGH.write(dough.dough)})
+        for supper in document.suppers:
+            self._put_supper(supper, next(answers) if supper.plan is not None else None)
+        for dough in document.doughs:
+            # Until version 3 a dough named the plan it was for: the two are a supper.
+            plan = next((one for one in document.plans if one.name == dough.plan), None)
+            if plan is not None and document.version < 4:
+                self._put_supper(SupperDocument(name=dough.name or plan.name, dough=dough, plan=plan), self.answers[document.plans.index(plan)])
         if self.clashed:
             raise InputError(
                 "clashes",
@@ -177,10 +198,14 @@ class _Import:
         """With what is here already there may be more than can be kept: then nothing comes in."""
         for model, most in MOST:
             limits.refuse_more(model, self.request, most, more=0, path="document")
+        for part, most in ((Plan, limits.PLANS), (Dough, limits.DOUGHS)):
+            limits.refuse_more(part, self.request, most, more=0, path="document", part=False)
 
     def _name(self, model: type[Versioned], name: str) -> str | None:
         """The name it gets here; None when it is left out."""
-        taken = set(model.objects.for_cook(self.request).values_list("name", flat=True))
+        rows = model.objects.for_cook(self.request)
+        # What belongs to a supper is never seen by its own name.
+        taken = set((rows.filter(part=False) if model in (Plan, Dough) else rows).values_list("name", flat=True))
         if name not in taken:
             return name
         if self.clashes == "leave_out":
@@ -196,13 +221,21 @@ class _Import:
             model.objects.create(**{"owner_id": cook_id(self.request), "name": free, **values})
             self.added.append(free)
 
-    def _put_plan(self, one: PlanDocument, answer: str) -> None:
-        free = self._name(Plan, one.name)
+    def _plan_values(self, one: PlanDocument, answer: str) -> dict[str, Any]:
+        ids = self._ids(one.things, own_styled=one.question.own_style is not None)
+        sentence = Sentence.model_validate({**without_ids(one.words), **ids})
+        return stored_plan(sentence, RigNames(**one.things.model_dump()), one.question, PlanResult.model_validate_json(answer))
+
+    def _put_supper(self, one: SupperDocument, answer: str | None) -> None:
+        """As it was; its days are laid out when it is looked at."""
+        free = self._name(Supper, one.name)
         if free is None or self.clashed:
             return
-        sentence = Sentence.model_validate({**one.words, **self._ids(one.things, own_styled=one.question.own_style is not None)})
-        values = stored_plan(sentence, RigNames(**one.things.model_dump()), one.question, PlanResult.model_validate_json(answer))
-        Plan.objects.create(owner_id=cook_id(self.request), name=free, **values)
+        plan = self._plan_values(one.plan, answer) | {"name": one.plan.name} if one.plan is not None and answer is not None else None
+        dough = {"name": one.dough.name, "body": DOUGH.write(one.dough.dough)} if one.dough is not None else None
+        row = Supper(owner_id=cook_id(self.request), name=free, words=WORDS.write(one.words) if one.words is not None else None)
+        write_parts(row, Fresh({}, dough, plan))
+        row.save()
         self.added.append(free)
 
     def _ids(self, things: RigWords, *, own_styled: bool) -> dict[str, int | None]:

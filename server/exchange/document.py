@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
 from mattone_engine.bake.plan_input import PlanInput
@@ -15,10 +16,12 @@ from accounts import limits
 from kitchen.schemas import HearthIn, InstrumentIn, KitchenIn, PanIn, SurfaceIn, ToolIn
 from plans.models import OLDER_PAPER_C
 from plans.schemas import PlanName, Sentence
+from timeline.schemas import SupperWords
 
 FORMAT = "mattone-kitchen"
-# 2: the underside of the crust is its base. 3: paper has the limit that is printed on it. Documents of 1 and 2 are read as well.
-VERSION = 3
+# 2: the underside of the crust is its base. 3: paper has the limit that is printed on it.
+# 4: suppers, with what they are made of. Older documents are read as well.
+VERSION = 4
 # The ids of one kitchen mean nothing in another.
 ID_PARTS = ("hearth_id", "surface_id", "pan_id", "own_style_id", "dough_id")
 
@@ -42,11 +45,20 @@ class PlanDocument(StrictModel):
 
 
 class DoughDocument(StrictModel):
-    """A saved dough, and the name of the plan it is for."""
+    """A saved dough; until version 3 with the name of the plan it was for."""
 
-    name: PlanName
+    name: Annotated[str, Field(max_length=80)]
     dough: DoughInput
     plan: Annotated[str, Field(max_length=80)] | None = None
+
+
+class SupperDocument(StrictModel):
+    """A saved supper with its dough and its plan."""
+
+    name: PlanName
+    words: SupperWords | None = None
+    dough: DoughDocument | None = None
+    plan: PlanDocument | None = None
 
 
 class KitchenDocument(KitchenIn):
@@ -63,13 +75,24 @@ class Document(StrictModel):
     """Everything a cook can take along. Parts may be left out. Its bounds are those of what a cook may keep."""
 
     format: Literal["mattone-kitchen"] = "mattone-kitchen"
-    version: Literal[1, 2, 3] = 3
+    version: Literal[1, 2, 3, 4] = 4
     kitchen: KitchenDocument | None = None
     styles: Annotated[list[Style], Field(max_length=limits.STYLES)] = []
     plans: Annotated[list[PlanDocument], Field(max_length=limits.PLANS)] = []
     doughs: Annotated[list[DoughDocument], Field(max_length=limits.DOUGHS)] = []
+    suppers: Annotated[list[SupperDocument], Field(max_length=limits.SUPPERS)] = []
     # What could not be read when it was exported, by name; bringing in passes it over.
     unreadable: Annotated[list[Text], Field(max_length=1000)] = []
+
+    @property
+    def every_plan(self) -> list[PlanDocument]:
+        """The plans, then those of the suppers."""
+        return [*self.plans, *(one.plan for one in self.suppers if one.plan is not None)]
+
+
+def without_ids(words: Mapping[str, Any]) -> dict[str, Any]:
+    """A sentence without what means nothing in another kitchen."""
+    return {key: value for key, value in words.items() if key not in ID_PARTS}
 
 
 def read_document(told: Any) -> Document:
@@ -85,8 +108,8 @@ def read_document(told: Any) -> Document:
         )
     try:
         document = Document.model_validate(told if version >= 3 else _with_papers_limit(told))
-        for plan in document.plans:
-            Sentence.model_validate({**plan.words, "hearth_id": 1})
+        for plan in document.every_plan:
+            Sentence.model_validate({**without_ids(plan.words), "hearth_id": 1})
     except ValidationError as error:
         first = first_input_error(error)
         raise InputError(f"document.{first.path}" if first.path else "document", first.message) from error

@@ -76,7 +76,7 @@ def document_of(entries: Iterable[Entry], photos: Photos | None = None) -> dict[
 
 
 def _travelling(row: Entry, photos: list[LoggedPhoto]) -> dict[str, Any]:
-    words = {**row.sentence["words"], "hearth_id": 0, "surface_id": None, "pan_id": None, "own_style_id": None, "dough_id": None}
+    words = {**row.sentence["words"], "hearth_id": 0, "surface_id": None, "pan_id": None, "own_style_id": None}
     bake = LoggedBake(
         name=row.name,
         baked_at=row.baked_at,

@@ -10,6 +10,7 @@ from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import RowInput, RowResult, may_be_together
+from mattone_engine.errors import InputError
 from ninja import Router, Status
 
 from accounts.limits import PLANS, refuse_more
@@ -49,35 +50,40 @@ def plan_row(request: HttpRequest, body: RowAskIn) -> HttpResponse:
 @router.get("", response=list[PlanLine])
 def list_plans(request: HttpRequest, response: HttpResponse, page_size: Page = 200, after: str = "") -> list[PlanLine]:
     """The newest first, a page at a time; the header X-Next says how the next one is asked for."""
-    return [_line(row) for row in page(Plan.objects.for_cook(request), response, page_size, after, newest="updated_at")]
+    return [_line(row) for row in page(setups(request), response, page_size, after, newest="updated_at")]
+
+
+def setups(request: HttpRequest) -> Any:
+    """The cook's plans that are kept to be used again; those of a supper are its own."""
+    return Plan.objects.for_cook(request).filter(part=False)
 
 
 @router.post("", response={201: PlanOut})
 def save_plan(request: HttpRequest, body: PlanIn) -> Status[PlanOut]:
-    refuse_more(Plan, request, PLANS)
-    return Status(201, _out(Plan.objects.create(owner_id=cook_id(request), name=body.name, **kept(request, body))))
+    refuse_more(Plan, request, PLANS, part=False)
+    return Status(201, plan_out(Plan.objects.create(owner_id=cook_id(request), name=body.name, **kept(request, body))))
 
 
 @router.get("/{plan_id}", response=PlanOut)
 def open_plan(request: HttpRequest, plan_id: int) -> PlanOut:
-    return _out(owned_or_refuse(Plan, request, plan_id))
+    return plan_out(owned_or_refuse(Plan, request, plan_id))
 
 
 @router.put("/{plan_id}", response=PlanOut)
 def replace_plan(request: HttpRequest, plan_id: int, body: PlanIn, version: Version) -> PlanOut:
     """Save the plan again with what the sentence and controls now say; 409, with the plan as it is, when it was changed meanwhile."""
-    row = owned_or_refuse(Plan, request, plan_id)
-    return _out(update_versioned(row, {"name": body.name, **kept(request, body)}, version, show=_out))
+    row = _setup(request, plan_id)
+    return plan_out(update_versioned(row, {"name": body.name, **kept(request, body)}, version, show=plan_out))
 
 
 @router.patch("/{plan_id}", response=PlanOut)
 def rename_plan(request: HttpRequest, plan_id: int, body: PlanNameIn, version: Version) -> PlanOut:
-    return _out(update_versioned(owned_or_refuse(Plan, request, plan_id), {"name": body.name}, version, show=_out))
+    return plan_out(update_versioned(_setup(request, plan_id), {"name": body.name}, version, show=plan_out))
 
 
 @router.delete("/{plan_id}", response={204: None})
 def delete_plan(request: HttpRequest, plan_id: int, version: Version) -> Status[None]:
-    soft_delete(Plan, request, plan_id, version, show=_line)
+    soft_delete(Plan, request, _setup(request, plan_id).pk, version, show=_line)
     return Status(204, None)
 
 
@@ -86,7 +92,15 @@ def restore_plan(request: HttpRequest, plan_id: int) -> PlanLine:
     return _line(restore(Plan, request, plan_id))
 
 
-def kept(request: HttpRequest, body: PlanIn) -> dict[str, Any]:
+def _setup(request: HttpRequest, plan_id: int) -> Plan:
+    """The saved plan, unless a supper owns it."""
+    row = owned_or_refuse(Plan, request, plan_id)
+    if row.part:
+        raise InputError("", "This plan belongs to a supper; change it there.")
+    return row
+
+
+def kept(request: HttpRequest, body: PreviewIn) -> dict[str, Any]:
     """What a plan stores of this moment: words, question, answer, engine."""
     told = preview(request, body)
     return stored(told.sentence, told.names, told.ask, told.result)
@@ -114,10 +128,12 @@ def _told_line(row: Plan) -> dict[str, Any]:
     return {"style": said.words.style, "support": said.names.surface or said.names.pan or said.names.hearth, "likely_done_s": likely}
 
 
-def _out(row: Plan) -> PlanOut:
-    said = row.said
+def plan_out(row: Plan) -> PlanOut:
+    """A plan as a view opens it."""
+    said, supper = row.said, getattr(row, "supper", None)
     return PlanOut(
         id=row.pk,
+        supper_id=supper.pk if supper is not None else None,
         version=row.version,
         name=row.name,
         sentence=said.words.model_dump(mode="json"),

@@ -46,8 +46,15 @@ def _sentence_with_paper_limit(body: dict[str, Any]) -> dict[str, Any]:
     return {**body, "words": _with_paper_limit(body["words"])}
 
 
+def _sentence_without_dough(body: dict[str, Any]) -> dict[str, Any]:
+    """Until 0.12.0 a plan named the saved dough it was baked with; since then a supper has both."""
+    return {**body, "words": {key: value for key, value in body["words"].items() if key != "dough_id"}}
+
+
 # The underside of the crust is its "base", from sentence 2, question 3, answer 2 on.
-SENTENCE: DocumentKind[SaidSentence] = DocumentKind("plan.sentence", "plan", SaidSentence, 3, {1: by_plain_names, 2: _sentence_with_paper_limit})
+SENTENCE: DocumentKind[SaidSentence] = DocumentKind(
+    "plan.sentence", "plan", SaidSentence, 4, {1: by_plain_names, 2: _sentence_with_paper_limit, 3: _sentence_without_dough}
+)
 # 2: with what is known of the rig, and the size of its racks; a plan of 1 was made with what is known of any.
 QUESTION: DocumentKind[PlanInput] = DocumentKind("plan.question", "plan", PlanInput, 4, {1: lambda question: question, 2: by_plain_names, 3: _with_paper_limit})
 ANSWER: DocumentKind[PlanResult] = DocumentKind(
@@ -60,6 +67,7 @@ class Plan(Versioned):
 
     `sentence` holds the cook's words and the names of the things then; `ask` the engine's input.
     Nothing here points at the kitchen, so a kitchen that changes leaves the plan alone.
+    part: it is how one supper is baked, and belongs to that supper; otherwise it is a setup, kept to be used again.
     """
 
     name = models.CharField(max_length=80)
@@ -67,6 +75,7 @@ class Plan(Versioned):
     ask = models.JSONField()
     result = models.JSONField()
     engine = models.CharField(max_length=20)
+    part = models.BooleanField(default=False)
 
     class Meta:
         verbose_name = "plan"

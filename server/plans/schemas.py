@@ -9,6 +9,7 @@ from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.limits import PARCHMENT_LIMIT_C
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.dough.batch import DoughInput
 from mattone_engine.things.bake import ColourWord, Crumb, StyleKey
 from mattone_engine.things.base import OLDER_BASE, ONE_LINE, StrictModel
 from ninja import Schema
@@ -21,13 +22,12 @@ PlanName = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1,
 class Sentence(StrictModel):
     """The plan's head in the cook's words. Without a surface and a pan: a fire's own floor or grate.
 
-    own_style_id: one of the cook's own styles, in the stead of `style`. dough_id: baked with that dough. method: keep to this method.
+    own_style_id: one of the cook's own styles, in the stead of `style`. method: keep to this method.
     diameter_cm: of a shaped round, pan_width_cm and pan_depth_cm: inside of the pan, where they are not as the style or the kitchen has them.
     """
 
     style: StyleKey = "home_oven_round"
     own_style_id: int | None = None
-    dough_id: int | None = None
     people: Annotated[int, Field(ge=1, le=24)] = 2
     hearth_id: int
     surface_id: int | None = None
@@ -47,12 +47,18 @@ class Sentence(StrictModel):
     serve_at: Annotated[str, StringConstraints(pattern=r"^([01]\d|2[0-3]):[0-5]\d$")] = "19:30"
 
 
-class PreviewIn(StrictModel):
-    """What to plan. `controls` null lets Mattone choose; `plan_id` keeps a saved plan's rig."""
+class PlanPart(StrictModel):
+    """How a pizza is baked. `controls` null lets Mattone choose."""
 
     sentence: Sentence
     controls: Controls | None = None
+
+
+class PreviewIn(PlanPart):
+    """What to plan. `plan_id` keeps a saved plan's rig. `dough`: what is baked; null is the style's usual one."""
+
     plan_id: int | None = None
+    dough: DoughInput | None = None
 
 
 class Spread(StrictModel):
@@ -121,7 +127,10 @@ class PlanLine(Schema):
 
 
 class PlanOut(Schema):
+    """supper_id: the supper that it is a part of; null for a setup."""
+
     id: int
+    supper_id: int | None = None
     version: int
     name: str
     sentence: dict[str, Any]

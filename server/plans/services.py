@@ -28,7 +28,6 @@ from accounts.ownership import cook_id, owned_or_refuse
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Instrument, Pan, Surface
 from kitchen.rigs import hob_kw, key_of, pan_thing, surface_thing
-from plans.doughs import dough_of
 from plans.models import Plan
 from plans.schemas import PreviewIn, PreviewOut, RigNames, Sentence, SketchIn
 from styling.models import OwnStyle
@@ -92,8 +91,8 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
         surface = surface.model_copy(update={"deck_c": sentence.deck_reading_c})
     round_cm2 = None if sentence.diameter_cm is None else math.pi / 4.0 * sentence.diameter_cm**2
     dough, toppings = portion(known, _pan_cm2(sentence, known, rig), TOPPING_LOAD[sentence.topping], round_cm2=round_cm2)
-    if sentence.dough_id is not None:
-        dough = baked_as(dough_of(request, sentence.dough_id, "sentence.dough_id"), dough)
+    if body.dough is not None:
+        dough = baked_as(body.dough, dough)
     try:
         ask = PlanInput(
             hearth=rig.hearth,

@@ -3,34 +3,41 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
-from typing import Any
 
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from mattone_engine.bake.topping_effect import Effect, EffectInput
-from mattone_engine.days.placed import TimelineResult
 from mattone_engine.dough.toppings import ToppingInput
 from mattone_engine.errors import InputError
 from mattone_engine.formats.calendar import as_calendar
+from mattone_engine.supper.headline import Headline
 from ninja import Router, Status
 
 import timeline.events  # noqa: F401  registers what happens in a supper
 from accounts.limits import SUPPERS, refuse_more
 from accounts.lists import Page, page
-from accounts.ownership import Version, cook_id, owned_or_refuse, restore, soft_delete, update_versioned
+from accounts.ownership import Version, owned_or_refuse, restore, soft_delete
 from documents.files import answers_with
 from documents.moments import date_problem
 from documents.reading import readable
-from plans.models import Plan
+from dough.api import dough_out
+from plans.api import plan_out
+from plans.schemas import PreviewIn
+from plans.services import resolve
+from timeline.days import answered, days, start
 from timeline.models import Supper
-from timeline.schemas import EffectAsk, NextOut, StartSupper, SupperIn, SupperLine, SupperOut, SupperPreview, SupperWords
-from timeline.services import answered, mark_mixed, preview, start, stored
+from timeline.parts import headline_of, parts_of, parts_of_row
+from timeline.saving import fresh, save_new, save_over
+from timeline.schemas import EffectAsk, NextOut, StartSupper, SupperAsk, SupperIn, SupperLine, SupperOut, SupperParts, SupperPreview, SupperWords
 from work.answers import answer_text
 
 router = Router()
 
 # How long after it should have begun a step is still "next".
 STILL_NEXT = timedelta(hours=12)
+# None of it stands in a list.
+LONG = ("words", "ask", "result", "dough__body", "plan__sentence", "plan__ask", "plan__result")
 
 
 @router.post("/start", response=SupperWords)
@@ -39,16 +46,25 @@ def start_supper(request: HttpRequest, body: StartSupper) -> SupperWords:
 
 
 @router.post("/preview", response=SupperPreview)
-def preview_supper(request: HttpRequest, body: SupperWords) -> HttpResponse:
+def preview_supper(request: HttpRequest, body: SupperAsk) -> HttpResponse:
     """Lay out the days without saving. Already validated, so it is sent as it is."""
-    return HttpResponse(preview(request, body).model_dump_json(), content_type="application/json")
+    return HttpResponse(days(request, parts_of(request, body, _saved(request, body)), body.words).model_dump_json(), content_type="application/json")
+
+
+@router.post("/headline", response=Headline)
+def headline(request: HttpRequest, body: SupperParts) -> Headline:
+    """The line at the head of every view, for a supper as it is being changed."""
+    return headline_of(request, body, _saved(request, body))
+
+
+def _saved(request: HttpRequest, body: SupperParts) -> Supper | None:
+    return owned_or_refuse(Supper, request, body.supper_id, path="supper_id") if body.supper_id is not None else None
 
 
 @router.post("/effect", response=Effect)
 def effect(request: HttpRequest, body: EffectAsk) -> HttpResponse:
-    """What these toppings do in the oven of a saved plan."""
-    plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id")
-    ask = plan.question
+    """What these toppings do in the oven of this plan."""
+    ask, _ = resolve(request, PreviewIn(sentence=body.plan.sentence, controls=body.plan.controls, dough=body.dough))
     toppings = ToppingInput(picks=body.picks, area_cm2=ask.dough.area_cm2, style=ask.style, own_style=ask.own_style)
     return HttpResponse(answer_text(request, "topping_effect", EffectInput(plan=ask, toppings=toppings)), content_type="application/json")
 
@@ -68,7 +84,10 @@ def next_step(request: HttpRequest) -> NextOut:
 
 def _next_of(row: Supper, now: datetime) -> tuple[str, NextOut] | None:
     """When a supper's next step is, and what it is."""
-    result, words = row.told.result, row.words_read
+    told, words = row.told, row.words_read
+    if told is None or words is None:
+        return None
+    result = told.result
     done = {one.step for one in words.fixed if one.done}
     for step in result.steps:
         late = (now - datetime.fromisoformat(step.at)) > STILL_NEXT
@@ -85,23 +104,23 @@ def _next_of(row: Supper, now: datetime) -> tuple[str, NextOut] | None:
 @router.get("", response=list[SupperLine])
 def list_suppers(request: HttpRequest, response: HttpResponse, page_size: Page = 200, after: str = "") -> list[SupperLine]:
     """The newest first, a page at a time; the header X-Next says how the next one is asked for."""
-    # What was asked and answered is long, and none of it stands in a list.
-    rows = page(Supper.objects.for_cook(request).defer("words", "ask", "result"), response, page_size, after, newest="updated_at")
+    rows = page(Supper.objects.for_cook(request).select_related("dough", "plan").defer(*LONG), response, page_size, after, newest="updated_at")
     return [_line(row) for row in rows]
 
 
 def _line(row: Supper) -> SupperLine:
     return SupperLine(
-        id=row.pk, version=row.version, name=row.name, serve_at=row.serve_at, updated_at=row.updated_at, problem=date_problem("supper", row.serve_at)
-    )
+        id=row.pk, version=row.revision, name=row.name, serve_at=row.serve_at, baked=row.plan_id is not None, updated_at=row.updated_at,
+        problem=date_problem("supper", row.serve_at),
+    )  # fmt: skip
 
 
 @router.post("", response={201: SupperOut})
 def save_supper(request: HttpRequest, body: SupperIn) -> Status[SupperOut]:
     refuse_more(Supper, request, SUPPERS)
-    row = Supper(owner_id=cook_id(request), name=body.name, **stored(request, body))
-    mark_mixed(row)
-    row.save()
+    new = fresh(request, body, None)
+    with transaction.atomic():
+        row = save_new(request, new)
     return Status(201, _out(row))
 
 
@@ -115,19 +134,12 @@ def open_supper(request: HttpRequest, supper_id: int) -> SupperOut:
 def replace_supper(request: HttpRequest, supper_id: int, body: SupperIn, version: Version) -> SupperOut:
     """Save it as it is now; 409, with the supper as it is, when it was changed meanwhile."""
     row = owned_or_refuse(Supper, request, supper_id)
-    values = {"name": body.name, **stored(request, body, saved=row), "answered": version + 1}
-
-    def written(there: Supper) -> dict[str, Any]:
-        there.words, there.dough_id = values["words"], values["dough_id"]
-        mark_mixed(there)
-        return values
-
-    return _out(update_versioned(row, written, version, show=_out))
+    return _out(save_over(row, fresh(request, body, row), version, show=_out))
 
 
 @router.delete("/{supper_id}", response={204: None})
 def delete_supper(request: HttpRequest, supper_id: int, version: Version) -> Status[None]:
-    soft_delete(Supper, request, supper_id, version, show=_line)
+    soft_delete(Supper, request, supper_id, version - owned_or_refuse(Supper, request, supper_id).happened, show=_line)
     return Status(204, None)
 
 
@@ -140,14 +152,27 @@ def restore_supper(request: HttpRequest, supper_id: int) -> SupperLine:
 def calendar(request: HttpRequest, supper_id: int) -> HttpResponse:
     """The saved supper as iCalendar; a later export moves the same events."""
     row = answered(request, owned_or_refuse(Supper, request, supper_id))
-    told: TimelineResult = row.told.result
-    if not told.feasible:
+    told, words = row.told, row.words_read
+    if told is None or words is None:
+        raise InputError("", "This supper has no date yet; set one in Timeline, then export it.")
+    if not told.result.feasible:
         raise InputError("", "This supper cannot be done as it stands; take an offer or change it, then export it.")
-    text = as_calendar(told, name=row.name, identity=str(row.identity), revision=row.version, time_zone=row.words_read.time_zone, stamped=row.updated_at)
+    text = as_calendar(told.result, name=row.name, identity=str(row.identity), revision=row.version, time_zone=words.time_zone, stamped=row.updated_at)
     answer = HttpResponse(text, content_type="text/calendar; charset=utf-8")
     answer["Content-Disposition"] = f'attachment; filename="supper-{row.pk}.ics"'
     return answer
 
 
 def _out(row: Supper) -> SupperOut:
-    return SupperOut(id=row.pk, version=row.version, name=row.name, words=row.words_read, told=row.told, updated_at=row.updated_at)
+    parts = parts_of_row(row)
+    return SupperOut(
+        id=row.pk,
+        version=row.revision,
+        name=row.name,
+        words=parts.words,
+        dough=dough_out(row.dough) if row.dough is not None else None,
+        plan=plan_out(row.plan) if row.plan is not None else None,
+        told=row.told,
+        headline=parts.headline,
+        updated_at=row.updated_at,
+    )

@@ -12,8 +12,8 @@ from pydantic import Field
 
 from accounts.ownership import Values
 from events.registry import EventKind, register
+from timeline.days import mark_mixed
 from timeline.models import WORDS, Supper
-from timeline.services import mark_mixed
 
 
 class DonePayload(StrictModel):
@@ -27,6 +27,7 @@ def done(row: Supper, payload: DonePayload, at: datetime) -> Values:
     if not any(step.key == payload.step for step in row.steps):
         raise InputError("step", "This supper has no such step; reload and mark it again.")
     words = row.words_read
+    assert words is not None, "a supper with steps has words"
     local = at.astimezone(zone(words.time_zone)).isoformat(timespec="minutes")
     before = next((one for one in words.fixed if one.step == payload.step and one.done), None)
     if before is not None and moment(before.at, zone(words.time_zone), "step") >= at:

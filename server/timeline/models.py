@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import uuid
+from typing import Any
 
 from django.db import models
+from django.db.models.signals import post_delete
+from django.dispatch import receiver
 from mattone_engine.days.asked import TimelineInput
 from mattone_engine.days.placed import PlacedStep
 
@@ -12,7 +15,13 @@ from accounts.ownership import Versioned
 from documents.reading import DocumentKind
 from timeline.schemas import SupperPreview, SupperWords
 
-WORDS: DocumentKind[SupperWords] = DocumentKind("supper.words", "supper", SupperWords)
+
+def _words_alone(body: dict[str, Any]) -> dict[str, Any]:
+    """Until 0.12.0 the words named a saved dough and a saved plan; since then a supper has its own."""
+    return {key: value for key, value in body.items() if key not in ("dough_id", "plan_id")}
+
+
+WORDS: DocumentKind[SupperWords] = DocumentKind("supper.words", "supper", SupperWords, 2, {1: _words_alone})
 QUESTION: DocumentKind[TimelineInput] = DocumentKind("supper.question", "supper", TimelineInput)
 ANSWER: DocumentKind[SupperPreview] = DocumentKind("supper.answer", "supper", SupperPreview)
 
@@ -23,21 +32,22 @@ def made_of(dough: Versioned | None, plan: Versioned | None) -> str:
 
 
 class Supper(Versioned):
-    """A supper and its days: the cook's words, the engine's input and answer.
+    """One supper: its days in the cook's words, its dough, how it is baked. Every part may be missing.
 
-    `identity` names it in calendars for ever; `version` is the revision of what they hold. The answer
-    is to the words of version `answered`, of its dough and plan as `made_of` says they were; what
-    happened to any of them since is laid out when it is next looked at.
+    dough and plan are its own rows: nothing else changes them but what happens to the dough. Without words it has no date, and so
+    neither `ask` nor `result`. `identity` names it in calendars for ever; `version` is the revision of what they hold. The answer is to
+    the words of version `answered`, of its dough and plan as `made_of` says they were; what happened to any of them since is laid out
+    when it is next looked at.
     """
 
     identity = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
     name = models.CharField(max_length=80)
-    dough = models.ForeignKey("dough.Dough", on_delete=models.SET_NULL, null=True, blank=True, related_name="suppers")
-    plan = models.ForeignKey("plans.Plan", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
-    words = models.JSONField()
-    ask = models.JSONField()
-    result = models.JSONField()
-    serve_at = models.DateTimeField()
+    dough = models.OneToOneField("dough.Dough", on_delete=models.SET_NULL, null=True, blank=True, related_name="supper")
+    plan = models.OneToOneField("plans.Plan", on_delete=models.SET_NULL, null=True, blank=True, related_name="supper")
+    words = models.JSONField(null=True, blank=True)
+    ask = models.JSONField(null=True, blank=True)
+    result = models.JSONField(null=True, blank=True)
+    serve_at = models.DateTimeField(null=True, blank=True)
     answered = models.PositiveIntegerField(default=1)
     made_of = models.CharField(max_length=40, default="", blank=True)
 
@@ -50,16 +60,35 @@ class Supper(Versioned):
         return made_of(self.dough, self.plan)
 
     @property
-    def words_read(self) -> SupperWords:
-        """The cook's words; raises UnreadableError."""
-        return WORDS.read(self.words)
+    def happened(self) -> int:
+        """How often something happened to its parts by itself, as a look at the dough."""
+        return sum(one.version - 1 for one in (self.dough, self.plan) if one is not None)
 
     @property
-    def told(self) -> SupperPreview:
-        """The stored answer; raises UnreadableError."""
-        return ANSWER.read(self.result)
+    def revision(self) -> int:
+        """Counts every change of the whole: of the supper itself, and what happened to its parts."""
+        return self.version + self.happened
+
+    @property
+    def words_read(self) -> SupperWords | None:
+        """The cook's words; None without a date. Raises UnreadableError."""
+        return WORDS.read(self.words) if self.words is not None else None
+
+    @property
+    def told(self) -> SupperPreview | None:
+        """The stored answer; None without a date. Raises UnreadableError."""
+        return ANSWER.read(self.result) if self.result is not None else None
 
     @property
     def steps(self) -> list[PlacedStep]:
         """The stored steps alone; none where it could not be done. Raises UnreadableError."""
-        return list(self.told.result.steps)
+        told = self.told
+        return list(told.result.steps) if told is not None else []
+
+
+@receiver(post_delete, sender=Supper)
+def remove_parts(instance: Supper, **_: Any) -> None:
+    """A supper that is gone for good takes its dough and its plan along."""
+    for name, key in (("dough", instance.dough_id), ("plan", instance.plan_id)):
+        rows: Any = Supper._meta.get_field(name).related_model
+        rows.objects.filter(pk=key, part=True).delete()

@@ -8,36 +8,61 @@ from typing import Annotated
 from mattone_engine.days.asked import TimelineInput
 from mattone_engine.days.lists import Lists
 from mattone_engine.days.placed import TimelineResult
+from mattone_engine.dough.batch import DoughInput
 from mattone_engine.dough.toppings import Pick, ToppingResult
 from mattone_engine.supper.evening import EveningWords
+from mattone_engine.supper.headline import Headline
 from mattone_engine.things.base import StrictModel
 from ninja import Schema
 from pydantic import Field
 
-from plans.schemas import PlanName
+from dough.schemas import DoughOut, Moment
+from plans.schemas import PlanName, PlanOut, PlanPart
 
 
 class SupperWords(EveningWords):
-    """A supper in the cook's words, of a saved dough and a saved plan."""
-
-    dough_id: int | None = None
-    plan_id: int | None = None
+    """When, how many, by which hours and by whom, in the cook's words."""
 
 
-class SupperIn(SupperWords):
+class DoughPart(StrictModel):
+    """The dough of a supper. name: of the recipe that it began from. mixed_at: when this batch was mixed, with its offset; null before."""
+
+    name: Annotated[str, Field(max_length=80)] = ""
+    dough: DoughInput
+    mixed_at: Moment | None = None
+
+
+class SupperParts(StrictModel):
+    """A supper; every part may be missing. supper_id: the saved one, whose rig its plan keeps."""
+
+    words: SupperWords | None = None
+    dough: DoughPart | None = None
+    plan: PlanPart | None = None
+    supper_id: int | None = None
+
+
+class SupperAsk(SupperParts):
+    """A supper whose days are to be laid out."""
+
+    words: SupperWords
+
+
+class SupperIn(SupperParts):
+    """A supper to be saved."""
+
     name: PlanName
 
 
 class StartSupper(StrictModel):
-    """A supper to begin with, for a dough or a plan; without a time: the coming Saturday evening."""
+    """The words to begin with, for a dough or a plan: the coming Saturday evening."""
 
-    dough_id: int | None = None
-    plan_id: int | None = None
+    dough: DoughInput | None = None
+    plan: PlanPart | None = None
     time_zone: Annotated[str, Field(max_length=60)] = "UTC"
 
 
 class SupperNames(Schema):
-    """What it is made of, as it is called."""
+    """What it is made of, as it is called; plan: on what it is baked."""
 
     dough: str | None
     plan: str | None
@@ -57,29 +82,36 @@ class SupperPreview(Schema):
 
 
 class SupperLine(Schema):
-    """problem: why it cannot be used."""
+    """baked: whether it is said how it is baked. problem: why it cannot be used."""
 
     id: int
     version: int
     name: str
-    serve_at: datetime
+    serve_at: datetime | None
+    baked: bool
     updated_at: datetime
     problem: str = ""
 
 
 class SupperOut(Schema):
+    """told: its days; null without a date. headline: the line that every view has at its head."""
+
     id: int
     version: int
     name: str
-    words: SupperWords
-    told: SupperPreview
+    words: SupperWords | None
+    dough: DoughOut | None
+    plan: PlanOut | None
+    told: SupperPreview | None
+    headline: Headline
     updated_at: datetime
 
 
 class EffectAsk(StrictModel):
-    """The toppings of a supper on the pizza of a saved plan."""
+    """The toppings of a supper on the pizza of its plan."""
 
-    plan_id: int
+    plan: PlanPart
+    dough: DoughInput | None = None
     picks: Annotated[tuple[Pick, ...], Field(min_length=1, max_length=16, strict=False)]
 
 

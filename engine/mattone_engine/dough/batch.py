@@ -53,10 +53,11 @@ class Way(StrictModel):
 
 
 class BatchInput(StrictModel):
-    """A dough, one edit of it if any, and what is to be solved."""
+    """A dough, one edit of it if any, and what is to be solved. yeast_pct: all its yeast is to be so much, as instant yeast, % of its flour."""
 
     dough: DoughInput
     change: Change | None = None
+    yeast_pct: Annotated[float, Field(gt=0, le=5)] | None = None
     solve: Literal["nothing", "yeast", "last"] = "nothing"
 
 
@@ -83,6 +84,8 @@ def batch(request: BatchInput) -> BatchResult:
     dough = request.dough
     if request.change is not None:
         dough = dough.model_copy(update={"formula": changed_formula(ChangeInput(formula=dough.formula, change=request.change))})
+    if request.yeast_pct is not None:
+        dough = dough.model_copy(update={"formula": dosed(dough.formula, request.yeast_pct)})
     worked = formula(dough.formula)
     asked = rise_of(dough, worked).model_copy(update={"solve": request.solve})
     if request.solve == "yeast" and asked.yeast_pct <= 0.0:

@@ -59,17 +59,20 @@ class Agreement(Signed):
     def dough_and_days(self, saved: dict[str, Any], ask: dict[str, Any]) -> None:
         """Its dough is baked by its controls and names its pull where that moves; its days begin their row with it."""
         likely_s = saved["result"]["result"]["likely_done_s"]
-        dough = self.post("/api/dough/start", {"plan_id": saved["id"]}).json()
-        oven = self.post("/api/dough/oven", {"plan_id": saved["id"], "dough": dough}).json()
-        kept = self.post("/api/dough", {"name": "of it", "dough": dough, "plan_id": saved["id"], "mixed_at": None}).json()
-        with_it = self.post("/api/plans/preview", {"sentence": ask["sentence"] | {"dough_id": kept["id"]}, "controls": ask["controls"]}).json()["result"]
+        dough = self.post("/api/dough/start", {"plan": ask}).json()
+        oven = self.post("/api/dough/oven", {"plan": ask, "dough": dough}).json()
+        with_it = self.post("/api/plans/preview", {**ask, "dough": dough}).json()["result"]
         self.assertEqual(oven["now"]["likely_done_s"], with_it["result"]["likely_done_s"])
         same = clock(likely_s) == clock(oven["now"]["likely_done_s"])
         self.assertEqual(oven["pull"] == "" or clock(likely_s) not in oven["pull"], same, oven["pull"])
-        days = self.post("/api/timeline/start", {"plan_id": saved["id"]}).json()
-        supper = self.post("/api/timeline/preview", days | {"dough_id": None}).json()
-        if supper["result"]["oven"] is not None:
-            self.assertAlmostEqual(supper["result"]["oven"]["pizzas"][0]["done_s"], likely_s, delta=0.11)
+        days = self.post("/api/timeline/start", {"plan": ask}).json()
+        for made, pull_s in ((None, likely_s), ({"name": "of it", "dough": dough}, with_it["result"]["likely_done_s"])):
+            whole = {"words": days, "plan": ask, "dough": made}
+            supper = self.post("/api/timeline", whole | {"name": "the same supper"}).json()
+            self.assertEqual(supper["plan"]["result"]["result"]["likely_done_s"], pull_s)
+            self.assertEqual(supper["headline"], self.post("/api/timeline/headline", whole).json())
+            if supper["told"]["result"]["oven"] is not None:
+                self.assertAlmostEqual(supper["told"]["result"]["oven"]["pizzas"][0]["done_s"], pull_s, delta=0.11)
 
     def happens(self, bake: dict[str, Any], kind: str, at: datetime) -> None:
         event = {"id": str(uuid.uuid4()), "kind": kind, "subject_id": bake["id"], "at": at.isoformat(), "payload": {}}

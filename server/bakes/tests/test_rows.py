@@ -120,9 +120,17 @@ class Starting(Baking):
         assert supper is not None
         begun = self.begin(supper_id=supper.pk)
         self.assertEqual(begun.status_code, 201, begun.content[:300])
-        self.assertEqual((begun.json()["name"], begun.json()["pizzas"]), (supper.name, supper.words_read.pizzas))
+        words = supper.words_read
+        assert words is not None
+        self.assertEqual((begun.json()["name"], begun.json()["pizzas"]), (supper.name, words.pizzas))
+        frozen = Bake.objects.get(pk=begun.json()["id"]).supper_then
+        assert frozen is not None and frozen.dough is not None
+        self.assertEqual((dict(frozen.words or ()), begun.json()["headline"]), (dict(words), frozen.headline.model_dump()))
+        # What becomes of the supper afterwards is nothing to the bake.
+        Supper.objects.filter(pk=supper.pk).update(words=None)
+        self.assertEqual(self.client.get(f"/api/bakes/{begun.json()['id']}").json()["headline"], frozen.headline.model_dump())
         Supper.objects.filter(pk=supper.pk).update(plan=None)
-        self.assertIn("without a plan", self.refused(self.begin(supper_id=supper.pk), 422, "supper_id"))
+        self.assertIn("how it is baked", self.refused(self.begin(supper_id=supper.pk), 422, "supper_id"))
 
     def test_with_nothing_planned_in_three_answers(self) -> None:
         hearth = Hearth.objects.filter(owner=self.cook, kind="electric_oven").get()

@@ -125,7 +125,7 @@ class Dates(Furnished):
             }
             posts = (
                 ("/api/logbook", {**self.bodies["post logbook"], "baked_at": at}), ("/api/bakes", {**self.bodies["bakes"], "heat_on_at": at}),
-                (f"/api/bakes/{self.ids['bake_id']}/answer", {"at": at}), ("/api/timeline/preview", {**self.bodies["timeline/preview"], "serve_at": at}),
+                (f"/api/bakes/{self.ids['bake_id']}/answer", {"at": at}), ("/api/timeline/preview", {"words": {"serve_at": at}}),
             )  # fmt: skip
             for path, body in posts:
                 with self.subTest(at=at, path=path):

@@ -66,6 +66,8 @@ class Furnished(TestCase):
         self.before = (owner.get("/api/kitchen").content, owner.get(f"/api/plans/{self.ids['plan_id']}").content)
         self.owner_client = owner
         strangers_sentence = {"hearth_id": self.hearth["id"], "surface_id": self.ids["surface_id"]}
+        plan = {"sentence": strangers_sentence}
+        dough = owner.get(f"/api/dough/{self.ids['dough_id']}").json()["dough"]
         deck = {"name": "mine", "kind": "stone", "thickness_mm": 15.0, "width_cm": 30.0, "depth_cm": 30.0}
         self.bodies: dict[str, Any] = {
             "hearths": {k: v for k, v in self.hearth.items() if k not in ("id", "version", "calibrated")},
@@ -78,15 +80,16 @@ class Furnished(TestCase):
             "row": {"sentence": strangers_sentence, "controls": {"setpoint_c": 250, "level": 2, "preheat_min": 30}},
             "surfaces": deck,
             "pans": deck | {"kind": "thin_tray", "thickness_mm": 1.0},
-            "dough": {"name": "mine", "dough": owner.get(f"/api/dough/{self.ids['dough_id']}").json()["dough"], "plan_id": self.ids["plan_id"]},
-            "oven": {"dough": owner.get(f"/api/dough/{self.ids['dough_id']}").json()["dough"], "plan_id": self.ids["plan_id"]},
+            "dough": {"name": "mine", "dough": dough},
+            "oven": {"dough": dough, "plan": plan},
             "events": {"events": [{"id": "5b0f4d0e-0f8e-4b7e-9a55-5d0c2f5a7c11", "kind": "dough.seen", "subject_id": 1, "at": "2026-11-20T10:00:00Z"}]},
-            "start": {"plan_id": self.ids["plan_id"]},
+            "start": {"plan": plan},
             "bakes": start,
             "answer": {"at": start["heat_on_at"]},
-            "effect": {"plan_id": self.ids["plan_id"], "picks": [{"topping": "sauce"}]},
-            "timeline": {"name": "mine", "serve_at": "2036-11-28T19:30", "dough_id": self.ids["dough_id"]},
-            "timeline/preview": {"serve_at": "2036-11-28T19:30", "plan_id": self.ids["plan_id"]},
+            "effect": {"plan": plan, "picks": [{"topping": "sauce"}]},
+            "timeline": {"name": "mine", "words": {"serve_at": "2036-11-28T19:30"}, "plan": plan},
+            "timeline/preview": {"words": {"serve_at": "2036-11-28T19:30"}, "plan": plan, "supper_id": self.ids["supper_id"]},
+            "headline": {"plan": plan, "supper_id": self.ids["supper_id"]},
             "plans": {"name": "mine", "sentence": strangers_sentence},
             "preview": {"sentence": strangers_sentence},
             "calibrat": log,
@@ -109,7 +112,7 @@ class Furnished(TestCase):
         if "logbook" in path and f"{method} logbook" in self.bodies:
             return json.dumps(self.bodies[f"{method} logbook"])
         for word in (
-            "events", "answer", "bakes", "timeline/preview", "oven", "start", "effect", "timeline", "dough",
+            "events", "answer", "bakes", "timeline/preview", "oven", "start", "effect", "headline", "timeline", "dough",
             "preview", "sketch", "row", "calibrat", "hearths", "surfaces", "pans", "instruments", "tools", "plans", "tokens", "styles", "import", "readings",
         ):  # fmt: skip
             if word in path:
@@ -139,7 +142,7 @@ class EveryEndpoint(Furnished):
             named = re.search(r"\{(\w+)\}", path)
             if (
                 not named
-                and not re.search("preview|sketch|row|/oven|start$|effect", path)
+                and not re.search("preview|sketch|row|/oven|start$|effect|headline", path)
                 and (method, path) not in (("post", "/api/plans"), ("post", "/api/bakes"), ("post", "/api/logbook"))
             ):
                 continue

@@ -108,7 +108,7 @@ class Reading(DoughCase):
 class Saved(DoughCase):
     def test_two_windows_and_undo(self) -> None:
         path = f"/api/dough/{self.row['id']}"
-        body = {"name": "Drier", "dough": self.dough, "plan_id": self.saved["plan_id"]}
+        body = {"name": "Drier", "dough": self.dough}
         first = self.client.put(f"{path}?version={self.saved['version']}", json.dumps(body), content_type="application/json")
         self.assertEqual(first.status_code, 200)
         self.refused(self.client.put(f"{path}?version={self.saved['version']}", json.dumps(body), content_type="application/json"), 409)
@@ -128,15 +128,16 @@ class Saved(DoughCase):
 
     def test_a_planned_dough_goes_by_the_suppers_clock(self) -> None:
         supper = self.client.get("/api/timeline").json()[0]["id"]
-        steps = self.client.get(f"/api/timeline/{supper}").json()["told"]["result"]["steps"]
-        mix = next(step for step in steps if step["key"] == "mix")
-        self.assertEqual(datetime.fromisoformat(self.saved["planned_at"]), datetime.fromisoformat(mix["ends"]))
+        saved = self.client.get(f"/api/timeline/{supper}").json()
+        mix = next(step for step in saved["told"]["result"]["steps"] if step["key"] == "mix")
+        self.assertEqual(datetime.fromisoformat(saved["dough"]["planned_at"]), datetime.fromisoformat(mix["ends"]))
+        self.assertIsNone(self.saved["planned_at"], "a recipe has no date")
         self.assertEqual(self.client.delete(f"/api/timeline/{supper}?version=1").status_code, 204)
-        self.assertIsNone(self.client.get(f"/api/dough/{self.row['id']}").json()["planned_at"])
+        self.assertIsNone(self.client.get(f"/api/dough/{saved['dough']['id']}").json()["planned_at"])
 
     def test_a_dry_dough_is_wished_wetter_and_the_crumb_keeps_more(self) -> None:
         self.dough = self.told(change={"what": "hydration_pct", "value": 56.0})["dough"]
-        wish = self.post("/api/dough/oven", {"plan_id": self.saved["plan_id"], "dough": self.dough}).json()
+        wish = self.post("/api/dough/oven", {"plan": {"sentence": self.sentence()}, "dough": self.dough}).json()
         self.assertGreater(wish["change"]["hydration_pct"], 3.0)
         self.assertGreater(wish["then"]["kept_pct"], wish["now"]["kept_pct"])
         formula = self.post("/api/dough/accept", {"formula": self.dough["formula"], "change": wish["change"]}).json()
@@ -144,6 +145,6 @@ class Saved(DoughCase):
         self.assertAlmostEqual(self.told()["formula"]["hydration_pct"], 56.0 + wish["change"]["hydration_pct"], places=6)
 
     def test_a_plan_bakes_with_the_dough(self) -> None:
-        told = self.post("/api/plans/preview", {"sentence": self.sentence(dough_id=self.row["id"])}).json()
+        told = self.post("/api/plans/preview", {"sentence": self.sentence(), "dough": self.dough}).json()
         self.assertAlmostEqual(told["ask"]["dough"]["hydration_pct"], self.told()["formula"]["hydration_pct"], places=6)
         self.assertAlmostEqual(told["ask"]["dough"]["cold_days"], 46 / 24, places=3)

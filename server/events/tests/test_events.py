@@ -41,7 +41,7 @@ class Telling(TestCase):
     @classmethod
     def setUpTestData(cls) -> None:
         cls.cook, _ = load_demo()
-        cls.dough = Dough.objects.get(owner=cls.cook)
+        cls.dough = Dough.objects.get(owner=cls.cook, part=True)
         cls.mixed = timezone.now() - timedelta(hours=8)
         Dough.objects.filter(pk=cls.dough.pk).update(mixed_at=cls.mixed)
 
@@ -163,7 +163,7 @@ class AnyOrder(PropertyCase):
         cook = User.objects.filter(username="keeper").first() or load_demo()[0]
         client = Client()
         client.force_login(cook)
-        dough = Dough.objects.get(owner=cook)
+        dough = Dough.objects.get(owner=cook, part=True)
         mixed = timezone.now().replace(microsecond=0) - timedelta(hours=10)
         Dough.objects.filter(pk=dough.pk).update(mixed_at=mixed, body={**dough.body, "seen": []})
         Event.objects.all().delete()
@@ -179,7 +179,7 @@ class AtOnce(TransactionTestCase):
 
     def setUp(self) -> None:
         self.cook, _ = load_demo()
-        self.dough = Dough.objects.get(owner=self.cook)
+        self.dough = Dough.objects.get(owner=self.cook, part=True)
         self.mixed = timezone.now().replace(microsecond=0) - timedelta(hours=8)
         Dough.objects.filter(pk=self.dough.pk).update(mixed_at=self.mixed)
 
@@ -262,10 +262,11 @@ class AtOnce(TransactionTestCase):
         """The save either came first, or is told of the look; the look is never overwritten."""
         client = Client()
         client.force_login(self.cook)
-        saved = client.get(f"/api/dough/{self.dough.pk}").json()
-        body = json.dumps({"name": "Renamed", "dough": saved["dough"], "plan_id": saved["plan_id"], "mixed_at": saved["mixed_at"]})
+        saved = client.get(f"/api/timeline/{Supper.objects.get(dough=self.dough).pk}").json()
+        dough = {key: saved["dough"][key] for key in ("dough", "mixed_at")}
+        body = json.dumps({"name": "Renamed", "words": saved["words"], "dough": dough | {"name": "Renamed"}, "plan": None})
         look = happening("dough.seen", self.dough.pk, {"ratio": 1.5}, at=self.mixed + timedelta(hours=1))
-        path = f"/api/dough/{self.dough.pk}?version={saved['version']}"
+        path = f"/api/timeline/{saved['id']}?version={saved['version']}"
         put, told = self.all_at_once([
             lambda client: client.put(path, body, content_type="application/json"),
             lambda client: tell(client, look)[0]["state"],

@@ -84,12 +84,12 @@ class Exchange(TestCase):
 
     def test_it_fits_the_published_schema(self) -> None:
         schema = self.client.get("/api/exchange/schema").json()
-        self.assertEqual(schema["properties"]["version"]["enum"], [1, 2, 3])
+        self.assertEqual(schema["properties"]["version"]["enum"], [1, 2, 3, 4])
         self.assertEqual(set(self.told), set(schema["properties"]))
         fits = jsonschema_rs.validator_for(schema)
         self.assertEqual([error.message for error in fits.iter_errors(self.told)], [])
         # The schema is one that can refuse.
-        for place, bad in (("kitchen", []), ("plans", [{"name": "x"}]), ("version", 4), ("surprise", 1)):
+        for place, bad in (("kitchen", []), ("plans", [{"name": "x"}]), ("version", 5), ("surprise", 1)):
             self.assertFalse(fits.is_valid(self.told | {place: bad}), place)
 
     def test_clashing_names_are_told_and_nothing_is_saved(self) -> None:
@@ -146,7 +146,7 @@ class Much(TestCase):
         plan, dough = Plan.objects.filter(owner=cls.cook)[0], Dough.objects.filter(owner=cls.cook)[0]
         Plan.objects.bulk_create(
             Plan(owner=cls.cook, name=f"plan {i}", sentence=plan.sentence, ask=plan.ask | {"people": 2 + i % 3}, result=plan.result, engine=plan.engine)
-            for i in range(limits.PLANS - Plan.objects.filter(owner=cls.cook).count())
+            for i in range(limits.PLANS - Plan.objects.filter(owner=cls.cook, part=False).count())
         )
         Dough.objects.bulk_create(Dough(owner=cls.cook, name=f"dough {i}", body=dough.body) for i in range(limits.DOUGHS - 1))
         here = Surface.objects.filter(owner=cls.cook).count()
@@ -192,8 +192,43 @@ class Much(TestCase):
         self.assertGreater(len(steps), 1)
         done = [step["done"] for step in steps]
         self.assertEqual(done, sorted(done))
-        self.assertEqual(Plan.objects.filter(owner=self.other).count(), limits.PLANS)
+        self.assertEqual(Plan.objects.filter(owner=self.other, part=False).count(), limits.PLANS)
         again = self.client.post("/api/exchange/import", {"document": document, "clashes": "keep_both"}, content_type="application/json")
         self.assertEqual(again.status_code, 422)
         self.assertIn("You can keep", again.json()["error"]["message"])
-        self.assertEqual(Plan.objects.filter(owner=self.other).count(), limits.PLANS)
+        self.assertEqual(Plan.objects.filter(owner=self.other, part=False).count(), limits.PLANS)
+
+
+class Suppers(TestCase):
+    """A supper goes along with its dough and its plan, and is laid out again where it comes in."""
+
+    def test_one_comes_in_as_it_was(self) -> None:
+        cook, _ = load_demo()
+        other = User.objects.create_user("mate", "mate@skerry-light.example", "a-long-way-out")
+        self.client.force_login(cook)
+        whole = self.client.get("/api/exchange/export").json()
+        before = self.client.get(f"/api/timeline/{self.client.get('/api/timeline').json()[0]['id']}").json()
+        self.client.force_login(other)
+        answer = self.client.post("/api/exchange/import", {"document": whole}, content_type="application/json")
+        self.assertEqual(answer.status_code, 200, answer.content[:300])
+        [line] = self.client.get("/api/timeline").json()
+        after = self.client.get(f"/api/timeline/{line['id']}").json()
+        for part in ("words", "headline"):
+            self.assertEqual(after[part], before[part])
+        self.assertEqual(after["dough"]["dough"], before["dough"]["dough"])
+        self.assertEqual(after["plan"]["result"]["result"], before["plan"]["result"]["result"])
+        self.assertNotEqual(after["dough"]["id"], before["dough"]["id"])
+
+    def test_a_dough_of_before_that_named_its_plan_is_a_supper(self) -> None:
+        cook, _ = load_demo()
+        other = User.objects.create_user("mate", "mate@skerry-light.example", "a-long-way-out")
+        self.client.force_login(cook)
+        whole = self.client.get("/api/exchange/export").json()
+        older = {**whole, "version": 3, "doughs": [{**whole["doughs"][0], "plan": whole["plans"][0]["name"]}]}
+        del older["suppers"]
+        self.client.force_login(other)
+        self.assertEqual(self.client.post("/api/exchange/import", {"document": older}, content_type="application/json").status_code, 200)
+        [line] = self.client.get("/api/timeline").json()
+        supper = self.client.get(f"/api/timeline/{line['id']}").json()
+        self.assertEqual((supper["words"], supper["dough"]["dough"]), (None, whole["doughs"][0]["dough"]))
+        self.assertEqual(supper["plan"]["result"]["controls"], whole["plans"][0]["question"]["controls"])

@@ -31,9 +31,19 @@ class SupperCase(Signed):
         self.supper_id = self.client.get("/api/timeline").json()[0]["id"]
         self.saved = self.client.get(f"/api/timeline/{self.supper_id}").json()
         self.words = self.saved["words"]
+        self.plan = {"sentence": self.saved["plan"]["sentence"], "controls": self.saved["plan"]["result"]["controls"]}
+        self.dough = {key: self.saved["dough"][key] for key in ("name", "dough", "mixed_at")}
 
-    def told(self, **words: Any) -> dict[str, Any]:
-        response = self.post("/api/timeline/preview", self.words | words)
+    def body(self, *, dough: Any = ..., plan: Any = ..., **words: Any) -> dict[str, Any]:
+        """The saved supper with other words, another dough, another plan."""
+        parts = {"dough": self.dough if dough is ... else dough, "plan": self.plan if plan is ... else plan}
+        return {"words": self.words | words, "supper_id": self.supper_id, **parts}
+
+    def put(self, body: dict[str, Any], version: int = 1) -> Any:
+        return self.client.put(f"/api/timeline/{self.supper_id}?version={version}", json.dumps(body), content_type="application/json")
+
+    def told(self, *, dough: Any = ..., plan: Any = ..., **words: Any) -> dict[str, Any]:
+        response = self.post("/api/timeline/preview", self.body(dough=dough, plan=plan, **words))
         self.assertEqual(response.status_code, 200, response.content[:300])
         return dict(response.json())
 
@@ -80,13 +90,13 @@ class Layout(SupperCase):
             ({"serve_at": "soon"}, 422, "serve_at"),
             ({"fridge_c": 12.0}, 422, "fridge_c"),
             ({"time_zone": "Sea/Fog"}, 422, "time_zone"),
-            ({"pizzas": 40}, 422, "pizzas"),
-            ({"dough_id": 10**9}, 404, "dough_id"),
-            ({"dough_id": None, "programme": "own"}, 422, "programme"),
+            ({"pizzas": 40}, 422, "words.pizzas"),
+            ({"dough": None, "programme": "own"}, 422, "programme"),
             ({"absences": [{"from_at": local(5), "to_at": local(4)}]}, 422, "absences.0.to_at"),
         ):
             with self.subTest(words=words):
-                self.refused(self.post("/api/timeline/preview", self.words | words), status, path)
+                self.refused(self.post("/api/timeline/preview", self.body(**words)), status, path)
+        self.refused(self.post("/api/timeline/preview", self.body() | {"supper_id": 10**9}), 404, "supper_id")
         night = self.told(serve_at=local(20.0), sleep_from="12:00", sleep_to="11:59", programme="same_day")
         self.assertFalse(night["result"]["feasible"])
         self.assertIn("the night", night["result"]["clash"])
@@ -98,7 +108,7 @@ class Layout(SupperCase):
         self.assertGreater(other["result"]["yeast_pct"], 1.5 * other["dough_yeast_pct"])
 
     def test_wet_toppings_reach_the_bake(self) -> None:
-        ask = {"plan_id": self.words["plan_id"]}
+        ask = {"plan": self.plan}
         usual = [{"topping": "sauce"}, {"topping": "low_moisture_cheese"}]
         dry = self.post("/api/timeline/effect", ask | {"picks": usual}).json()
         heavy = {"topping": "mushrooms", "half": "right", "grams": 130.0, "treated": False}
@@ -109,16 +119,16 @@ class Layout(SupperCase):
 
 class Kept(SupperCase):
     def test_done_steps_stay_and_tell_the_dough_when_it_was_mixed(self) -> None:
-        tonight = self.words | {"name": "Tonight", "serve_at": local(6.5), "programme": "same_day", "sleep_from": "05:00", "sleep_to": "05:00"}
-        self.assertEqual(self.client.put(f"/api/timeline/{self.supper_id}?version=1", json.dumps(tonight), content_type="application/json").status_code, 200)
+        tonight = self.body(serve_at=local(6.5), programme="same_day", sleep_from="05:00", sleep_to="05:00") | {"name": "Tonight"}
+        self.assertEqual(self.put(tonight).status_code, 200)
         wants = self.client.get(f"/api/timeline/{self.supper_id}").json()["told"]["result"]["yeast_pct"]
-        dosed = happening("dough.dosed", self.words["dough_id"], {"yeast_pct": wants})
+        dosed = happening("dough.dosed", self.saved["dough"]["id"], {"yeast_pct": wants})
         done = happening("supper.done", self.supper_id, {"step": "mix"})
         taken = self.post("/api/events", {"events": [dosed, done]}).json()["events"]
         self.assertEqual([one["state"] for one in taken], ["taken", "taken"], taken)
         told = self.client.get(f"/api/timeline/{self.supper_id}").json()
         self.assertTrue(next(s for s in told["told"]["result"]["steps"] if s["key"] == "mix")["done"])
-        mixed = Dough.objects.get(pk=self.words["dough_id"]).mixed_at
+        mixed = Dough.objects.get(pk=self.saved["dough"]["id"]).mixed_at
         assert mixed is not None
         self.assertAlmostEqual((mixed - timezone.now()).total_seconds(), 20 * 60, delta=120)
         strange = self.post("/api/events", {"events": [happening("supper.done", self.supper_id, {"step": "dance"})]}).json()["events"][0]
@@ -139,32 +149,46 @@ class Kept(SupperCase):
 
         first = exported()
         later = (datetime.fromisoformat(self.words["serve_at"]) + timedelta(hours=1)).isoformat(timespec="minutes")
-        body = self.words | {"name": self.saved["name"], "serve_at": later}
-        path = f"/api/timeline/{self.supper_id}"
-        moved = self.client.put(f"{path}?version={self.saved['version']}", json.dumps(body), content_type="application/json")
+        body = self.body(serve_at=later) | {"name": self.saved["name"]}
+        moved = self.put(body, self.saved["version"])
         self.assertEqual(moved.status_code, 200, moved.content[:300])
-        self.refused(self.client.put(f"{path}?version={self.saved['version']}", json.dumps(body), content_type="application/json"), 409)
+        self.refused(self.put(body, self.saved["version"]), 409)
         second = exported()
         self.assertEqual(set(first), set(second))
         table = next(uid for uid in first if uid.endswith("-table_1@mattone"))
         self.assertEqual(second[table]["dtstart"].dt - first[table]["dtstart"].dt, timedelta(hours=1))
         self.assertGreater(int(second[table]["sequence"]), int(first[table]["sequence"]))
 
-    def test_a_supper_outlives_its_dough_and_plan(self) -> None:
-        self.client.delete(f"/api/dough/{self.words['dough_id']}?version=1")
-        self.client.delete(f"/api/plans/{self.words['plan_id']}?version=1")
-        again = self.client.put(f"/api/timeline/{self.supper_id}?version=1", json.dumps(self.words | {"name": "Still"}), content_type="application/json")
+    def test_a_supper_outlives_the_recipe_and_the_setup_it_began_from(self) -> None:
+        for noun in ("dough", "plans"):
+            for one in self.client.get(f"/api/{noun}").json():
+                self.assertEqual(self.client.delete(f"/api/{noun}/{one['id']}?version={one['version']}").status_code, 204)
+        again = self.put(self.body() | {"name": "Still"})
         self.assertEqual(again.status_code, 200, again.content[:300])
         self.assertEqual(again.json()["told"]["names"]["dough"], "Relief-boat rounds")
+
+    def test_its_parts_are_changed_in_it_alone(self) -> None:
+        dough, plan = self.saved["dough"], self.saved["plan"]
+        self.assertEqual((dough["supper_id"], plan["supper_id"]), (self.supper_id, self.supper_id))
+        self.assertNotIn(dough["id"], [one["id"] for one in self.client.get("/api/dough").json()])
+        self.assertNotIn(plan["id"], [one["id"] for one in self.client.get("/api/plans").json()])
+        self.assertIn("belongs to a supper", self.refused(self.client.delete(f"/api/dough/{dough['id']}?version=1"), 422))
+        self.assertIn("belongs to a supper", self.refused(self.client.delete(f"/api/plans/{plan['id']}?version=1"), 422))
 
 
 class TheSheetBakes(SupperCase):
     """Card, sheet, days and row tell the same minutes."""
 
     def test_the_plan_and_the_row_and_the_supper_agree(self) -> None:
-        plan = self.client.get(f"/api/plans/{self.words['plan_id']}").json()
+        plan = self.saved["plan"]
         told = self.saved["told"]["result"]
-        asked = {"sentence": plan["sentence"], "controls": plan["result"]["controls"], "plan_id": plan["id"], "count": self.words["pizzas"]}
+        asked = {
+            "sentence": plan["sentence"],
+            "controls": plan["result"]["controls"],
+            "plan_id": plan["id"],
+            "dough": self.dough["dough"],
+            "count": self.words["pizzas"],
+        }
         row = self.post("/api/plans/row", asked).json()["launches"]
         steps = {s["key"]: datetime.fromisoformat(s["at"]) for s in told["steps"]}
         pizzas = told["oven"]["pizzas"]
@@ -199,23 +223,21 @@ class Begun(SupperCase):
     """A supper begins as its dough stands."""
 
     def test_with_the_doughs_own_hours_places_and_yeast(self) -> None:
-        dough = self.client.get(f"/api/dough/{self.words['dough_id']}").json()["dough"]
-        words = self.post("/api/timeline/start", {"dough_id": self.words["dough_id"], "time_zone": "Europe/Lisbon"}).json()
+        dough = self.dough["dough"]
+        words = self.post("/api/timeline/start", {"dough": dough, "time_zone": "Europe/Lisbon"}).json()
         self.assertEqual((words["programme"], words["yeast"]), ("own", "as_is"))
         fridge = next((s["temp_c"] for s in dough["steps"] if s["place"] == "fridge"), None)
         if fridge is not None:
             self.assertEqual(words["fridge_c"], fridge)
-        told = self.post("/api/timeline/preview", words).json()
+        told = self.post("/api/timeline/preview", {"words": words, "dough": self.dough}).json()
         self.assertEqual(told["ask"]["yeast_pct"], told["dough_yeast_pct"])
         self.assertEqual([s["hours"] for s in told["ask"]["own_steps"]], [s["hours"] for s in dough["steps"]])
 
 
 class WithoutADough(SupperCase):
     def test_a_style_without_gluten_is_handled_and_risen_as_one(self) -> None:
-        plan = self.client.get(f"/api/plans/{self.words['plan_id']}").json()
-        sentence = plan["sentence"] | {"style": "gluten_free_round", "dough_id": None, "method": None, "base": None, "rim": None}
-        saved = self.post("/api/plans", {"name": "a round without wheat", "sentence": sentence, "controls": None, "plan_id": None}).json()
-        told = self.told(plan_id=saved["id"], dough_id=None, programme="same_day", fixed=[])
+        sentence = self.plan["sentence"] | {"style": "gluten_free_round", "method": None, "base": None, "rim": None}
+        told = self.told(plan={"sentence": sentence, "controls": None}, dough=None, programme="same_day", fixed=[])
         self.assertEqual(told["ask"]["gluten"], 0.0)
         said = " ".join(f"{s['name']} {s['note']}" for s in told["result"]["steps"])
         self.assertIn("rice flour", said)
@@ -223,30 +245,31 @@ class WithoutADough(SupperCase):
 
 
 class OfItsDough(SupperCase):
-    """A saved supper whose dough changes since tells of the dough as it is."""
+    """A saved supper whose dough changed since shows the dough as it is."""
 
     def changed_dough(self, **formula: Any) -> None:
-        dough = self.client.get(f"/api/dough/{self.words['dough_id']}").json()
-        body = {key: dough[key] for key in ("name", "dough", "plan_id", "mixed_at")}
-        body["dough"] = body["dough"] | {"formula": body["dough"]["formula"] | formula}
-        response = self.client.put(f"/api/dough/{dough['id']}?version={dough['version']}", body, content_type="application/json")
-        self.assertEqual(response.status_code, 200, response.content[:300])
+        row = Dough.objects.get(pk=self.saved["dough"]["id"])
+        row.body = row.body | {"formula": row.body["formula"] | formula}
+        row.version += 1
+        row.save()
 
     def frozen_one(self) -> None:
-        pieces = self.client.get(f"/api/dough/{self.words['dough_id']}").json()["dough"]["formula"]["pieces"]
+        pieces = self.dough["dough"]["formula"]["pieces"]
         way = [{"hours": 0.5, "temp_c": 20, "stage": "balls", "place": "room"}, {"hours": 160, "temp_c": -18, "stage": "balls", "place": "freezer"}]
         self.changed_dough(pieces=[*pieces, {"count": 2, "mass_g": 250, "name": "", "way": way}])
 
-    def test_new_ways_of_its_pieces_stand_in_it_and_its_version_stays(self) -> None:
+    def test_new_ways_of_its_pieces_stand_in_it_and_are_another_version(self) -> None:
         self.assertEqual(self.saved["told"]["result"]["later"], [])
         self.frozen_one()
         again = self.client.get(f"/api/timeline/{self.supper_id}").json()
         self.assertIn("into the freezer, oiled and well wrapped; for a month at most", [one["text"] for one in again["told"]["result"]["later"]])
-        self.assertEqual(again["version"], self.saved["version"], "nobody changed the supper itself")
+        self.assertEqual(again["version"], self.saved["version"] + 1, "what happens to its dough is a change of the whole")
+        self.refused(self.put(self.body() | {"name": "Older"}, self.saved["version"]), 409)
         self.assertGreater(again["told"]["ask"]["dough_g"], self.saved["told"]["ask"]["dough_g"])
         # What is told once is stored: the next reader gets the same without new work.
         row = Supper.objects.get(pk=self.supper_id)
         self.assertEqual(row.made_of, row.made_of_now())
+        assert row.told is not None
         self.assertEqual(row.told.model_dump(mode="json"), again["told"])
 
     def test_one_that_is_past_stays_as_it_was(self) -> None:

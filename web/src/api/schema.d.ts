@@ -229,7 +229,7 @@ export interface paths {
         put?: never;
         /**
          * Oven
-         * @description The crust of a saved plan with this dough, and what its oven wants of it.
+         * @description The crust of a plan with this dough, by the controls that the plan has with it; and what its oven wants of it.
          */
         post: operations["dough_api_oven"];
         delete?: never;
@@ -383,7 +383,7 @@ export interface paths {
         };
         /**
          * Export
-         * @description Kitchen, own styles, saved plans and doughs; nothing in it names the cook.
+         * @description Kitchen, own styles, setups, recipes and suppers; nothing in it names the cook.
          */
         get: operations["exchange_api_export"];
         put?: never;
@@ -1599,9 +1599,29 @@ export interface paths {
         put?: never;
         /**
          * Effect
-         * @description What these toppings do in the oven of a saved plan.
+         * @description What these toppings do in the oven of this plan.
          */
         post: operations["timeline_api_effect"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/timeline/headline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Headline
+         * @description The line at the head of every view, for a supper as it is being changed.
+         */
+        post: operations["timeline_api_headline"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1886,6 +1906,7 @@ export interface components {
             engine: string;
             /** Happened */
             happened: components["schemas"]["HappenedOut"][];
+            headline: components["schemas"]["Headline"] | null;
             /**
              * Hearth
              * @default
@@ -1996,7 +2017,7 @@ export interface components {
         };
         /**
          * BatchInput
-         * @description A dough, one edit of it if any, and what is to be solved.
+         * @description A dough, one edit of it if any, and what is to be solved. yeast_pct: all its yeast is to be so much, as instant yeast, % of its flour.
          */
         BatchInput: {
             change?: components["schemas"]["Change"] | null;
@@ -2007,6 +2028,8 @@ export interface components {
              * @enum {string}
              */
             solve: "nothing" | "yeast" | "last";
+            /** Yeast Pct */
+            yeast_pct?: number | null;
         };
         /**
          * BatchOut
@@ -2713,16 +2736,21 @@ export interface components {
              */
             styles: components["schemas"]["Style"][];
             /**
+             * Suppers
+             * @default []
+             */
+            suppers: components["schemas"]["SupperDocument"][];
+            /**
              * Unreadable
              * @default []
              */
             unreadable: string[];
             /**
              * Version
-             * @default 3
+             * @default 4
              * @enum {integer}
              */
-            version: 1 | 2 | 3;
+            version: 1 | 2 | 3 | 4;
         };
         /**
          * Dough
@@ -2819,7 +2847,7 @@ export interface components {
         };
         /**
          * DoughDocument
-         * @description A saved dough, and the name of the plan it is for.
+         * @description A saved dough; until version 3 with the name of the plan it was for.
          */
         DoughDocument: {
             dough: components["schemas"]["DoughInput"];
@@ -2838,8 +2866,6 @@ export interface components {
             mixed_at?: string | null;
             /** Name */
             name: string;
-            /** Plan Id */
-            plan_id?: number | null;
         };
         /**
          * DoughInput
@@ -2916,7 +2942,10 @@ export interface components {
             /** Version */
             version: number;
         };
-        /** DoughOut */
+        /**
+         * DoughOut
+         * @description supper_id: the supper that it is a part of; null for a recipe.
+         */
         DoughOut: {
             dough: components["schemas"]["DoughInput"];
             /** Id */
@@ -2925,12 +2954,10 @@ export interface components {
             mixed_at: string | null;
             /** Name */
             name: string;
-            /** Plan Id */
-            plan_id: number | null;
-            /** Plan Name */
-            plan_name: string | null;
             /** Planned At */
             planned_at: string | null;
+            /** Supper Id */
+            supper_id?: number | null;
             /**
              * Updated At
              * Format: date-time
@@ -2938,6 +2965,20 @@ export interface components {
             updated_at: string;
             /** Version */
             version: number;
+        };
+        /**
+         * DoughPart
+         * @description The dough of a supper. name: of the recipe that it began from. mixed_at: when this batch was mixed, with its offset; null before.
+         */
+        DoughPart: {
+            dough: components["schemas"]["DoughInput"];
+            /** Mixed At */
+            mixed_at?: string | null;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
         };
         /** DoughReferenceOut */
         DoughReferenceOut: {
@@ -2978,13 +3019,13 @@ export interface components {
         };
         /**
          * EffectAsk
-         * @description The toppings of a supper on the pizza of a saved plan.
+         * @description The toppings of a supper on the pizza of its plan.
          */
         EffectAsk: {
+            dough?: components["schemas"]["DoughInput"] | null;
             /** Picks */
             picks: components["schemas"]["Pick"][];
-            /** Plan Id */
-            plan_id: number;
+            plan: components["schemas"]["PlanPart"];
         };
         /**
          * EntryLine
@@ -3479,6 +3520,20 @@ export interface components {
             };
             /** Undone */
             undone: boolean;
+        };
+        /**
+         * Headline
+         * @description The same line in every view. Masses and lengths stand as {250 g} and {30 cm}.
+         */
+        Headline: {
+            /** Dough */
+            dough: string;
+            /** What */
+            what: string;
+            /** When */
+            when: string;
+            /** Where */
+            where: string;
         };
         /**
          * HearthIn
@@ -4552,12 +4607,11 @@ export interface components {
         };
         /**
          * OvenAsk
-         * @description What the oven of a saved plan wants of this dough.
+         * @description What the oven of a plan wants of this dough.
          */
         OvenAsk: {
             dough: components["schemas"]["DoughInput"];
-            /** Plan Id */
-            plan_id: number;
+            plan: components["schemas"]["PreviewIn"];
         };
         /**
          * OvenLine
@@ -5061,6 +5115,7 @@ export interface components {
         /** PlanIn */
         PlanIn: {
             controls?: components["schemas"]["Controls"] | null;
+            dough?: components["schemas"]["DoughInput"] | null;
             /** Name */
             name: string;
             /** Plan Id */
@@ -5289,7 +5344,10 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** PlanOut */
+        /**
+         * PlanOut
+         * @description supper_id: the supper that it is a part of; null for a setup.
+         */
         PlanOut: {
             /** Ask */
             ask: {
@@ -5312,6 +5370,8 @@ export interface components {
             sentence: {
                 [key: string]: unknown;
             };
+            /** Supper Id */
+            supper_id?: number | null;
             /**
              * Updated At
              * Format: date-time
@@ -5319,6 +5379,14 @@ export interface components {
             updated_at: string;
             /** Version */
             version: number;
+        };
+        /**
+         * PlanPart
+         * @description How a pizza is baked. `controls` null lets Mattone choose.
+         */
+        PlanPart: {
+            controls?: components["schemas"]["Controls"] | null;
+            sentence: components["schemas"]["Sentence"];
         };
         /**
          * PlanResult
@@ -5398,10 +5466,11 @@ export interface components {
         };
         /**
          * PreviewIn
-         * @description What to plan. `controls` null lets Mattone choose; `plan_id` keeps a saved plan's rig.
+         * @description What to plan. `plan_id` keeps a saved plan's rig. `dough`: what is baked; null is the style's usual one.
          */
         PreviewIn: {
             controls?: components["schemas"]["Controls"] | null;
+            dough?: components["schemas"]["DoughInput"] | null;
             /** Plan Id */
             plan_id?: number | null;
             sentence: components["schemas"]["Sentence"];
@@ -5788,6 +5857,7 @@ export interface components {
              * @default 4
              */
             count: number;
+            dough?: components["schemas"]["DoughInput"] | null;
             /** Gap Min */
             gap_min?: number | null;
             /** Plan Id */
@@ -5837,7 +5907,7 @@ export interface components {
          * Sentence
          * @description The plan's head in the cook's words. Without a surface and a pan: a fire's own floor or grate.
          *
-         *     own_style_id: one of the cook's own styles, in the stead of `style`. dough_id: baked with that dough. method: keep to this method.
+         *     own_style_id: one of the cook's own styles, in the stead of `style`. method: keep to this method.
          *     diameter_cm: of a shaped round, pan_width_cm and pan_depth_cm: inside of the pan, where they are not as the style or the kitchen has them.
          */
         Sentence: {
@@ -5853,8 +5923,6 @@ export interface components {
             deck_reading_c?: number | null;
             /** Diameter Cm */
             diameter_cm?: number | null;
-            /** Dough Id */
-            dough_id?: number | null;
             /**
              * Formula Free
              * @default false
@@ -6029,6 +6097,7 @@ export interface components {
          */
         SketchIn: {
             controls?: components["schemas"]["Controls"] | null;
+            dough?: components["schemas"]["DoughInput"] | null;
             /** Plan Id */
             plan_id?: number | null;
             sentence: components["schemas"]["Sentence"];
@@ -6084,7 +6153,7 @@ export interface components {
         };
         /**
          * StartAsk
-         * @description A dough for a saved plan, or for a style and so many people.
+         * @description A dough for a plan, or for a style and so many people.
          */
         StartAsk: {
             /** Own Style Id */
@@ -6094,8 +6163,7 @@ export interface components {
              * @default 2
              */
             people: number;
-            /** Plan Id */
-            plan_id?: number | null;
+            plan?: components["schemas"]["PreviewIn"] | null;
             /**
              * Programme
              * @default cold_1
@@ -6144,13 +6212,11 @@ export interface components {
         };
         /**
          * StartSupper
-         * @description A supper to begin with, for a dough or a plan; without a time: the coming Saturday evening.
+         * @description The words to begin with, for a dough or a plan: the coming Saturday evening.
          */
         StartSupper: {
-            /** Dough Id */
-            dough_id?: number | null;
-            /** Plan Id */
-            plan_id?: number | null;
+            dough?: components["schemas"]["DoughInput"] | null;
+            plan?: components["schemas"]["PlanPart"] | null;
             /**
              * Time Zone
              * @default UTC
@@ -6339,111 +6405,48 @@ export interface components {
              */
             works_on: ("deck" | "tray" | "bars" | "cast_iron" | "dark_aluminium" | "bright_aluminium" | "blue_steel" | "thin_tray" | "perforated")[];
         };
-        /** SupperIn */
-        SupperIn: {
-            /**
-             * Absences
-             * @default []
-             */
-            absences: components["schemas"]["Absence"][];
-            /**
-             * Cooked Sauce
-             * @default false
-             */
-            cooked_sauce: boolean;
-            /** Dough Id */
-            dough_id?: number | null;
-            /**
-             * Fixed
-             * @default []
-             */
-            fixed: components["schemas"]["Fixed"][];
-            /**
-             * Fridge C
-             * @default 4
-             */
-            fridge_c: number;
-            /**
-             * Hands
-             * @default 1
-             */
-            hands: number;
-            /**
-             * In Heat
-             * @default false
-             */
-            in_heat: boolean;
-            /**
-             * In Warmth
-             * @default false
-             */
-            in_warmth: boolean;
-            /**
-             * May Wake
-             * @default false
-             */
-            may_wake: boolean;
+        /**
+         * SupperAsk
+         * @description A supper whose days are to be laid out.
+         */
+        SupperAsk: {
+            dough?: components["schemas"]["DoughPart"] | null;
+            plan?: components["schemas"]["PlanPart"] | null;
+            /** Supper Id */
+            supper_id?: number | null;
+            words: components["schemas"]["SupperWords"];
+        };
+        /**
+         * SupperDocument
+         * @description A saved supper with its dough and its plan.
+         */
+        SupperDocument: {
+            dough?: components["schemas"]["DoughDocument"] | null;
             /** Name */
             name: string;
-            /**
-             * Picks
-             * @default []
-             */
-            picks: components["schemas"]["Pick"][];
-            /**
-             * Pizzas
-             * @default 4
-             */
-            pizzas: number;
-            /** Plan Id */
-            plan_id?: number | null;
-            /**
-             * Programme
-             * @default cold_1
-             * @enum {string}
-             */
-            programme: "same_day" | "overnight" | "cold_1" | "cold_2" | "cold_3" | "cold_bulk" | "own";
-            /**
-             * Room C
-             * @default 21
-             */
-            room_c: number;
-            /** Serve At */
-            serve_at: string;
-            /**
-             * Sleep From
-             * @default 23:00
-             */
-            sleep_from: string;
-            /**
-             * Sleep To
-             * @default 07:00
-             */
-            sleep_to: string;
-            /**
-             * Time Zone
-             * @default UTC
-             */
-            time_zone: string;
-            /**
-             * Warm C
-             * @default 28
-             */
-            warm_c: number;
-            /**
-             * Yeast
-             * @default solve
-             * @enum {string}
-             */
-            yeast: "solve" | "keep" | "as_is";
-            /** Yeast Pct */
-            yeast_pct?: number | null;
+            plan?: components["schemas"]["PlanDocument"] | null;
+            words?: components["schemas"]["SupperWords"] | null;
+        };
+        /**
+         * SupperIn
+         * @description A supper to be saved.
+         */
+        SupperIn: {
+            dough?: components["schemas"]["DoughPart"] | null;
+            /** Name */
+            name: string;
+            plan?: components["schemas"]["PlanPart"] | null;
+            /** Supper Id */
+            supper_id?: number | null;
+            words?: components["schemas"]["SupperWords"] | null;
         };
         /**
          * SupperLine
-         * @description problem: why it cannot be used.
+         * @description baked: whether it is said how it is baked. problem: why it cannot be used.
          */
         SupperLine: {
+            /** Baked */
+            baked: boolean;
             /** Id */
             id: number;
             /** Name */
@@ -6453,11 +6456,8 @@ export interface components {
              * @default
              */
             problem: string;
-            /**
-             * Serve At
-             * Format: date-time
-             */
-            serve_at: string;
+            /** Serve At */
+            serve_at: string | null;
             /**
              * Updated At
              * Format: date-time
@@ -6468,7 +6468,7 @@ export interface components {
         };
         /**
          * SupperNames
-         * @description What it is made of, as it is called.
+         * @description What it is made of, as it is called; plan: on what it is baked.
          */
         SupperNames: {
             /** Dough */
@@ -6478,13 +6478,19 @@ export interface components {
             /** Style */
             style: string;
         };
-        /** SupperOut */
+        /**
+         * SupperOut
+         * @description told: its days; null without a date. headline: the line that every view has at its head.
+         */
         SupperOut: {
+            dough: components["schemas"]["DoughOut"] | null;
+            headline: components["schemas"]["Headline"];
             /** Id */
             id: number;
             /** Name */
             name: string;
-            told: components["schemas"]["SupperPreview"];
+            plan: components["schemas"]["PlanOut"] | null;
+            told: components["schemas"]["SupperPreview"] | null;
             /**
              * Updated At
              * Format: date-time
@@ -6492,7 +6498,18 @@ export interface components {
             updated_at: string;
             /** Version */
             version: number;
-            words: components["schemas"]["SupperWords"];
+            words: components["schemas"]["SupperWords"] | null;
+        };
+        /**
+         * SupperParts
+         * @description A supper; every part may be missing. supper_id: the saved one, whose rig its plan keeps.
+         */
+        SupperParts: {
+            dough?: components["schemas"]["DoughPart"] | null;
+            plan?: components["schemas"]["PlanPart"] | null;
+            /** Supper Id */
+            supper_id?: number | null;
+            words?: components["schemas"]["SupperWords"] | null;
         };
         /**
          * SupperPreview
@@ -6511,7 +6528,7 @@ export interface components {
         };
         /**
          * SupperWords
-         * @description A supper in the cook's words, of a saved dough and a saved plan.
+         * @description When, how many, by which hours and by whom, in the cook's words.
          */
         SupperWords: {
             /**
@@ -6524,8 +6541,6 @@ export interface components {
              * @default false
              */
             cooked_sauce: boolean;
-            /** Dough Id */
-            dough_id?: number | null;
             /**
              * Fixed
              * @default []
@@ -6566,8 +6581,6 @@ export interface components {
              * @default 4
              */
             pizzas: number;
-            /** Plan Id */
-            plan_id?: number | null;
             /**
              * Programme
              * @default cold_1
@@ -18892,6 +18905,124 @@ export interface operations {
             };
         };
     };
+    timeline_api_headline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupperParts"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Headline"];
+                };
+            };
+            /** @description not whole JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the request is not from the page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description larger than one request may be */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
     timeline_api_next_step: {
         parameters: {
             query?: never;
@@ -18970,7 +19101,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SupperWords"];
+                "application/json": components["schemas"]["SupperAsk"];
             };
         };
         responses: {

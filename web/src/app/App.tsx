@@ -6,7 +6,7 @@ import { AboutView } from "../views/account/AboutView";
 import { AccountView } from "../views/account/AccountView";
 import { BakeDoor } from "../views/bake/BakeDoor";
 import { BakeView } from "../views/bake/BakeView";
-import { DoughDoor, DoughView } from "../views/dough/DoughView";
+import { DoughView } from "../views/dough/DoughView";
 import { LogbookView } from "../views/logbook/LogbookView";
 import { DialView } from "../views/kitchen/DialView";
 import { InstrumentView } from "../views/kitchen/InstrumentView";
@@ -16,7 +16,9 @@ import { PlanView } from "../views/plan/PlanView";
 import { NewPasswordView, VerifyView } from "../views/sign-in/ByMail";
 import { SignInView } from "../views/sign-in/SignInView";
 import { StyleView } from "../views/style/StyleView";
-import { TimelineDoor, TimelineView } from "../views/timeline/TimelineView";
+import { TimelineView } from "../views/timeline/TimelineView";
+import { NEW, partPath } from "../supper/draft";
+import { DoughDoor, OldTimeline, PlanDoor, SupperDoor } from "../supper/SupperDoor";
 import { NewVersion } from "./NewVersion";
 import { Reminder } from "./NextStep";
 import { OutboxNotice, OutboxProvider } from "./OutboxProvider";
@@ -59,12 +61,16 @@ export function App() {
               <Route path="/kitchen/instrument/:thingId" element={<InstrumentView />} />
               <Route path="/match" element={<MatchView owner={session.data.owner} />} />
               <Route path="/match/style/:styleKey" element={<StyleView />} />
-              <Route path="/plan" element={<PlanView />} />
-              <Route path="/plan/:planId" element={<PlanView />} />
-              <Route path="/dough" element={<DoughDoor />} />
-              <Route path="/dough/:doughId" element={<DoughView />} />
-              <Route path="/timeline" element={<TimelineDoor />} />
-              <Route path="/timeline/:supperId" element={<TimelineView />} />
+              <Route path="/supper/:supperId/plan" element={<PlanView />} />
+              <Route path="/supper/:supperId/dough" element={<DoughView />} />
+              <Route path="/supper/:supperId/timeline" element={<TimelineView />} />
+              <Route path="/plan" element={<SupperDoor part="plan" />} />
+              <Route path="/plan/:planId" element={<PlanDoor />} />
+              <Route path="/dough" element={<SupperDoor part="dough" />} />
+              <Route path="/dough/new" element={<Navigate to={partPath(NEW, "dough")} replace />} />
+              <Route path="/dough/:doughId" element={<DoughDoor />} />
+              <Route path="/timeline" element={<SupperDoor part="timeline" />} />
+              <Route path="/timeline/:supperId" element={<OldTimeline />} />
               <Route path="/bake" element={<BakeDoor />} />
               <Route path="/bake/:bakeId" element={<BakeView />} />
               <Route path="/logbook" element={<LogbookView />} />

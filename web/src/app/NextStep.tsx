@@ -3,6 +3,7 @@ import { Button } from "../ui/Button";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useLocation } from "react-router";
+import { partPath } from "../supper/draft";
 import { useOutbox } from "./useOutbox";
 import { clock, dayAndClock, minuteOf } from "../ui/time";
 import { isBound } from "../ui/supperSteps";
@@ -27,7 +28,7 @@ export function NextStep() {
   if (!told || told.supper_id === null || told.at === null) return null;
   return (
     <Link
-      to={`/timeline/${String(told.supper_id)}`}
+      to={partPath(told.supper_id, "timeline")}
       title={told.supper}
       className="hidden px-3 py-2 leading-tight whitespace-normal hover:text-white md:block"
       data-testid="next-step"
@@ -82,8 +83,8 @@ export function Reminder() {
           done
         </Button>
       ) : null}
-      {place.pathname.startsWith("/timeline") ? null : (
-        <Link className="text-air underline underline-offset-2" to={`/timeline/${String(id)}`}>
+      {place.pathname.endsWith("/timeline") ? null : (
+        <Link className="text-air underline underline-offset-2" to={partPath(id, "timeline")}>
           look
         </Link>
       )}

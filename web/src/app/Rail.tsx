@@ -2,7 +2,7 @@ import { server } from "../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useEffect, useRef } from "react";
-import { Link, NavLink, useLocation, useNavigate } from "react-router";
+import { Link, useLocation, useNavigate } from "react-router";
 import { signOut } from "../api/session";
 import { QUANTITIES, useUnits, type Quantity } from "../ui/units";
 import { NextStep } from "./NextStep";
@@ -10,7 +10,7 @@ import { UnderWay } from "./UnderWay";
 import { useEvening } from "./evening";
 import { useOutbox } from "./useOutbox";
 import { useShortcut } from "./useShortcut";
-import { VIEWS } from "./views";
+import { isOpen, pathFrom, VIEWS } from "./views";
 
 const LAST_TRY_MS = 1500;
 
@@ -25,12 +25,12 @@ export function Rail({ email }: { email: string }) {
   const units = useUnits();
   const [evening, toggleLight] = useEvening();
   const kitchen = useQuery(server.kitchen);
+  const { pathname } = useLocation();
   useShortcut([...VIEWS.map((_, i) => String(i + 1)), "u"], (key) => {
     if (key === "u") units.toggle();
-    else void navigate(VIEWS[Number(key) - 1]?.path ?? "/plan");
+    else void navigate(pathFrom(pathname, VIEWS[Number(key) - 1]?.path ?? "/plan"));
   });
   const row = useRef<HTMLDivElement>(null);
-  const { pathname } = useLocation();
   useEffect(() => {
     row.current
       ?.querySelector("[aria-current=page]")
@@ -106,18 +106,17 @@ export function Rail({ email }: { email: string }) {
         className="flex min-w-0 flex-1 overflow-x-auto [scrollbar-width:none] md:flex-none md:flex-col md:gap-1 md:overflow-visible"
       >
         {VIEWS.map((view, i) => (
-          <NavLink
+          <Link
             key={view.path}
-            to={view.path}
-            className={({ isActive }) =>
-              `flex min-h-11 shrink-0 items-center justify-between px-3 py-2 md:min-h-0 md:items-baseline ${isActive ? "bg-[#9f3828] font-semibold text-white" : "hover:text-white"}`
-            }
+            to={pathFrom(pathname, view.path)}
+            aria-current={isOpen(pathname, view.path) ? "page" : undefined}
+            className={`flex min-h-11 shrink-0 items-center justify-between px-3 py-2 md:min-h-0 md:items-baseline ${isOpen(pathname, view.path) ? "bg-[#9f3828] font-semibold text-white" : "hover:text-white"}`}
           >
             {view.name}
             <span aria-hidden className="hidden text-[11px] opacity-90 md:inline">
               {i + 1}
             </span>
-          </NavLink>
+          </Link>
         ))}
       </div>
       <div className="flex items-center gap-1 max-md:border-l max-md:border-[#4a5155] md:mt-auto md:flex-col md:items-stretch">

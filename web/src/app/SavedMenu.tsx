@@ -3,7 +3,6 @@ import { Button } from "../ui/Button";
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Popover } from "radix-ui";
 import { useState } from "react";
-import { useNavigate } from "react-router";
 import { useUndo } from "./Undo";
 
 export interface SavedLine {
@@ -19,9 +18,10 @@ export interface SavedLine {
 export function SavedMenu<Row>({
   title,
   kind,
-  path,
-  fresh,
+  first,
   openId,
+  onOpen,
+  onGone,
   queryKey,
   read,
   line,
@@ -31,18 +31,18 @@ export function SavedMenu<Row>({
   title: string;
   /** What one of them is called. */
   kind: string;
-  /** Where they are: /plan, with the id after it. */
-  path: string;
-  /** Where a new one is begun. */
-  fresh: string;
+  /** What stands above the list: a new one, or keeping what is at hand as one. */
+  first: { label: string; act: () => void };
   openId: number | null;
+  onOpen: (id: number) => void;
+  /** The open one was deleted. */
+  onGone?: () => void;
   queryKey: readonly string[];
   read: () => Promise<Row[]>;
   line: (row: Row) => SavedLine;
   remove: (id: number, version: number) => Promise<unknown>;
   restore: (id: number) => Promise<unknown>;
 }) {
-  const navigate = useNavigate();
   const queries = useQueryClient();
   const [open, setOpen] = useState(false);
   const offer = useUndo();
@@ -63,12 +63,12 @@ export function SavedMenu<Row>({
         },
       });
       refresh();
-      if (one.id === openId) void navigate(fresh);
+      if (one.id === openId) onGone?.();
     },
   });
-  const go = (to: string) => {
+  const close = (then: () => void) => {
     setOpen(false);
-    void navigate(to);
+    then();
   };
   const problem = putAway.error ?? bringBack.error;
   const lines = rows.data?.map(line);
@@ -86,14 +86,12 @@ export function SavedMenu<Row>({
             type="button"
             className="mb-2 w-full px-2 py-1.5 text-left font-semibold text-air hover:bg-brick-wash"
             onClick={() => {
-              go(fresh);
+              close(first.act);
             }}
           >
-            A new {kind}
+            {first.label}
           </button>
-          {lines?.length === 0 ? (
-            <p className="px-2 text-ash">Nothing saved yet. Set a {kind}, then press Save.</p>
-          ) : null}
+          {lines?.length === 0 ? <p className="px-2 text-ash">No {kind} is saved yet.</p> : null}
           <ul>
             {lines?.map((one) => (
               <li key={one.id} className="flex items-baseline gap-2 border-t border-line">
@@ -101,7 +99,9 @@ export function SavedMenu<Row>({
                   type="button"
                   className={`min-w-0 flex-1 px-2 py-2 text-left hover:bg-brick-wash ${one.id === openId ? "font-bold" : ""}`}
                   onClick={() => {
-                    go(`${path}/${String(one.id)}`);
+                    close(() => {
+                      onOpen(one.id);
+                    });
                   }}
                 >
                   {one.name}

@@ -11,11 +11,6 @@ export interface Draft {
   name: string;
 }
 
-/** Where a draft is kept in this browser. */
-export function draftKey(owner: string, planId: number | null): string {
-  return `draft ${owner} ${planId === null ? "new" : String(planId)}`;
-}
-
 /** A style on a rig, everything else as usual. */
 export function newDraft(
   style: NonNullable<Sentence["style"]>,
@@ -33,7 +28,6 @@ export function newDraft(
       parchment: false,
       parchment_limit_c: 215,
       own_style_id: null,
-      dough_id: null,
       method: null,
       formula_free: false,
       deck_reading_c: null,

@@ -7,6 +7,7 @@ export function useKeptSaving<D extends { name: string }, S extends Row>({
   kept,
   saved,
   path,
+  touched = kept.touched,
   putAway = kept.putAway,
   settle,
   ...own
@@ -15,6 +16,8 @@ export function useKeptSaving<D extends { name: string }, S extends Row>({
   saved: S | null;
   /** Where a saved one is opened. */
   path: (id: number) => string;
+  /** Whether there is something to save, where more counts than the draft. */
+  touched?: boolean;
   /** Where more than the draft is to be forgotten. */
   putAway?: () => void;
 }) {
@@ -23,7 +26,7 @@ export function useKeptSaving<D extends { name: string }, S extends Row>({
     ...own,
     draft: kept.draft,
     saved,
-    touched: kept.touched,
+    touched,
     began: kept.version,
     named: (draft, name) => ({ ...draft, name }),
     onSaved: (row) => {

@@ -85,27 +85,33 @@ export function BakeDoor() {
           {start.error.message}
         </p>
       ) : null}
-      {plans.data?.length === 0 ? (
+      {plans.data?.length === 0 && !suppers.data?.some((one) => one.baked) ? (
         <p className="mt-4 text-[16px]">
-          There is no saved plan yet.{" "}
+          Nothing is planned yet.{" "}
           <Link className="text-air underline underline-offset-2" to="/plan">
-            Make one
+            Plan a supper
           </Link>{" "}
           and save it, or bake at once, below.
         </p>
       ) : null}
       <ul className="mt-4">
-        {(suppers.data ?? []).map((supper) => (
-          <Line
-            key={`supper ${String(supper.id)}`}
-            name={supper.name}
-            about={`the supper of ${dayAndClock(supper.serve_at)}, all its pizzas in order`}
-            pending={start.isPending}
-            begin={() => {
-              begin({ supper_id: supper.id });
-            }}
-          />
-        ))}
+        {(suppers.data ?? [])
+          .filter((supper) => supper.baked)
+          .map((supper) => (
+            <Line
+              key={`supper ${String(supper.id)}`}
+              name={supper.name}
+              about={
+                supper.serve_at
+                  ? `the supper of ${dayAndClock(supper.serve_at)}, all its pizzas in order`
+                  : "a supper without a date, all its pizzas in order"
+              }
+              pending={start.isPending}
+              begin={() => {
+                begin({ supper_id: supper.id });
+              }}
+            />
+          ))}
         {(plans.data ?? [])
           .filter((plan) => !plan.problem)
           .map((plan) => (

@@ -1,6 +1,8 @@
 import { Tabs } from "radix-ui";
 import { useRef, useState } from "react";
-import type { Schemas } from "../../api/client";
+import { draftOf } from "../../supper/draft";
+import { SupperLine } from "../../supper/SupperLine";
+import type { SupperAtHand } from "../../supper/useSupper";
 import { Caution } from "../../ui/Caution";
 import type { Reference } from "../../ui/crust";
 import type { StyleLine } from "../../ui/styles";
@@ -13,7 +15,7 @@ import { MeasurePanel } from "./MeasurePanel";
 import { OvenPanel } from "./OvenPanel";
 import { PastePanel } from "./PastePanel";
 import { RiseTab } from "./RiseTab";
-import type { Batch, DoughInput, DoughReference, Kitchen, SavedDough } from "./types";
+import type { Batch, DoughInput, DoughReference, Kitchen } from "./types";
 import { useDoughDesk, type Desk } from "./useDoughDesk";
 import { WaterPanel } from "./WaterPanel";
 
@@ -25,17 +27,14 @@ const TABS = [
 ] as const;
 
 export function DoughDesk(props: {
-  owner: string;
+  supper: SupperAtHand;
   reference: Reference;
   styles: readonly StyleLine[];
   things: DoughReference;
   kitchen: Kitchen;
-  plans: readonly Schemas["PlanLine"][];
-  saved: SavedDough | null;
   start: DoughInput;
-  planId: number | null;
 }) {
-  const { owner, reference, styles, things, kitchen, plans, saved } = props;
+  const { supper, reference, styles, things, kitchen } = props;
   const desk = useDoughDesk(props);
   const { draft, told, saving } = desk;
   if (!told) return <NothingYet desk={desk} />;
@@ -46,14 +45,17 @@ export function DoughDesk(props: {
       data-played={desk.stale ? "old" : "now"}
     >
       <header className="grid gap-3 md:grid-cols-[1fr_auto] print:hidden">
-        <DoughHead desk={desk} styles={styles} things={things} kitchen={kitchen} />
+        <div>
+          <SupperLine headline={supper.headline} place={supper.place} />
+          <DoughHead desk={desk} styles={styles} things={things} kitchen={kitchen} />
+        </div>
         <DoughTop desk={desk} />
       </header>
       {theirs ? (
         <Versions
-          noun="dough"
-          mine={{ name: desk.title, mixed: draft.mixedAt, ...draft.dough }}
-          theirs={{ name: theirs.name, mixed: theirs.mixed_at, ...theirs.dough }}
+          noun="supper"
+          mine={{ ...supper.draft, name: desk.title }}
+          theirs={draftOf(theirs)}
           saving={saving}
         />
       ) : null}
@@ -75,7 +77,13 @@ export function DoughDesk(props: {
             <RiseTab desk={desk} told={told} things={things} kitchen={kitchen} />
           </Tabs.Content>
           <Tabs.Content value="paste" className="min-h-0 pt-3">
-            <PastePanel owner={owner} dough={draft.dough} now={told} things={things} onDough={desk.rework} />
+            <PastePanel
+              owner={supper.owner}
+              dough={draft.dough}
+              now={told}
+              things={things}
+              onDough={desk.rework}
+            />
           </Tabs.Content>
           <Tabs.Content value="measure" className="pt-3">
             <MeasurePanel things={things} />
@@ -84,18 +92,9 @@ export function DoughDesk(props: {
       </div>
       <div className={TWO_COLUMNS}>
         <WaterPanel dough={draft.dough} told={told} onDough={desk.rework} />
-        <OvenPanel
-          dough={draft.dough}
-          planId={draft.planId}
-          plans={plans}
-          reference={reference}
-          onPlan={(id) => {
-            desk.put({ planId: id });
-          }}
-          onDough={desk.rework}
-        />
+        <OvenPanel dough={draft.dough} supper={supper} reference={reference} onDough={desk.rework} />
       </div>
-      <BatchSheet draft={draft} told={told} title={draft.name || saved?.name || desk.usual} />
+      <BatchSheet draft={draft} told={told} title={desk.title} />
     </main>
   );
 }

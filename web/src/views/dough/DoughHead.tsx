@@ -1,9 +1,11 @@
 import { Link } from "react-router";
+import { partPath } from "../../supper/draft";
+import { RecipesMenu } from "../../supper/Library";
+import { SuppersMenu } from "../../supper/SuppersMenu";
 import { DeskTop } from "../../ui/DeskTop";
 import { Picker } from "../../ui/Picker";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
-import { DoughsMenu } from "./DoughsMenu";
 import { PiecesPanel } from "./PiecesPanel";
 import { PrefermentsPanel } from "./PrefermentsPanel";
 import type { DoughInput, DoughReference, Kitchen } from "./types";
@@ -95,28 +97,35 @@ export function DoughHead({
 
 /** Its name, saving it, and what else can be done with it. */
 export function DoughTop({ desk }: { desk: Desk }) {
-  const { draft, saved } = desk;
+  const { draft, supper } = desk;
   return (
     <DeskTop
-      noun="dough"
-      name={draft.name}
-      usual={desk.usual}
+      noun="supper"
+      name={supper.draft.name}
+      usual={supper.usual}
       saving={desk.saving}
       touched={desk.touched}
-      saved={saved !== null}
+      saved={supper.saved !== null}
       prints="the sheet"
-      menu={<DoughsMenu openId={saved?.id ?? null} />}
+      menu={
+        <>
+          <RecipesMenu supper={supper} dough={draft} usual={desk.usual} />
+          <SuppersMenu openId={supper.saved?.id ?? null} part="dough" />
+        </>
+      }
       onName={(name) => {
-        desk.put({ name });
+        supper.change((was) => ({ ...was, name }));
       }}
       onBegin={desk.saving.beginAgain}
     >
       <WriteMenu draft={draft} name={desk.title} />
-      {saved ? (
-        <Link className="underline underline-offset-2" to={`/timeline/new?dough=${String(saved.id)}`}>
-          its days
-        </Link>
-      ) : null}
+      <Link
+        className="underline underline-offset-2"
+        to={partPath(supper.place, "timeline")}
+        onClick={desk.settleIn}
+      >
+        its days
+      </Link>
     </DeskTop>
   );
 }

@@ -1,62 +1,25 @@
 import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
-import { Navigate, useParams, useSearchParams } from "react-router";
 import { Trouble } from "../../app/Trouble";
-import { useDoughReference } from "../../ui/dough";
+import { useDoughReference, type DoughReference } from "../../ui/dough";
 import { answer, client } from "../../api/client";
+import { NEW, partPath } from "../../supper/draft";
+import type { DoughInput, SavedSupper } from "../../supper/types";
+import { useSupper } from "../../supper/useSupper";
+import { useSupperPlace } from "../../supper/useSupperPlace";
 import { useReference } from "../../ui/styles";
 import { DoughDesk } from "./DoughDesk";
+import type { Kitchen } from "./types";
 
-const FRESH = { path: "/dough/new", name: "A new dough" };
-
-/** The dough last worked on; a new one where there is none. */
-export function DoughDoor() {
-  const doughs = useQuery(server.doughs);
-  if (doughs.error)
-    return <Trouble fresh={FRESH} message={doughs.error.message} again={() => void doughs.refetch()} />;
-  if (!doughs.data) return <Skeleton />;
-  const last = doughs.data[0];
-  return <Navigate replace to={last ? `/dough/${String(last.id)}` : "/dough/new"} />;
-}
+const FRESH = { path: partPath(NEW, "dough"), name: "A new supper" };
 
 /** Fetches what a dough is made from, then lays it out. */
 export function DoughView() {
-  const params = useParams();
-  const [search] = useSearchParams();
-  const doughId = params.doughId !== undefined && params.doughId !== "new" ? Number(params.doughId) : null;
-  const planId = search.get("plan") !== null ? Number(search.get("plan")) : null;
-  const session = useQuery(server.session);
+  const place = useSupperPlace();
   const reference = useReference();
   const things = useDoughReference();
   const kitchen = useQuery(server.kitchen);
-  const plans = useQuery(server.plans);
-  const saved = useQuery({
-    ...server.dough(doughId ?? 0),
-    enabled: doughId !== null,
-  });
-  const first = useQuery({
-    queryKey: ["dough-start", planId],
-    enabled: doughId === null,
-    staleTime: Infinity,
-    queryFn: () =>
-      answer(
-        client.POST("/api/dough/start", {
-          body: {
-            plan_id: planId,
-            style: "home_oven_round",
-            own_style_id: null,
-            people: 4,
-            programme: "cold_1",
-          },
-        }),
-      ),
-  });
-  const problem =
-    reference.error ??
-    things.error ??
-    kitchen.error ??
-    plans.error ??
-    (doughId !== null ? saved.error : first.error);
+  const problem = reference.error ?? things.error ?? kitchen.error ?? place.problem;
   if (problem)
     return (
       <Trouble
@@ -66,26 +29,69 @@ export function DoughView() {
           reference.refetch();
           void things.refetch();
           void kitchen.refetch();
-          void plans.refetch();
-          void (doughId !== null ? saved.refetch() : first.refetch());
+          place.again();
         }}
       />
     );
-  const start = doughId !== null ? saved.data?.dough : first.data;
-  if (!reference.data || !things.data || !kitchen.data || !plans.data || !session.data || !start)
+  if (!reference.data || !things.data || !kitchen.data || !place.ready || place.owner === null)
     return <Skeleton />;
   return (
-    <DoughDesk
-      key={`${String(doughId)} ${String(planId)}`}
-      owner={session.data.owner}
-      reference={reference.data.reference}
-      styles={reference.data.styles}
+    <Opened
+      key={String(place.id)}
+      owner={place.owner}
+      saved={place.saved}
+      reference={reference.data}
       things={things.data}
       kitchen={kitchen.data}
-      plans={plans.data}
-      saved={doughId !== null ? (saved.data ?? null) : null}
+    />
+  );
+}
+
+/** A supper without a dough begins with the one that its plan wants, or a usual one. */
+function Opened({
+  owner,
+  saved,
+  reference,
+  things,
+  kitchen,
+}: {
+  owner: string;
+  saved: SavedSupper | null;
+  reference: NonNullable<ReturnType<typeof useReference>["data"]>;
+  things: DoughReference;
+  kitchen: Kitchen;
+}) {
+  const supper = useSupper(owner, saved);
+  const { plan, dough } = supper.draft;
+  const first = useQuery({
+    queryKey: ["dough-start", JSON.stringify(plan)],
+    enabled: dough === null,
+    staleTime: Infinity,
+    queryFn: () =>
+      answer(
+        client.POST("/api/dough/start", {
+          body: {
+            plan: plan && { ...plan, plan_id: saved?.plan?.id ?? null, dough: null },
+            style: "home_oven_round",
+            own_style_id: null,
+            people: 4,
+            programme: "cold_1",
+          },
+        }),
+      ),
+  });
+  const start = dough ? dough.dough : (first.data as DoughInput | undefined);
+  if (dough === null && first.error)
+    return <Trouble fresh={FRESH} message={first.error.message} again={() => void first.refetch()} />;
+  if (!start) return <Skeleton />;
+  return (
+    <DoughDesk
+      supper={supper}
+      reference={reference.reference}
+      styles={reference.styles}
+      things={things}
+      kitchen={kitchen}
       start={start}
-      planId={planId}
     />
   );
 }

@@ -3,7 +3,11 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, Refusal, type Schemas } from "../../api/client";
 import { crustColour, type Reference } from "../../ui/crust";
+import { Link } from "react-router";
+import { partPath } from "../../supper/draft";
+import type { SupperAtHand } from "../../supper/useSupper";
 import { bakeTime } from "../../ui/time";
+import { useUnits } from "../../ui/units";
 import { useDebounced } from "../../ui/useDebounced";
 import { asked as asQuestion, type DoughInput } from "./types";
 
@@ -12,37 +16,34 @@ type Told = Schemas["CrustTold"];
 /** The crust this dough gets in the oven of a plan, and what that oven wants of the dough. */
 export function OvenPanel({
   dough,
-  planId,
-  plans,
+  supper,
   reference,
-  onPlan,
   onDough,
 }: {
   dough: DoughInput;
-  planId: number | null;
-  plans: readonly Schemas["PlanLine"][];
+  supper: SupperAtHand;
   reference: Reference;
-  onPlan: (planId: number | null) => void;
   onDough: (dough: DoughInput) => void;
 }) {
-  const key = JSON.stringify([planId, dough.formula, dough.steps.map((s) => [s.temp_c <= 8, s.hours])]);
-  const asked = useDebounced({ planId, dough }, key, 700);
+  const units = useUnits();
+  const { plan } = supper.draft;
+  const planId = supper.saved?.plan?.id ?? null;
+  const key = JSON.stringify([plan, dough.formula, dough.steps.map((s) => [s.temp_c <= 8, s.hours])]);
+  const asked = useDebounced({ plan, dough }, key, 700);
   const [refused, setRefused] = useState("");
   const oven = useQuery({
-    queryKey: ["oven", asked.planId, JSON.stringify([asked.dough.formula, asked.dough.steps])],
-    enabled: asked.planId !== null,
+    queryKey: ["oven", JSON.stringify([asked.plan, asked.dough.formula, asked.dough.steps])],
+    enabled: asked.plan !== null,
     retry: false,
     gcTime: 30_000,
     placeholderData: keepPreviousData,
-    queryFn: ({ signal }) =>
-      answer(
-        client.POST("/api/dough/oven", {
-          body: { plan_id: asked.planId ?? 0, dough: asQuestion(asked.dough) },
-          signal,
-        }),
-      ),
+    queryFn: ({ signal }) => {
+      if (!asked.plan) throw new Error("no plan");
+      const body = { plan: { ...asked.plan, plan_id: planId, dough: null }, dough: asQuestion(asked.dough) };
+      return answer(client.POST("/api/dough/oven", { body, signal }));
+    },
   });
-  const wish = planId === null ? undefined : oven.data;
+  const wish = plan === null ? undefined : oven.data;
   const accept = async (change: NonNullable<Schemas["OvenWish"]["change"]>) => {
     try {
       setRefused("");
@@ -61,27 +62,20 @@ export function OvenPanel({
       className="grid content-start gap-1.5 bg-panel p-4"
       data-oven={stale ? "old" : "now"}
     >
-      <h2 className="flex items-baseline gap-2 text-[17px] font-bold">
-        In the oven of
-        <select
-          aria-label="Baked by the plan"
-          className="min-w-0 flex-1 border-b border-line bg-panel font-sans text-[14px] font-semibold"
-          value={planId ?? ""}
-          onChange={(e) => {
-            onPlan(e.target.value ? Number(e.target.value) : null);
-          }}
-        >
-          <option value="">no plan yet</option>
-          {plans.map((p) => (
-            <option key={p.id} value={p.id}>
-              {p.name}
-            </option>
-          ))}
-        </select>
+      <h2 className="text-[17px] font-bold">
+        In the oven
+        {plan && supper.headline ? (
+          <span className="ml-2 font-sans text-[14px] font-normal text-ash">
+            {units.say(supper.headline.where)}
+          </span>
+        ) : null}
       </h2>
-      {planId === null ? (
+      {plan === null ? (
         <p className="text-ash">
-          Choose a saved plan: its oven says what crust this dough gets, and what it wants of it.
+          <Link className="text-air underline underline-offset-2" to={partPath(supper.place, "plan")}>
+            Choose the oven in Plan
+          </Link>
+          : then it says here what crust this dough gets, and what the oven wants of it.
         </p>
       ) : oven.error ? (
         <p role="alert" className="text-brick">

@@ -1,7 +1,8 @@
 import type { Schemas } from "../../api/client";
+import type { DoughInput, DoughPart } from "../../supper/types";
 import type { Listed } from "../../ui/styles";
 
-export type DoughInput = Listed<Schemas["DoughInput"]>;
+export type { DoughInput };
 export type Line = Schemas["Line"];
 export type Piece = Schemas["Piece"];
 export type RiseStep = Schemas["RiseStep"];
@@ -11,18 +12,10 @@ export type { DoughReference } from "../../ui/dough";
 export type SavedDough = Listed<Schemas["DoughOut"]>;
 export type Kitchen = Schemas["KitchenOut"];
 
-/** A dough as a question: only what its own style is made of is told apart by types. */
-export function asked(dough: DoughInput): Schemas["DoughInput"] {
-  return dough as Schemas["DoughInput"];
-}
+export { doughAsked as asked } from "../../supper/draft";
 
-/** What the cook is working on: kept in this browser until it is saved. */
-export interface DoughDraft {
-  name: string;
-  dough: DoughInput;
-  planId: number | null;
-  mixedAt: string | null;
-}
+/** The dough of the supper at hand, named as the supper or the recipe is. */
+export type DoughDraft = DoughPart;
 
 /** The stages worth waiting for: a bulk that is divided long before it is ready is not. */
 export function awaited(windows: Batch["rise"]["windows"]) {

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { useShortcut } from "../../app/useShortcut";
 import type { StyleLine } from "../../ui/styles";
-import { useKeptDraft } from "../../ui/useKept";
+import { withDough } from "../../supper/draft";
+import { useSupperSaving, type SupperAtHand } from "../../supper/useSupper";
 import { useLast } from "../../ui/useLast";
-import type { DoughDraft, DoughInput, SavedDough } from "./types";
+import type { DoughDraft, DoughInput } from "./types";
 import { useBatch } from "./useBatch";
-import { draftOf, useDoughSaving } from "./useDoughSaving";
 
 /** The style a dough is made for: its own before a known one. */
 function styleOf(dough: DoughInput, styles: readonly StyleLine[]): StyleLine | undefined {
@@ -18,26 +18,18 @@ function styleOf(dough: DoughInput, styles: readonly StyleLine[]): StyleLine | u
 
 /** The dough on the desk: its draft, what it comes to, and saving it. */
 export function useDoughDesk({
-  owner,
+  supper,
   styles,
-  saved,
   start,
-  planId,
 }: {
-  owner: string;
+  supper: SupperAtHand;
   styles: readonly StyleLine[];
-  saved: SavedDough | null;
   start: DoughInput;
-  planId: number | null;
 }) {
-  const kept = useKeptDraft<DoughDraft>(
-    `dough ${owner} ${saved ? String(saved.id) : `new ${String(planId ?? "")}`}`,
-    saved ? draftOf(saved) : { name: "", dough: start, planId, mixedAt: null },
-    saved?.version ?? null,
-  );
-  const { draft, touched, change, putAway } = kept;
+  const first: DoughDraft = { name: "", dough: start, mixedAt: null };
+  const draft = supper.draft.dough ?? first;
   const put = (to: Partial<DoughDraft>) => {
-    change((was) => ({ ...was, ...to }));
+    supper.change((was) => withDough(was, { ...(was.dough ?? first), ...to }));
   };
   const batch = useBatch(draft.dough, (dough) => {
     put({ dough });
@@ -46,23 +38,30 @@ export function useDoughDesk({
   const style = styleOf(draft.dough, styles);
   const pieces = draft.dough.formula.pieces.reduce((sum, p) => sum + (p.count ?? 1), 0);
   const usual = `${style?.name ?? "Dough"} for ${String(pieces)}`;
-  const title = draft.name || usual;
+  const title = supper.draft.name || draft.name || usual;
   const begin = () => {
     batch.forget();
-    putAway();
+    supper.kept.putAway();
   };
-  const saving = useDoughSaving({ kept, saved, usual, title, held: batch.refusal !== null, putAway: begin });
+  const { saving } = useSupperSaving(supper, {
+    part: "dough",
+    held: batch.refusal !== null,
+    lacks: supper.saved !== null && supper.saved.dough == null,
+    whole: (as) => ({ ...as, dough: as.dough ?? first }),
+    putAway: begin,
+  });
   useShortcut(["s"], (_, e) => {
     e.preventDefault();
     saving.doSave();
   });
   return {
+    supper,
     draft,
-    touched,
+    touched: supper.touched,
     put,
     begin,
     batch,
-    saved,
+    saved: supper.saved?.dough ?? null,
     saving,
     style,
     usual,
@@ -71,6 +70,10 @@ export function useDoughDesk({
     told: useLast(batch.told),
     stale: dragging || batch.stale,
     setDragging,
+    /** What is shown is this supper's dough, though nobody has changed it. */
+    settleIn: () => {
+      if (!supper.draft.dough) put({});
+    },
     rework: (dough: DoughInput) => {
       batch.forget();
       put({ dough });

@@ -7,8 +7,8 @@ import { answer, client, type Schemas } from "../../api/client";
 import { DamagedRow } from "../../app/DamagedRow";
 import { EmptyKitchen } from "../../app/EmptyKitchen";
 import { useStartBake } from "../../app/useStartBake";
-import { writeDraft } from "../../ui/drafts";
-import { draftKey, newDraft, type Sentence, type Draft } from "../../ui/planDraft";
+import { beginWithPlan, NEW, partPath } from "../../supper/draft";
+import { newDraft, type Sentence, type Draft } from "../../ui/planDraft";
 import { useReference, useStyles, type StyleLine } from "../../ui/styles";
 import { arrange, placeOf, step, type Placed } from "./board";
 import { BoardHead, type Asked } from "./BoardHead";
@@ -60,8 +60,9 @@ function draftOf({ rig, cell }: Placed, styles: readonly StyleLine[], people: nu
 function useNewPlan(owner: string, styles: readonly StyleLine[], people: number) {
   const navigate = useNavigate();
   return (place: Placed) => {
-    writeDraft(draftKey(owner, null), { version: null, value: draftOf(place, styles, people) });
-    void navigate("/plan");
+    const { sentence, controls } = draftOf(place, styles, people);
+    beginWithPlan(owner, { sentence, controls });
+    void navigate(partPath(NEW, "plan"));
   };
 }
 

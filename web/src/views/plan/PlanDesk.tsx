@@ -1,3 +1,6 @@
+import { draftOf } from "../../supper/draft";
+import { SupperLine } from "../../supper/SupperLine";
+import type { SupperAtHand } from "../../supper/useSupper";
 import type { Reference } from "../../ui/crust";
 import type { StyleLine } from "../../ui/styles";
 import { clockAfter } from "../../ui/time";
@@ -8,23 +11,21 @@ import { Pinned, PlanStrip } from "./PlanStrip";
 import { PlanTop } from "./PlanTop";
 import { Refused } from "./Refused";
 import { SentenceHead } from "./SentenceHead";
-import type { Draft, Kitchen, Rigs, SavedPlan } from "./types";
-import { draftOf } from "./usePlanAnswer";
+import type { Draft, Kitchen, Rigs } from "./types";
 import { usePlanDesk, type Laid } from "./usePlanDesk";
 
 /** From the pull to the first piece on the table, s. */
 const REST_S = 150;
 
 export function PlanDesk(props: {
-  owner: string;
+  supper: SupperAtHand;
   reference: Reference;
   styles: readonly StyleLine[];
   kitchen: Kitchen;
   rigs: Rigs;
-  saved: SavedPlan | null;
   first: Draft | null;
 }) {
-  const { reference, styles, kitchen, rigs } = props;
+  const { supper, reference, styles, kitchen, rigs } = props;
   const units = useUnits();
   const desk = usePlanDesk(props);
   const { draft, played, traces, controls, refusal } = desk;
@@ -37,13 +38,16 @@ export function PlanDesk(props: {
       reference={reference}
       styles={styles}
       played={played}
+      supper={supper}
       onChange={desk.change}
     />
   );
+  const line = <SupperLine headline={supper.headline} place={supper.place} />;
   const refused = refusal ? <Refused message={units.say(refusal.message)} onAgain={desk.again} /> : null;
   if (!played || !traces || !controls)
     return (
       <main className="grid gap-4 p-5">
+        {line}
         {head}
         {refused ?? <div className="h-96 bg-panel waiting" aria-busy="true" />}
       </main>
@@ -59,6 +63,7 @@ export function PlanDesk(props: {
       <header className="grid gap-3 md:grid-cols-[1fr_auto]">
         <div>
           <h1 className="sr-only">Plan</h1>
+          {line}
           {head}
           {refused}
         </div>
@@ -66,9 +71,9 @@ export function PlanDesk(props: {
       </header>
       {theirs ? (
         <Versions
-          noun="plan"
-          mine={{ name: desk.title, ...draft.sentence, controls }}
-          theirs={{ name: theirs.name, ...theirs.sentence, controls: draftOf(theirs).controls }}
+          noun="supper"
+          mine={{ ...supper.draft, name: desk.title }}
+          theirs={draftOf(theirs)}
           saving={desk.saving}
         />
       ) : null}

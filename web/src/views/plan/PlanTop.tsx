@@ -2,14 +2,14 @@ import { Button } from "../../ui/Button";
 import { NameAndSave } from "../../ui/NameAndSave";
 import { Picker } from "../../ui/Picker";
 import { useUnits } from "../../ui/units";
-import { DoughMenu } from "./DoughMenu";
+import { SetupsMenu } from "../../supper/Library";
+import { SuppersMenu } from "../../supper/SuppersMenu";
 import { methodChoices } from "./facts";
-import { PlansMenu } from "./PlanBar";
 import type { Laid } from "./usePlanDesk";
 
 /** How good it gets and by which method; its name, and saving it. */
 export function PlanTop({ desk }: { desk: Laid }) {
-  const { draft, played, saved, saving } = desk;
+  const { draft, played, saved, saving, supper } = desk;
   const units = useUnits();
   return (
     <div className="grid content-start justify-items-start gap-1 md:w-[19.5rem] md:justify-items-end md:text-right">
@@ -48,9 +48,9 @@ export function PlanTop({ desk }: { desk: Laid }) {
       </p>
       <SetBy desk={desk} />
       <NameAndSave
-        label="Name of the plan"
+        label="Name of the supper"
         name={draft.name}
-        usual={desk.usual}
+        usual={supper.usual}
         saved={saving.untouched}
         held={saving.held}
         wide="w-24 text-[13px]"
@@ -59,28 +59,20 @@ export function PlanTop({ desk }: { desk: Laid }) {
         }}
         onSave={saving.doSave}
       >
-        <DoughMenu
-          busy={saving.held}
-          chosen={draft.sentence.dough_id ?? null}
-          onMake={() => {
-            void desk.makeDough();
-          }}
-          onChoose={(dough_id) => {
-            desk.change({ dough_id }, true);
-          }}
-        />
-        <PlansMenu openId={saved?.id ?? null} />
+        <Button onClick={desk.makeDough}>Its dough</Button>
+        <SetupsMenu supper={supper} plan={{ sentence: draft.sentence, controls: desk.controls }} />
+        <SuppersMenu openId={supper.saved?.id ?? null} part="plan" />
       </NameAndSave>
-      {saved && desk.kept ? (
+      {supper.touched ? (
         <Button
           look="link"
           className="text-[13px] text-air"
           onClick={() => {
             desk.moment.to(null);
-            desk.setDraft(null);
+            saving.beginAgain();
           }}
         >
-          back to the plan as saved
+          {supper.saved ? "back to the supper as saved" : "begin again"}
         </Button>
       ) : null}
       {saved && saved.engine !== saved.engine_now ? (

@@ -1,51 +1,72 @@
 import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
-import { useParams } from "react-router";
 import { Trouble } from "../../app/Trouble";
+import { NEW, partPath } from "../../supper/draft";
+import type { SavedSupper } from "../../supper/types";
+import { useSupper } from "../../supper/useSupper";
+import { useSupperPlace } from "../../supper/useSupperPlace";
 import { useReference } from "../../ui/styles";
 import { EmptyKitchen } from "../../app/EmptyKitchen";
 import { PlanDesk } from "./PlanDesk";
-import { firstDraft } from "./types";
+import { firstDraft, type Kitchen, type Rigs } from "./types";
 
 /** Fetches what a plan is made from, then lays it out. */
 export function PlanView() {
-  const params = useParams();
-  const planId = params.planId !== undefined ? Number(params.planId) : null;
-  const session = useQuery(server.session);
+  const place = useSupperPlace();
   const reference = useReference();
   const kitchen = useQuery(server.kitchen);
   const rigs = useQuery(server.rigs);
-  const saved = useQuery({
-    ...server.plan(planId ?? 0),
-    enabled: planId !== null,
-  });
-  const problem = reference.error ?? kitchen.error ?? rigs.error ?? (planId !== null ? saved.error : null);
+  const problem = reference.error ?? kitchen.error ?? rigs.error ?? place.problem;
   if (problem)
     return (
       <Trouble
         message={problem.message}
-        fresh={{ path: "/plan", name: "A new plan" }}
+        fresh={{ path: partPath(NEW, "plan"), name: "A new supper" }}
         again={() => {
           reference.refetch();
           void kitchen.refetch();
           void rigs.refetch();
-          if (planId !== null) void saved.refetch();
+          place.again();
         }}
       />
     );
-  if (!reference.data || !kitchen.data || !rigs.data || !session.data || (planId !== null && !saved.data))
+  if (!reference.data || !kitchen.data || !rigs.data || !place.ready || place.owner === null)
     return <Skeleton />;
-  const first = firstDraft(rigs.data);
-  if (!first && planId === null) return <EmptyKitchen rigs={rigs.data} kitchen={kitchen.data} />;
   return (
-    <PlanDesk
-      key={String(planId)}
-      owner={session.data.owner}
-      reference={reference.data.reference}
-      styles={reference.data.styles}
+    <Opened
+      key={String(place.id)}
+      owner={place.owner}
+      saved={place.saved}
+      reference={reference.data}
       kitchen={kitchen.data}
       rigs={rigs.data}
-      saved={planId !== null ? (saved.data ?? null) : null}
+    />
+  );
+}
+
+function Opened({
+  owner,
+  saved,
+  reference,
+  kitchen,
+  rigs,
+}: {
+  owner: string;
+  saved: SavedSupper | null;
+  reference: NonNullable<ReturnType<typeof useReference>["data"]>;
+  kitchen: Kitchen;
+  rigs: Rigs;
+}) {
+  const supper = useSupper(owner, saved);
+  const first = firstDraft(rigs);
+  if (!first && !supper.draft.plan) return <EmptyKitchen rigs={rigs} kitchen={kitchen} />;
+  return (
+    <PlanDesk
+      supper={supper}
+      reference={reference.reference}
+      styles={reference.styles}
+      kitchen={kitchen}
+      rigs={rigs}
       first={first}
     />
   );

@@ -1,5 +1,7 @@
 import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
+import { useRecipe, useTaken } from "../../supper/Library";
+import type { SupperAtHand } from "../../supper/useSupper";
 import type { Reference } from "../../ui/crust";
 import { ClockField } from "../../ui/ClockField";
 import { hearthKind } from "../../ui/kinds";
@@ -29,9 +31,11 @@ export function SentenceHead({
   reference,
   styles,
   played,
+  supper,
   onChange,
 }: {
   sentence: Sentence;
+  supper: SupperAtHand;
   kitchen: Kitchen;
   rigs: Rigs;
   reference: Reference;
@@ -159,7 +163,7 @@ export function SentenceHead({
           onChange({ serve_at }, false);
         }}
       />
-      <MadeOf sentence={sentence} onChange={onChange} />
+      <MadeOf supper={supper} />
     </p>
   );
 }
@@ -210,33 +214,32 @@ function capital(text: string): string {
 }
 
 /** The dough it is made of, where that is not the style's own. */
-function MadeOf({
-  sentence,
-  onChange,
-}: {
-  sentence: Sentence;
-  onChange: (change: Partial<Sentence>, fresh: boolean) => void;
-}) {
+function MadeOf({ supper }: { supper: SupperAtHand }) {
   const units = useUnits();
-  const doughs = useQuery(server.doughs);
-  if (!doughs.data?.length || sentence.dough_id == null) return null;
+  const recipes = useQuery(server.doughs);
+  const use = useRecipe(supper);
+  const take = useTaken(supper);
+  const { dough } = supper.draft;
+  if (!dough) return null;
   return (
     <>
       , made of{" "}
       <Picker
         label="dough"
-        shown={doughs.data.find((d) => d.id === sentence.dough_id)?.name ?? "the style’s own dough"}
-        value={sentence.dough_id ?? 0}
+        shown={dough.name || "its own dough"}
+        value={-1}
         choices={[
-          { value: 0, label: "the style’s own dough" },
-          ...doughs.data.map((d) => ({
-            value: d.id,
-            label: d.name,
-            note: `${String(d.pieces)} in ${units.mass(d.dough_g)}`,
+          { value: -1, label: dough.name || "its own dough" },
+          { value: 0, label: "the style’s usual dough" },
+          ...(recipes.data ?? []).map((one) => ({
+            value: one.id,
+            label: one.name,
+            note: `recipe, ${String(one.pieces)} in ${units.mass(one.dough_g ?? 0)}`,
           })),
         ]}
         onPick={(id) => {
-          onChange({ dough_id: id || null }, true);
+          if (id === 0) take("It is baked with the usual dough now.", (was) => ({ ...was, dough: null }));
+          else if (id > 0) void use(id);
         }}
       />
     </>

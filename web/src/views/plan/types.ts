@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { newDraft, type Controls, type Draft, type Sentence } from "../../ui/planDraft";
-import type { StyleLine } from "../../ui/styles";
+import type { Listed, StyleLine } from "../../ui/styles";
 
 export { newDraft, type Controls, type Draft, type Sentence };
 
@@ -9,7 +9,7 @@ type Question = Omit<Schemas["PlanInput"], "own_style">;
 export type Preview = Omit<Schemas["PreviewOut"], "ask"> & { ask: Question };
 export type PlanResult = Schemas["PlanResult"];
 export type Kitchen = Schemas["KitchenOut"];
-export type SavedPlan = Schemas["PlanOut"];
+export type SavedPlan = Listed<Schemas["PlanOut"]>;
 
 /** The style a sentence speaks of: one of the cook's own before the known one. */
 export function styleOf(sentence: Sentence | undefined, styles: readonly StyleLine[]): StyleLine | undefined {

@@ -2,34 +2,34 @@ import { useEffect, useRef, useState } from "react";
 import { Refusal } from "../../api/client";
 import { useLast } from "../../ui/useLast";
 import { asPreview } from "./facts";
-import type { Draft, PlanResult, SavedPlan, Sentence } from "./types";
-import { useDraft } from "./useDraft";
+import { withPlan } from "../../supper/draft";
+import type { SupperAtHand } from "../../supper/useSupper";
+import type { Draft, PlanResult } from "./types";
 import { usePlayed } from "./usePlayed";
 
-/** What a saved plan says, as a draft. */
-export function draftOf(saved: SavedPlan): Draft {
-  return {
-    sentence: saved.sentence as Sentence,
-    controls: (saved.result as unknown as PlanResult).controls,
-    name: saved.name,
+/** How the supper at hand is baked, and the engine's answer to it. */
+export function usePlanAnswer(supper: SupperAtHand, first: Draft | null) {
+  const saved = supper.saved?.plan ?? null;
+  const { plan, dough } = supper.draft;
+  const draft: Draft | null = plan
+    ? { ...plan, name: supper.draft.name }
+    : first && { ...first, name: supper.draft.name };
+  const setDraft = (next: Draft) => {
+    const { name, sentence, controls } = next;
+    supper.change((was) => ({ ...withPlan(was, { sentence, controls }), name }));
   };
-}
-
-/** The draft on the desk and the engine's answer to it. */
-export function usePlanAnswer(owner: string, saved: SavedPlan | null, first: Draft | null) {
-  const [kept, setDraft, leave, began] = useDraft(owner, saved?.id ?? null, saved?.version ?? null);
-  const draft = kept ?? (saved ? draftOf(saved) : first);
   const [dragging, setDragging] = useState(false);
   const spread = useRef({ look_from: 0.75, window_end: 1.35 });
   // A saved plan that nobody has touched is shown as it was stored, not played again.
-  const untouched = saved !== null && kept === null;
-  const playing = usePlayed(untouched ? null : draft, saved?.id ?? null, dragging, spread.current);
+  const untouched = supper.bakesAsSaved;
+  const made = dough?.dough ?? null;
+  const playing = usePlayed(untouched ? null : draft, made, saved?.id ?? null, dragging, spread.current);
   // A refusal leaves the last answer standing: the page must not move under the cook's fingers.
   const lastGood = useLast(
     playing.data && !playing.isPlaceholderData ? playing.data : null,
     saved ? asPreview(saved) : null,
   );
-  const played = untouched ? asPreview(saved) : (playing.data ?? lastGood ?? undefined);
+  const played = untouched && saved ? asPreview(saved) : (playing.data ?? lastGood ?? undefined);
   const refusal = !untouched && playing.error instanceof Refusal ? playing.error : null;
   const [reasons, setReasons] = useState<PlanResult["reasons"]>([]);
   // The methods as the last search weighed them; for a plan that is set already they are searched beside it.
@@ -37,6 +37,7 @@ export function usePlanAnswer(owner: string, saved: SavedPlan | null, first: Dra
   const listed = options.length > 0 || untouched || draft?.controls == null;
   const others = usePlayed(
     listed ? null : { ...draft, controls: null },
+    made,
     saved?.id ?? null,
     false,
     spread.current,
@@ -64,11 +65,8 @@ export function usePlanAnswer(owner: string, saved: SavedPlan | null, first: Dra
     (refusal !== null && playing.data === undefined);
   return {
     draft,
-    kept,
-    began,
     untouched,
     setDraft,
-    leave,
     played,
     refusal,
     reasons,

@@ -8,7 +8,7 @@ const LEAST_DIAL_C = 100;
 export function usePlanControls(
   draft: Draft | null,
   played: Preview | undefined,
-  setDraft: (draft: Draft | null) => void,
+  setDraft: (draft: Draft) => void,
   forgetMoment: () => void,
 ) {
   const controls: Controls | null = draft?.controls ?? played?.result.controls ?? null;

@@ -2,8 +2,10 @@ import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
+import { partPath } from "../../supper/draft";
+import type { SupperAtHand } from "../../supper/useSupper";
 import { afterLaunch, factsOf } from "./facts";
-import { styleOf, type Draft, type Kitchen, type SavedPlan } from "./types";
+import { styleOf, type Draft, type Kitchen } from "./types";
 import { usePlanAnswer } from "./usePlanAnswer";
 import { usePlanControls, usePlanKeys } from "./usePlanControls";
 import { usePlanSaving } from "./usePlanSaving";
@@ -11,24 +13,22 @@ import { thinned, usePins } from "./usePins";
 
 /** Everything the plan's desk knows and does; what is drawn of it is PlanDesk's. */
 export function usePlanDesk({
-  owner,
+  supper,
   styles,
   kitchen,
-  saved,
   first,
 }: {
-  owner: string;
+  supper: SupperAtHand;
   styles: readonly StyleLine[];
   kitchen: Kitchen;
-  saved: SavedPlan | null;
   first: Draft | null;
 }) {
   const units = useUnits();
   const navigate = useNavigate();
-  const desk = usePlanAnswer(owner, saved, first);
+  const desk = usePlanAnswer(supper, first);
   const { draft, played } = desk;
   const [handle, setHandle] = useState<number | null>(null);
-  const pins = usePins(owner);
+  const pins = usePins(supper.owner);
   const [comparing, setComparing] = useState(false);
   const style = styleOf(draft?.sentence, styles);
   const support =
@@ -37,7 +37,6 @@ export function usePlanDesk({
     played?.names.surface ??
     played?.names.pan ??
     "";
-  const usual = `${style?.name ?? "Plan"}, ${support}`;
   const moves = usePlanControls(draft, played, desk.setDraft, () => {
     setHandle(null);
   });
@@ -46,7 +45,7 @@ export function usePlanDesk({
   const traces = useMemo(() => (told ? afterLaunch(told.traces) : undefined), [told]);
   const end = traces?.t_s.at(-1) ?? 600;
   const at = Math.max(0, Math.min(end, handle ?? told?.likely_done_s ?? 0));
-  const saving = usePlanSaving(desk, saved, controls, usual);
+  const saving = usePlanSaving(supper, desk, controls);
   const pin = () => {
     if (!draft || !controls || !played || !told) return;
     pins.pin({
@@ -62,19 +61,19 @@ export function usePlanDesk({
     setComparing(true);
   };
   usePlanKeys(moves, { at, end, to: setHandle }, pin, saving.doSave);
-  // A dough is for a saved plan: what is not saved yet is saved first.
-  const makeDough = async () => {
-    const plan = await saving.ensured();
-    if (plan) void navigate(`/dough/new?plan=${String(plan.id)}`);
+  // The dough is made for the plan that is shown.
+  const makeDough = () => {
+    if (draft) desk.setDraft(draft);
+    void navigate(partPath(supper.place, "dough"));
   };
   return {
     ...desk,
     ...moves,
-    saved,
+    supper,
+    saved: supper.saved?.plan ?? null,
     saving,
     style,
-    usual,
-    title: saved && !draft?.name ? saved.name : draft?.name || usual,
+    title: supper.draft.name || supper.usual,
     traces,
     moment: { at, end, to: setHandle },
     pins: { ...pins, comparing, pin, compare: setComparing },

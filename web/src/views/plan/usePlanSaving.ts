@@ -1,56 +1,19 @@
-import { server } from "../../api/queries";
-import { useQueryClient } from "@tanstack/react-query";
-import { useNavigate } from "react-router";
-import { answer, client } from "../../api/client";
-import { useSaving } from "../../ui/useSaving";
-import type { Controls, Draft, SavedPlan } from "./types";
-import { draftOf, type usePlanAnswer } from "./usePlanAnswer";
+import { useSupperSaving, type SupperAtHand } from "../../supper/useSupper";
+import type { Controls } from "./types";
+import type { usePlanAnswer } from "./usePlanAnswer";
 
-/** Saving the plan on the desk; see useSaving. */
+/** Saving the supper at hand from its plan: by the controls that are shown. */
 export function usePlanSaving(
+  supper: SupperAtHand,
   desk: ReturnType<typeof usePlanAnswer>,
-  saved: SavedPlan | null,
   controls: Controls | null,
-  usual: string,
 ) {
-  const navigate = useNavigate();
-  const queries = useQueryClient();
   const { draft } = desk;
-  const settle = (plan: SavedPlan) => {
-    queries.setQueryData(server.plan(plan.id).queryKey, plan);
-    void queries.invalidateQueries({ queryKey: server.plans.queryKey });
-  };
-  return useSaving<Draft | null, SavedPlan>({
-    draft: draft && { ...draft, controls },
-    saved,
-    touched: desk.kept !== null,
-    began: desk.began,
+  return useSupperSaving(supper, {
+    part: "plan",
     held: desk.refusal !== null || !draft || !controls,
-    title: draft?.name || usual,
-    named: (as, name) => as && { ...as, name },
-    draftOf,
-    write: (as, over) => {
-      if (!as?.controls) throw new Error("nothing to save");
-      const body = {
-        sentence: as.sentence,
-        controls: as.controls,
-        name: as.name || usual,
-        plan_id: saved?.id ?? null,
-      };
-      if (!over) return answer(client.POST("/api/plans", { body }));
-      const params = { path: { plan_id: over.id }, query: { version: over.version } };
-      return answer(client.PUT("/api/plans/{plan_id}", { params, body }));
-    },
-    onSaved: (plan) => {
-      if (saved) desk.setDraft(null);
-      else desk.leave();
-      settle(plan);
-      void navigate(`/plan/${String(plan.id)}`);
-    },
-    settle,
-    putAway: () => {
-      desk.setDraft(null);
-    },
-    takeBack: desk.setDraft,
-  });
+    lacks: supper.saved !== null && supper.saved.plan == null,
+    whole: (as) =>
+      draft && controls ? { ...as, plan: { sentence: (as.plan ?? draft).sentence, controls } } : as,
+  }).saving;
 }

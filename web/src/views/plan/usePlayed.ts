@@ -1,5 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
+import { doughAsked } from "../../supper/draft";
+import type { DoughInput } from "../../supper/types";
 import { useDebounced } from "../../ui/useDebounced";
 import type { Draft, Preview } from "./types";
 
@@ -12,8 +14,21 @@ interface Spread {
  * The draft as the engine plays it. While something is dragged the server only sketches. Each
  * question has its own key, so a late answer to an old question is never shown.
  */
-export function usePlayed(draft: Draft | null, planId: number | null, dragging: boolean, spread: Spread) {
-  const body = draft ? { sentence: draft.sentence, controls: draft.controls, plan_id: planId } : null;
+export function usePlayed(
+  draft: Draft | null,
+  dough: DoughInput | null,
+  planId: number | null,
+  dragging: boolean,
+  spread: Spread,
+) {
+  const body = draft
+    ? {
+        sentence: draft.sentence,
+        controls: draft.controls,
+        plan_id: planId,
+        dough: dough && doughAsked(dough),
+      }
+    : null;
   const sketched = dragging && draft?.controls != null;
   const asked = useDebounced({ body, sketched }, JSON.stringify([body, sketched]), sketched ? 15 : 120);
   const query = useQuery<Preview>({

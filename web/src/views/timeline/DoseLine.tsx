@@ -2,33 +2,40 @@ import { Button } from "../../ui/Button";
 import { useState } from "react";
 import { useOutbox } from "../../app/useOutbox";
 import { Figure } from "../../ui/Figure";
+import { answer, client, Refusal } from "../../api/client";
+import { doughAsked } from "../../supper/draft";
+import { useTaken } from "../../supper/Library";
+import type { DoughInput } from "../../supper/types";
 import type { Told, Words } from "./types";
+import type { Desk } from "./useSupperDesk";
 
 /** The yeast these hours want against the dough's, and how far the dough is now. */
 export function DoseLine({
+  desk,
   told,
-  words,
   wants,
   mixed,
-  onWords,
-  onDosed,
-  onSeen,
 }: {
+  desk: Desk;
   told: Told;
-  words: Words;
   wants: boolean;
   mixed: boolean;
-  onWords: (to: Partial<Words>) => void;
-  onDosed: () => void;
-  onSeen: () => void;
 }) {
   const [problem, setProblem] = useState("");
   const [ratio, setRatio] = useState(1.5);
   const outbox = useOutbox();
-  const id = words.dough_id;
-  const tell = async (kind: string, payload: Record<string, unknown>, then: () => void) => {
-    if (id == null) return;
-    const outcome = await outbox.happened(kind, id, payload).catch(() => undefined);
+  const { words, supper } = desk;
+  const { dough } = supper.draft;
+  const onWords = desk.say;
+  const take = useTaken(supper);
+  const hasDough = dough !== null;
+  const look = async () => {
+    const row = supper.saved?.dough;
+    if (!row || supper.touched) {
+      setProblem("Save the supper first; then say what the dough stands at.");
+      return;
+    }
+    const outcome = await outbox.happened("dough.seen", row.id, { ratio }).catch(() => undefined);
     setProblem(
       outcome === undefined
         ? "It could not be kept; try again."
@@ -36,10 +43,27 @@ export function DoseLine({
           ? (outcome.message ?? "")
           : "",
     );
-    then();
+    desk.afterDough();
+  };
+  const dose = async () => {
+    if (!dough) return;
+    try {
+      const body = { dough: doughAsked(dough.dough), change: null, solve: "nothing" as const };
+      const answered = await answer(
+        client.POST("/api/dough/batch", { body: { ...body, yeast_pct: told.result.yeast_pct } }),
+      );
+      setProblem("");
+      const next = { ...dough, dough: answered.dough as DoughInput };
+      take(`The dough has ${told.result.yeast_pct.toPrecision(2)} % of yeast now.`, (was) => ({
+        ...was,
+        dough: next,
+      }));
+    } catch (error) {
+      setProblem(error instanceof Refusal ? error.message : "It could not be changed; try again.");
+    }
   };
   const keeps = words.yeast === "keep";
-  const asIs = words.yeast === "as_is" && id != null;
+  const asIs = words.yeast === "as_is" && hasDough;
   const way = (yeast: Words["yeast"], text: string) => (
     <Button
       look="link"
@@ -53,7 +77,7 @@ export function DoseLine({
   );
   return (
     <div className="mt-1 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[14px] text-ash">
-      {mixed && id != null ? (
+      {mixed && hasDough ? (
         <span className="flex items-baseline gap-1.5">
           The dough stands at ×
           <Figure
@@ -65,10 +89,7 @@ export function DoseLine({
             problem={ratio < 1 || ratio > 5 ? "from 1 to 5 times its start" : undefined}
             onChange={setRatio}
           />
-          <Button
-            disabled={ratio < 1 || ratio > 5}
-            onClick={() => void tell("dough.seen", { ratio }, onSeen)}
-          >
+          <Button disabled={ratio < 1 || ratio > 5} onClick={() => void look()}>
             now
           </Button>
           {Math.abs(told.result.rise.speed - 1) > 0.005 ? (
@@ -92,13 +113,9 @@ export function DoseLine({
               <span> for these hours; the dough has {told.dough_yeast_pct?.toPrecision(2)} %.</span>
             ) : null}
           </span>
-          {wants && id != null ? (
+          {wants && hasDough ? (
             <>
-              <Button
-                look="link"
-                className="text-air"
-                onClick={() => void tell("dough.dosed", { yeast_pct: told.result.yeast_pct }, onDosed)}
-              >
+              <Button look="link" className="text-air" onClick={() => void dose()}>
                 Change the dough to {told.result.yeast_pct.toPrecision(2)} %
               </Button>
               {way("keep", "Keep the dough’s yeast, adjust the hours")}
@@ -111,7 +128,7 @@ export function DoseLine({
           ) : null}
           {keeps || asIs ? way("solve", "Calculate the yeast for these hours") : null}
           {asIs ? way("keep", "Adjust the hours to this yeast") : null}
-          {id != null && (keeps || wants) ? way("as_is", "Use the dough’s yeast and these hours") : null}
+          {hasDough && (keeps || wants) ? way("as_is", "Use the dough’s yeast and these hours") : null}
         </>
       )}
       {problem ? (

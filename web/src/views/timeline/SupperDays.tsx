@@ -68,13 +68,23 @@ export function SupperDays({ desk, shown, things }: { desk: Desk; shown: Told; t
         </section>
         <Side
           conditions={<Conditions words={words} result={shown.result} problem={refusal} onWords={desk.say} />}
-          toppings={<ToppingsPanel words={words} told={shown} things={things} onWords={desk.say} />}
+          toppings={
+            <ToppingsPanel
+              supper={desk.supper}
+              words={words}
+              told={shown}
+              things={things}
+              onWords={desk.say}
+            />
+          }
           lists={<ListsPanel told={shown} />}
           oven={
             shown.result.oven ? (
               <OvenSheet told={shown} />
             ) : (
-              <p className="text-ash">With a plan its card stands here, by the clock, for every pizza.</p>
+              <p className="text-ash">
+                Choose an oven in Plan: its card then stands here, by the clock, for every pizza.
+              </p>
             )
           }
         />

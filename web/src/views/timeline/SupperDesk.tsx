@@ -1,5 +1,8 @@
 import { Button } from "../../ui/Button";
 import type { Schemas } from "../../api/client";
+import { draftOf } from "../../supper/draft";
+import { SupperLine } from "../../supper/SupperLine";
+import type { SupperAtHand } from "../../supper/useSupper";
 import type { DoughReference } from "../../ui/dough";
 import { dayAndClock } from "../../ui/time";
 import { useUnits } from "../../ui/units";
@@ -10,22 +13,20 @@ import { Offers } from "./Offers";
 import { SupperDays } from "./SupperDays";
 import { SupperSentence, SupperTop } from "./SupperHead";
 import { taken } from "./supperWords";
-import type { SavedSupper, Told, Words } from "./types";
+import type { Told, Words } from "./types";
 import { useSupperDesk, type Desk } from "./useSupperDesk";
 
 /** Another dose than the dough's own is offered from this much, as a share. */
 const DOSE_DIFFERS = 0.06;
 
 export function SupperDesk(props: {
-  owner: string;
+  supper: SupperAtHand;
   things: DoughReference;
   doughs: readonly Schemas["DoughLine"][];
   plans: readonly Schemas["PlanLine"][];
-  saved: SavedSupper | null;
   start: Words;
-  place: string;
 }) {
-  const { things, doughs, plans } = props;
+  const { supper, things, doughs, plans } = props;
   const desk = useSupperDesk(props);
   const { words, refusal, impossible, shown, told, steps } = desk;
   const { theirs } = desk.saving;
@@ -35,6 +36,7 @@ export function SupperDesk(props: {
       <header className="grid gap-3 md:grid-cols-[1fr_auto] print:hidden">
         <div>
           <h1 className="sr-only">Timeline</h1>
+          <SupperLine headline={supper.headline} place={supper.place} />
           <SupperSentence desk={desk} things={things} doughs={doughs} plans={plans} />
           {refusal ? (
             <p role="alert" className="mt-1 border-l-2 border-brick pl-2 font-semibold text-brick">
@@ -56,8 +58,8 @@ export function SupperDesk(props: {
       {theirs ? (
         <Versions
           noun="supper"
-          mine={{ name: desk.title, ...words }}
-          theirs={{ name: theirs.name, ...theirs.words }}
+          mine={{ ...supper.draft, name: desk.title }}
+          theirs={draftOf(theirs)}
           saving={desk.saving}
         />
       ) : null}
@@ -91,17 +93,7 @@ function Dose({ desk, told }: { desk: Desk; told: Told }) {
   const mixed = desk.steps.fixed.some((f) => f.step === "mix" && f.done);
   const own = told.dough_yeast_pct;
   const differs = own != null && Math.abs(told.result.yeast_pct / own - 1) > DOSE_DIFFERS;
-  return (
-    <DoseLine
-      told={told}
-      words={desk.words}
-      wants={!mixed && told.result.feasible && differs}
-      mixed={mixed}
-      onWords={desk.say}
-      onDosed={desk.afterDough}
-      onSeen={desk.afterDough}
-    />
-  );
+  return <DoseLine desk={desk} told={told} wants={!mixed && told.result.feasible && differs} mixed={mixed} />;
 }
 
 /** Steps that should be done by now: were they? */

@@ -4,9 +4,10 @@ import { ClockField } from "../../ui/ClockField";
 import type { Schemas } from "../../api/client";
 import { Figure } from "../../ui/Figure";
 import { DeskTop } from "../../ui/DeskTop";
+import { useRecipe, useSetup, useTaken } from "../../supper/Library";
+import { SuppersMenu } from "../../supper/SuppersMenu";
 import { Picker } from "../../ui/Picker";
 import type { DoughReference } from "../../ui/dough";
-import { SuppersMenu } from "./SuppersMenu";
 import { dayName, daysToChoose, programmed } from "./supperWords";
 import type { Desk } from "./useSupperDesk";
 
@@ -22,13 +23,14 @@ export function SupperSentence({
   doughs: readonly Schemas["DoughLine"][];
   plans: readonly Schemas["PlanLine"][];
 }) {
-  const { words, refusal } = desk;
-  const names = (desk.told ?? desk.lastGood)?.names;
+  const { words, refusal, supper } = desk;
+  const { dough, plan } = supper.draft;
+  const recipe = useRecipe(supper);
+  const setup = useSetup(supper);
+  const take = useTaken(supper);
   const programmes = [
     ...things.programmes.map((p) => ({ value: p.key, label: p.name, note: p.about })),
-    ...(words.dough_id != null
-      ? [{ value: "own", label: "as in the dough", note: "the hours set on its curve" }]
-      : []),
+    ...(dough ? [{ value: "own", label: "as in the dough", note: "the hours set on its curve" }] : []),
   ];
   return (
     <p className="font-display text-[23px] leading-snug" id="sentence" tabIndex={-1}>
@@ -57,7 +59,7 @@ export function SupperSentence({
         digits={0}
         step={1}
         wide="w-9 font-bold !border-brick !border-b-[2.5px]"
-        problem={refusal?.path === "pizzas" ? refusal.text : undefined}
+        problem={refusal?.path.endsWith("pizzas") ? refusal.text : undefined}
         bounds={[1, 12]}
         onChange={(value) => {
           desk.say({ pizzas: Math.max(1, Math.min(12, Math.round(value))) });
@@ -66,23 +68,19 @@ export function SupperSentence({
       of{" "}
       <Picker
         label="dough"
-        shown={names?.dough ?? (words.dough_id == null ? "a usual dough" : "the dough")}
-        value={words.dough_id ?? 0}
+        shown={dough ? dough.name || "its own dough" : "a usual dough"}
+        value={dough ? -1 : 0}
         choices={[
+          ...(dough ? [{ value: -1, label: dough.name || "its own dough" }] : []),
           { value: 0, label: "a usual dough", note: "the style's own" },
-          ...doughs.map((d) => ({ value: d.id, label: d.name, note: `${String(d.pieces)} pieces` })),
+          ...doughs.map((d) => ({ value: d.id, label: d.name, note: `recipe, ${String(d.pieces)} pieces` })),
         ]}
         onPick={(id) => {
-          const dough = doughs.find((d) => d.id === id);
-          desk.say({
-            dough_id: dough?.id ?? null,
-            pizzas: dough ? Math.min(12, dough.pieces) : (words.pizzas ?? 4),
-            ...programmed(
-              dough ? "own" : words.programme === "own" ? "cold_1" : (words.programme ?? "cold_1"),
-              { dough_id: dough?.id ?? null, yeast_pct: null },
-            ),
-            yeast_pct: null,
-          });
+          if (id > 0) void recipe(id);
+          if (id !== 0 || !dough) return;
+          // Hours that were the dough's own go with it.
+          const hours = words.programme === "own" ? programmed("cold_1", words, false) : {};
+          take("It is a usual dough now.", (was) => ({ ...was, dough: null, words: { ...words, ...hours } }));
         }}
       />
       ,{" "}
@@ -92,20 +90,22 @@ export function SupperSentence({
         value={words.programme ?? "cold_1"}
         choices={programmes}
         onPick={(key) => {
-          desk.say(programmed(key, words));
+          desk.say(programmed(key, words, dough !== null));
         }}
       />
-      , baked by{" "}
+      , baked on{" "}
       <Picker
         label="plan"
-        shown={names?.plan ?? (words.plan_id == null ? "no plan yet" : "the plan")}
-        value={words.plan_id ?? 0}
+        shown={plan ? (supper.headline?.where ?? "its oven") : "no oven yet"}
+        value={plan ? -1 : 0}
         choices={[
-          { value: 0, label: "no plan yet", note: "45 min to heat, 7 min a pizza" },
-          ...plans.map((p) => ({ value: p.id, label: p.name, note: p.support })),
+          ...(plan ? [{ value: -1, label: supper.headline?.where ?? "its oven" }] : []),
+          { value: 0, label: "no oven yet", note: "45 min to heat, 7 min a pizza" },
+          ...plans.map((p) => ({ value: p.id, label: p.name, note: `setup, ${p.support ?? ""}` })),
         ]}
         onPick={(id) => {
-          desk.say({ plan_id: id || null });
+          if (id > 0) void setup(id);
+          else if (id === 0 && plan) take("It has no oven yet.", (was) => ({ ...was, plan: null }));
         }}
       />
       .
@@ -116,7 +116,7 @@ export function SupperSentence({
 /** The supper's evening, at the oven: its heat goes on. */
 function BakeIt({ desk }: { desk: Desk }) {
   const bake = useStartBake();
-  if (desk.words.plan_id == null) return null;
+  if (desk.supper.draft.plan === null) return null;
   return (
     <>
       <Button
@@ -141,7 +141,7 @@ function BakeIt({ desk }: { desk: Desk }) {
 
 /** Its name, saving it, and what else can be done with it. */
 export function SupperTop({ desk }: { desk: Desk }) {
-  const { draft, saved, saving } = desk;
+  const { draft, saved, saving, supper } = desk;
   // A calendar is made of what is saved: what is not yet is saved first.
   const intoCalendar = async () => {
     const row = await saving.ensured();
@@ -151,15 +151,15 @@ export function SupperTop({ desk }: { desk: Desk }) {
     <DeskTop
       noun="supper"
       name={draft.name}
-      usual={desk.usual}
+      usual={supper.usual}
       saving={saving}
       problem={saving.problem ?? desk.steps.problem}
       touched={desk.touched}
       saved={saved !== null}
       prints="the sheets"
-      menu={<SuppersMenu openId={saved?.id ?? null} />}
+      menu={<SuppersMenu openId={saved?.id ?? null} part="timeline" />}
       onName={(name) => {
-        desk.change((was) => ({ ...was, name }));
+        supper.change((was) => ({ ...was, name }));
       }}
       onBegin={saving.beginAgain}
     >

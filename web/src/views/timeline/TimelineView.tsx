@@ -1,54 +1,25 @@
 import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
-import { Navigate, useParams, useSearchParams } from "react-router";
+import type { Schemas } from "../../api/client";
 import { Trouble } from "../../app/Trouble";
 import { answer, client } from "../../api/client";
+import { doughAsked, NEW, partPath } from "../../supper/draft";
+import type { SavedSupper, Words } from "../../supper/types";
+import { useSupper } from "../../supper/useSupper";
+import { useSupperPlace } from "../../supper/useSupperPlace";
 import { HERE } from "../../ui/time";
-import { useDoughReference } from "../../ui/dough";
+import { useDoughReference, type DoughReference } from "../../ui/dough";
 import { SupperDesk } from "./SupperDesk";
 
-const FRESH = { path: "/timeline/new", name: "A new supper" };
-
-/** The supper that comes next; a new one where there is none. */
-export function TimelineDoor() {
-  const suppers = useQuery(server.suppers);
-  if (suppers.error)
-    return <Trouble fresh={FRESH} message={suppers.error.message} again={() => void suppers.refetch()} />;
-  if (!suppers.data) return <Skeleton />;
-  const now = Date.now();
-  const next =
-    suppers.data.find((s) => new Date(s.serve_at).getTime() > now - 6 * 3_600_000) ?? suppers.data.at(-1);
-  return <Navigate replace to={next ? `/timeline/${String(next.id)}` : "/timeline/new"} />;
-}
+const FRESH = { path: partPath(NEW, "timeline"), name: "A new supper" };
 
 /** Fetches what a supper is made from, then lays it out. */
 export function TimelineView() {
-  const params = useParams();
-  const [search] = useSearchParams();
-  const supperId =
-    params.supperId !== undefined && params.supperId !== "new" ? Number(params.supperId) : null;
-  const number = (name: string) => (search.get(name) !== null ? Number(search.get(name)) : null);
-  const doughId = number("dough");
-  const planId = number("plan");
-  const session = useQuery(server.session);
+  const place = useSupperPlace();
   const things = useDoughReference();
-  const doughs = useQuery(server.doughs);
-  const plans = useQuery(server.plans);
-  const saved = useQuery({
-    ...server.supper(supperId ?? 0),
-    enabled: supperId !== null,
-  });
-  const first = useQuery({
-    queryKey: ["supper-start", doughId, planId],
-    enabled: supperId === null,
-    staleTime: Infinity,
-    queryFn: () =>
-      answer(
-        client.POST("/api/timeline/start", { body: { dough_id: doughId, plan_id: planId, time_zone: HERE } }),
-      ),
-  });
-  const problem =
-    things.error ?? doughs.error ?? plans.error ?? (supperId !== null ? saved.error : first.error);
+  const recipes = useQuery(server.doughs);
+  const setups = useQuery(server.plans);
+  const problem = things.error ?? recipes.error ?? setups.error ?? place.problem;
   if (problem)
     return (
       <Trouble
@@ -56,26 +27,58 @@ export function TimelineView() {
         message={problem.message}
         again={() => {
           void things.refetch();
-          void doughs.refetch();
-          void plans.refetch();
-          void (supperId !== null ? saved.refetch() : first.refetch());
+          void recipes.refetch();
+          void setups.refetch();
+          place.again();
         }}
       />
     );
-  const start = supperId !== null ? saved.data?.words : first.data;
-  if (!things.data || !doughs.data || !plans.data || !session.data || !start) return <Skeleton />;
+  if (!things.data || !recipes.data || !setups.data || !place.ready || place.owner === null)
+    return <Skeleton />;
   return (
-    <SupperDesk
-      key={`${String(supperId)} ${String(doughId)} ${String(planId)}`}
-      owner={session.data.owner}
+    <Opened
+      key={String(place.id)}
+      owner={place.owner}
+      saved={place.saved}
       things={things.data}
-      doughs={doughs.data}
-      plans={plans.data}
-      saved={supperId !== null ? (saved.data ?? null) : null}
-      start={start}
-      place={supperId !== null ? String(supperId) : `new ${String(doughId ?? "")} ${String(planId ?? "")}`}
+      recipes={recipes.data}
+      setups={setups.data}
     />
   );
+}
+
+/** A supper without a date begins with the coming Saturday evening. */
+function Opened({
+  owner,
+  saved,
+  things,
+  recipes,
+  setups,
+}: {
+  owner: string;
+  saved: SavedSupper | null;
+  things: DoughReference;
+  recipes: readonly Schemas["DoughLine"][];
+  setups: readonly Schemas["PlanLine"][];
+}) {
+  const supper = useSupper(owner, saved);
+  const { words, dough, plan } = supper.draft;
+  const first = useQuery({
+    queryKey: ["supper-start", JSON.stringify([dough?.dough, plan])],
+    enabled: words === null,
+    staleTime: Infinity,
+    queryFn: () =>
+      answer(
+        client.POST("/api/timeline/start", {
+          body: { dough: dough && doughAsked(dough.dough), plan, time_zone: HERE },
+        }),
+      ),
+  });
+  if (words === null && first.error)
+    return <Trouble fresh={FRESH} message={first.error.message} again={() => void first.refetch()} />;
+  const start = words ?? (first.data as Words | undefined);
+  if (!start) return <Skeleton />;
+  return <SupperDesk supper={supper} things={things} doughs={recipes} plans={setups} start={start} />;
 }
 
 /** The same drawing, empty. */

@@ -1,5 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { answer, client } from "../../api/client";
+import { doughAsked } from "../../supper/draft";
+import type { SupperAtHand } from "../../supper/useSupper";
 import { useDebounced } from "../../ui/useDebounced";
 import type { DoughReference } from "../../ui/dough";
 import { ToppingRow } from "./ToppingRow";
@@ -8,34 +10,40 @@ import type { Told, Words } from "./types";
 
 /** What lies on each pizza or half: load, water, treatment, and what the oven makes of it. */
 export function ToppingsPanel({
+  supper,
   words,
   told,
   things,
   onWords,
 }: {
+  supper: SupperAtHand;
   words: Words;
   told: Told | null;
   things: DoughReference;
   onWords: (to: Partial<Words>) => void;
 }) {
   const picks = words.picks ?? [];
+  const { plan, dough } = supper.draft;
   const asked = useDebounced(
-    { plan: words.plan_id ?? null, picks },
-    JSON.stringify([words.plan_id, picks]),
+    { plan, dough, picks },
+    JSON.stringify([plan, dough?.dough.formula, picks]),
     400,
   );
   const effect = useQuery({
-    queryKey: ["topping-effect", asked.plan, JSON.stringify(asked.picks)],
+    queryKey: ["topping-effect", JSON.stringify([asked.plan, asked.dough?.dough.formula, asked.picks])],
     enabled: asked.plan !== null && asked.picks.length > 0,
     retry: false,
     placeholderData: keepPreviousData,
-    queryFn: ({ signal }) =>
-      answer(
+    queryFn: ({ signal }) => {
+      if (!asked.plan) throw new Error("no plan");
+      const made = asked.dough ? doughAsked(asked.dough.dough) : null;
+      return answer(
         client.POST("/api/timeline/effect", {
-          body: { plan_id: asked.plan ?? 0, picks: asked.picks },
+          body: { plan: asked.plan, dough: made, picks: asked.picks },
           signal,
         }),
-      ),
+      );
+    },
   });
   const set = (next: typeof picks) => {
     onWords({ picks: next });
@@ -87,7 +95,7 @@ export function ToppingsPanel({
             </option>
           ))}
       </select>
-      <ToppingSays told={told} baked={baked} planned={words.plan_id != null} />
+      <ToppingSays told={told} baked={baked} planned={plan !== null} />
       <label className="flex items-center gap-2 text-[13px]">
         <input
           type="checkbox"

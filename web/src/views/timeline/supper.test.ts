@@ -131,9 +131,9 @@ describe("the words of a supper", () => {
 
   it("keep the dough's yeast in another programme, and the cook's own; without a dough it is worked out", () => {
     for (const key of ["own", "cold_1", "cold_2", "same_day"]) {
-      expect(programmed(key, { dough_id: 7 })).toEqual({ programme: key, yeast: "as_is" });
-      expect(programmed(key, { dough_id: 7, yeast_pct: 0.3 })).toEqual({ programme: key });
-      expect(programmed(key, { dough_id: null })).toEqual({
+      expect(programmed(key, {}, true)).toEqual({ programme: key, yeast: "as_is" });
+      expect(programmed(key, { yeast_pct: 0.3 }, true)).toEqual({ programme: key });
+      expect(programmed(key, {}, false)).toEqual({
         programme: key,
         yeast: "solve",
         yeast_pct: null,

@@ -39,8 +39,8 @@ export function taken(changes: Record<string, string | boolean | number | null>)
  * Another programme changes the hours alone: the yeast stays as the dough has it, or as the cook set it. Only where there is no dough is
  * it worked out for the hours.
  */
-export function programmed(key: string, words: Pick<Words, "dough_id" | "yeast_pct">): Partial<Words> {
+export function programmed(key: string, words: Pick<Words, "yeast_pct">, hasDough: boolean): Partial<Words> {
   const programme = key as Words["programme"];
-  if (words.dough_id == null) return { programme, yeast: "solve", yeast_pct: null };
+  if (!hasDough) return { programme, yeast: "solve", yeast_pct: null };
   return words.yeast_pct == null ? { programme, yeast: "as_is" } : { programme };
 }

@@ -1,46 +1,39 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useShortcut } from "../../app/useShortcut";
-import { useKeptDraft } from "../../ui/useKept";
+import { withPizzas } from "../../supper/draft";
+import { useSupperSaving, type SupperAtHand } from "../../supper/useSupper";
 import { useLast } from "../../ui/useLast";
 import { useUnits } from "../../ui/units";
-import type { SavedSupper, SupperDraft, Told, Words } from "./types";
-import { useSupper } from "./useSupper";
-import { useSupperSaving } from "./useSupperSaving";
+import type { Told, Words } from "./types";
+import { useDays } from "./useDays";
 import { useSupperSteps } from "./useSupperSteps";
 
 /** The supper on the desk: its words, its days laid out, and saving it. */
-export function useSupperDesk({
-  owner,
-  saved,
-  start,
-  place,
-}: {
-  owner: string;
-  saved: SavedSupper | null;
-  start: Words;
-  place: string;
-}) {
+export function useSupperDesk({ supper, start }: { supper: SupperAtHand; start: Words }) {
   const units = useUnits();
   const queries = useQueryClient();
-  const kept = useKeptDraft<SupperDraft>(
-    `supper ${owner} ${place}`,
-    { name: saved?.name ?? "", words: start },
-    saved?.version ?? null,
-  );
-  const { draft, touched, change } = kept;
-  const { words } = draft;
-  const say = (to: Partial<Words>) => {
-    change((was) => ({ ...was, words: { ...was.words, ...to } }));
+  const { saved, draft, touched, change } = supper;
+  const words = draft.words ?? start;
+  const say = ({ pizzas, ...to }: Partial<Words>) => {
+    change((was) => {
+      const now = { ...(was.words ?? start), ...to };
+      return pizzas === undefined ? { ...was, words: now } : withPizzas(was, now, pizzas);
+    });
   };
   const [dragging, setDragging] = useState(false);
   // A saved supper nobody has touched is shown as it was stored, not laid out again.
-  const asked = useSupper(saved !== null && !touched ? null : words, dragging);
-  const told: Told | null = saved !== null && !touched ? saved.told : asked.told;
+  const stored = saved !== null && !touched ? (saved.told ?? null) : null;
+  const asked = useDays(stored ? null : { ...draft, words }, saved?.id ?? null, dragging);
+  const told: Told | null = stored ?? asked.told;
   const { refusal } = asked;
-  const usual = `Supper for ${String(words.pizzas ?? 4)}`;
-  const title = draft.name || usual;
-  const { saving, settle } = useSupperSaving({ kept, saved, usual, title, held: refusal !== null });
+  const title = draft.name || supper.usual;
+  const { saving, settle } = useSupperSaving(supper, {
+    part: "timeline",
+    held: refusal !== null,
+    lacks: saved !== null && saved.words == null,
+    whole: (as) => ({ ...as, words: as.words ?? start }),
+  });
   useShortcut(["s"], (_, e) => {
     e.preventDefault();
     saving.doSave();
@@ -48,12 +41,13 @@ export function useSupperDesk({
   // An impossible wish leaves the last possible days in sight.
   const lastGood = useLast(
     told?.result.feasible && !refusal ? told : null,
-    saved?.told.result.feasible ? saved.told : null,
+    saved?.told?.result.feasible ? saved.told : null,
   );
   const impossible = !refusal && told !== null && !told.result.feasible;
   const shown = refusal || impossible ? lastGood : (told ?? lastGood);
   const steps = useSupperSteps({ saved, untouched: saving.untouched, words, shown, say, settle });
   return {
+    supper,
     draft,
     words,
     touched,
@@ -61,7 +55,6 @@ export function useSupperDesk({
     say,
     saved,
     saving,
-    usual,
     title,
     told,
     lastGood,
@@ -77,8 +70,7 @@ export function useSupperDesk({
     },
     /** What the saved doughs say has changed, and the stored answer knows nothing of it. */
     afterDough: () => {
-      for (const key of ["dough", "supper-preview"]) void queries.invalidateQueries({ queryKey: [key] });
-      change((was) => ({ ...was }));
+      for (const key of ["supper", "supper-preview"]) void queries.invalidateQueries({ queryKey: [key] });
     },
   };
 }

@@ -1,4 +1,4 @@
-"""From a supper's words to the engine and back. Nothing is computed here."""
+"""The days of a supper: laid out by the engine, and anew when something happened. Nothing is computed here."""
 
 from __future__ import annotations
 
@@ -16,16 +16,15 @@ from mattone_engine.days.placed import TimelineResult
 from mattone_engine.dough.batch import DoughInput, remixed
 from mattone_engine.dough.toppings import topping_plan
 from mattone_engine.errors import InputError
-from mattone_engine.supper.evening import Evening, Planned
 from mattone_engine.supper.requests import own_yeast_pct, row_request, schedule_request, shopping_list, topping_request
 
 from accounts.ownership import owned_or_refuse, update_versioned
 from documents.reading import readable
 from dough.models import DOUGH, Dough
-from kitchen.api import kitchen_of
-from plans.models import ANSWER as PLAN_ANSWER
-from plans.models import Plan
-from timeline.models import ANSWER, QUESTION, WORDS, Supper, made_of
+from plans.schemas import PlanPart, PreviewIn
+from plans.services import resolve
+from timeline.models import ANSWER, QUESTION, Supper
+from timeline.parts import Parts, parts_of_row
 from timeline.schemas import StartSupper, SupperNames, SupperPreview, SupperWords
 from work.answers import answer_to
 
@@ -40,10 +39,8 @@ def local_now(time_zone: str) -> str:
 
 
 def start(request: HttpRequest, body: StartSupper) -> SupperWords:
-    """A supper for the coming Saturday evening: as its dough stands, or a later evening that leaves it time; else in a programme that fits before it."""
-    dough = owned_or_refuse(Dough, request, body.dough_id, path="dough_id") if body.dough_id is not None else None
-    plan = owned_or_refuse(Plan, request, body.plan_id, path="plan_id") if body.plan_id is not None else dough.plan if dough is not None else None
-    told = dough.dough if dough is not None else None
+    """The coming Saturday evening: as the dough stands, or a later evening that leaves it time; else in a programme that fits before it."""
+    told = body.dough
     now = timezone.now().astimezone(zone(body.time_zone)).replace(tzinfo=None)
     serve = (now + timedelta(days=(5 - now.weekday()) % 7)).replace(hour=19, minute=30, second=0, microsecond=0)
     if serve - now < timedelta(hours=6):
@@ -60,11 +57,9 @@ def start(request: HttpRequest, body: StartSupper) -> SupperWords:
             serve += timedelta(days=1)
         own = {"programme": "own", "yeast": "as_is", **places_of(told)}
     return SupperWords(
-        dough_id=dough.pk if dough is not None else None,
-        plan_id=plan.pk if plan is not None and plan.deleted_at is None else None,
         serve_at=serve.isoformat(timespec="minutes"),
         time_zone=body.time_zone,
-        pizzas=min(12, _of_the_evening(told)) if told is not None else _pizzas(plan),
+        pizzas=min(12, _of_the_evening(told)) if told is not None else _pizzas(request, body.plan),
         picks=tuple({"topping": key} for key in USUAL_PICKS),  # type: ignore[misc]
         **own,
     )
@@ -76,34 +71,27 @@ def _of_the_evening(dough: DoughInput) -> int:
     return max(1, sum(p.count for p in pieces if not p.way))
 
 
-def _pizzas(plan: Plan | None) -> int:
+def _pizzas(request: HttpRequest, plan: PlanPart | None) -> int:
     if plan is None:
         return 4
-    ask = plan.question
+    ask, _ = resolve(request, PreviewIn(sentence=plan.sentence, controls=plan.controls))
     return min(12, pieces_for(ask.people, ask.dough))
 
 
-def preview(request: HttpRequest, words: SupperWords, *, saved: Supper | None = None) -> SupperPreview:
-    """Lay out the days; raises NotYoursError or InputError. A saved supper keeps its things though they are put away."""
-    return _preview_of(request, words, *_things(request, words, saved))
-
-
-def _things(request: HttpRequest, words: SupperWords, saved: Supper | None) -> tuple[Dough | None, Plan | None]:
-    """The dough and the plan it is made of."""
-    dough = _kept(request, Dough, words.dough_id, saved.dough if saved else None, "dough_id")
-    return dough, _kept(request, Plan, words.plan_id, saved.plan if saved else None, "plan_id")
-
-
-def _preview_of(request: HttpRequest, words: SupperWords, dough: Dough | None, plan: Plan | None) -> SupperPreview:
-    """What the engine answers of this supper's row, toppings and days."""
-    planned = Planned(plan.question, PLAN_ANSWER.read(plan.result)) if plan is not None else None
-    evening = Evening(words, dough.dough if dough is not None else None, planned, kitchen_of(request).altitude_m)
+def days(request: HttpRequest, parts: Parts, words: SupperWords) -> SupperPreview:
+    """What the engine answers of this supper's row, toppings and days. Raises InputError."""
+    evening = parts.evening(request, words)
     ask_row, ask_toppings = row_request(evening), topping_request(evening)
     row = answer_to(request, "row", ask_row, RowResult) if ask_row is not None else None
     toppings = topping_plan(ask_toppings) if ask_toppings is not None else None
     ask = schedule_request(evening, row, toppings, local_now(words.time_zone))
+    names = parts.baked.names if parts.baked is not None else None
     return SupperPreview(
-        names=SupperNames(dough=dough.name if dough else None, plan=plan.name if plan else None, style=evening.style.name),
+        names=SupperNames(
+            dough=parts.dough_name or None if parts.dough is not None else None,
+            plan=None if names is None else names.pan or names.surface or names.hearth,
+            style=evening.style.name,
+        ),
         ask=ask,
         result=answer_to(request, "timeline", ask, TimelineResult, keep_it=False),
         toppings=toppings,
@@ -113,44 +101,28 @@ def _preview_of(request: HttpRequest, words: SupperWords, dough: Dough | None, p
     )
 
 
-def _kept(request: HttpRequest, model: Any, row_id: int | None, kept: Any, path: str) -> Any:
-    if row_id is None:
-        return None
-    if kept is not None and kept.pk == row_id:
-        return kept
-    return owned_or_refuse(model, request, row_id, path=path)
-
-
-def stored(request: HttpRequest, words: SupperWords, *, saved: Supper | None = None) -> dict[str, Any]:
-    """A supper laid out, as a row keeps it. Raises as `preview` does."""
-    # What changes while the days are laid out is laid out by the next reader.
-    dough, plan = _things(request, words, saved)
-    told = _preview_of(request, words, dough, plan)
-    return {
-        "dough_id": words.dough_id,
-        "plan_id": words.plan_id,
-        "words": WORDS.write(SupperWords.model_validate(words.model_dump(exclude={"name"}))),
-        "ask": QUESTION.write(told.ask),
-        "result": ANSWER.write(told),
-        "serve_at": datetime.fromisoformat(told.result.serve_at),
-        "made_of": made_of(dough, plan),
-    }
-
-
 def answered(request: HttpRequest, row: Supper) -> Supper:
     """The supper with its days as its words, its dough and its plan are now: laid out anew when something happened to one of them.
 
     The work is done outside the lock; when yet another thing happens meanwhile, the newer state stands and is laid out by its own reader.
     A supper that is past stays as it was laid out; so does one that cannot be laid out as it is now: its own page says why.
     """
-    if row.serve_at <= timezone.now() or (row.answered == row.version and row.made_of == row.made_of_now()):
+    if row.serve_at is None or row.serve_at <= timezone.now() or (row.answered == row.version and row.made_of == row.made_of_now()):
         return row
-    version, words = row.version, row.words_read
+    version, parts, made_of = row.version, parts_of_row(row), row.made_of_now()
+    if parts.words is None:
+        return row
     try:
-        values = stored(request, words, saved=row)
+        told = days(request, parts, parts.words)
     except InputError:
         return row
-    fresh = {name: values[name] for name in ("ask", "result", "serve_at", "made_of")} | {"answered": version}
+    fresh = {
+        "ask": QUESTION.write(told.ask),
+        "result": ANSWER.write(told),
+        "serve_at": datetime.fromisoformat(told.result.serve_at),
+        "made_of": made_of,
+        "answered": version,
+    }
     if Supper.objects.filter(pk=row.pk, version=version).update(**fresh):
         for name, value in fresh.items():
             setattr(row, name, value)
@@ -161,9 +133,9 @@ def answered(request: HttpRequest, row: Supper) -> Supper:
 def mark_mixed(row: Supper) -> None:
     """A supper whose mixing is done tells its dough when that was. Reads the words the row is given, before they are saved."""
     words = row.words_read
-    done = next((one for one in words.fixed if one.step == "mix" and one.done), None)
+    done = next((one for one in words.fixed if one.step == "mix" and one.done), None) if words is not None else None
     dough = Dough.objects.filter(pk=row.dough_id, deleted_at__isnull=True).first() if row.dough_id is not None else None
-    if done is None or dough is None:
+    if done is None or dough is None or words is None:
         return
     mixed = moment(done.at, zone(words.time_zone), "fixed") + timedelta(minutes=MIX_MIN)
 
@@ -175,4 +147,4 @@ def mark_mixed(row: Supper) -> None:
         return {"mixed_at": mixed} if problem else {"mixed_at": mixed, "body": DOUGH.write(told)}
 
     if dough.mixed_at != mixed:
-        update_versioned(dough, then, None)
+        row.dough = update_versioned(dough, then, None)

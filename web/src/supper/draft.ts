@@ -1,0 +1,115 @@
+import type { Schemas } from "../api/client";
+import { ownStorage } from "../api/locker";
+import { readDraft, writeDraft } from "../ui/drafts";
+import type { Controls, Sentence } from "../ui/planDraft";
+import type { DoughInput, DoughPart, PlanPart, SavedSupper, SupperDraft, Words } from "./types";
+
+export const EMPTY: SupperDraft = { name: "", words: null, dough: null, plan: null };
+export const NEW = "new";
+
+/** Where the draft of a supper is kept in this browser; the place is a saved one's id, or "new". */
+export const draftKey = (owner: string, place: string) => `whole supper ${owner} ${place}`;
+
+/** Where a part of a supper is shown. */
+export const partPath = (place: string | number, part: string) => `/supper/${String(place)}/${part}`;
+
+/** What a saved supper says, as a draft. */
+export function draftOf(saved: SavedSupper): SupperDraft {
+  const { name, words, dough, plan } = saved;
+  return {
+    name,
+    words: words ?? null,
+    dough: dough ? { name: dough.name, dough: dough.dough, mixedAt: dough.mixed_at ?? null } : null,
+    plan: plan
+      ? {
+          sentence: plan.sentence as unknown as Sentence,
+          controls: (plan.result as { controls: Controls }).controls,
+        }
+      : null,
+  };
+}
+
+/** A dough as a question: only what its own style is made of is told apart by types. */
+export const doughAsked = (dough: DoughInput) => dough as Schemas["DoughInput"];
+
+/** A supper as the server is asked about it, or given it to save. */
+export function asked(draft: SupperDraft, supperId: number | null): Schemas["SupperParts"] {
+  const { words, dough, plan } = draft;
+  return {
+    words: words as Schemas["SupperWords"] | null,
+    dough: dough ? { name: dough.name, dough: doughAsked(dough.dough), mixed_at: dough.mixedAt } : null,
+    plan,
+    supper_id: supperId,
+  };
+}
+
+/** Whether its plan and the dough it is baked with are as they were saved: what was seen of a dough does not change its bake. */
+export function bakesAsSaved(draft: SupperDraft, saved: SavedSupper | null): boolean {
+  if (!saved?.plan) return false;
+  const before = draftOf(saved);
+  const bakedOf = (one: SupperDraft) =>
+    JSON.stringify([one.plan, one.dough && [one.dough.dough.formula, one.dough.dough.steps]]);
+  return bakedOf(draft) === bakedOf(before);
+}
+
+/** The pieces that are baked with the rest; null where several lots are, each with a number of its own. */
+export function onePile(dough: DoughInput): number | null {
+  const tonight = dough.formula.pieces.filter((piece) => !piece.way?.length);
+  return tonight.length === 1 ? (tonight[0]?.count ?? 1) : null;
+}
+
+/**
+ * So many pizzas: the number stands in the words and in the dough's one pile alike. Several lots are left as they are: which of them
+ * would grow is not said.
+ */
+export function withPizzas(draft: SupperDraft, words: Words, pizzas: number): SupperDraft {
+  const { dough } = draft;
+  const next = { ...draft, words: { ...words, pizzas } };
+  if (!dough || onePile(dough.dough) === null) return next;
+  const pieces = dough.dough.formula.pieces.map((piece) =>
+    piece.way?.length ? piece : { ...piece, count: pizzas },
+  );
+  return {
+    ...next,
+    dough: { ...dough, dough: { ...dough.dough, formula: { ...dough.dough.formula, pieces } } },
+  };
+}
+
+/** Another dough: the number of pizzas follows its one pile, where the cook has said a number already. */
+export function withDough(draft: SupperDraft, dough: DoughPart): SupperDraft {
+  const before = draft.dough ? onePile(draft.dough.dough) : null;
+  const after = onePile(dough.dough);
+  const counted =
+    draft.words && after !== null && before !== null && after !== before && after <= MOST_PIZZAS;
+  return { ...draft, dough, words: counted && draft.words ? { ...draft.words, pizzas: after } : draft.words };
+}
+
+const MOST_PIZZAS = 12;
+
+/** The same supper, baked so. A style that is changed here is the style of its dough, too. */
+export function withPlan(draft: SupperDraft, plan: PlanPart): SupperDraft {
+  const { style } = plan.sentence;
+  const dough = draft.dough;
+  const changed =
+    draft.plan !== null && draft.plan.sentence.style !== style && plan.sentence.own_style_id == null;
+  if (!dough || !changed || !style) return { ...draft, plan };
+  const formula = { ...dough.dough.formula, style, own_style: null };
+  return { ...draft, plan, dough: { ...dough, dough: { ...dough.dough, formula } } };
+}
+
+/** The new supper of this browser begins with this plan; what else it has stays. */
+export function beginWithPlan(owner: string, plan: PlanPart): void {
+  const key = draftKey(owner, NEW);
+  const there = readDraft<SupperDraft>(key, null)?.value ?? EMPTY;
+  writeDraft(key, { version: null, value: { ...there, plan } });
+}
+
+/** The new supper of this browser begins with this dough; what else it has stays. */
+export function beginWithDough(owner: string, dough: DoughPart): void {
+  const key = draftKey(owner, NEW);
+  const there = readDraft<SupperDraft>(key, null)?.value ?? EMPTY;
+  writeDraft(key, { version: null, value: { ...there, dough } });
+}
+
+/** Whether a new supper was begun in this browser. */
+export const newIsBegun = (owner: string) => ownStorage.getItem(draftKey(owner, NEW)) !== null;
