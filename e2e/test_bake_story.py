@@ -52,7 +52,7 @@ class BakeStory(StoryCase):
     def begin(self, pizzas: int) -> None:
         """At Bake's door: so many pizzas by the saved plan on the steel."""
         self.driver.get(self.page.base + "/bake")
-        name = next(plan.name for plan in Plan.objects.filter(owner=self.cook) if plan.question.has_deck and plan.question.fire is None)
+        name = next(plan.name for plan in Plan.objects.filter(owner=self.cook, part=False) if plan.question.has_deck and plan.question.fire is None)
         self.page.one(f"[aria-label='Heat on now: {name}']")
         Select(self.page.one("main label:nth-of-type(2) select")).select_by_visible_text(str(pizzas))
         self.driver.find_elements(By.CSS_SELECTOR, f"[aria-label='Heat on now: {name}']")[-1].click()

@@ -41,7 +41,7 @@ class LogbookStory(StoryCase):
 
     def width(self) -> float:
         """How wide a window the plan on the steel is promised now, ln(time)."""
-        plan = next(row for row in Plan.objects.filter(owner=self.cook) if row.question.has_deck and row.question.fire is None)
+        plan = next(row for row in Plan.objects.filter(owner=self.cook, part=False) if row.question.has_deck and row.question.fire is None)
         sentence = plan.said.words.model_dump(mode="json")
         told = self.client.post("/api/plans/preview", {"sentence": sentence}, content_type="application/json").json()["result"]["result"]
         return math.log(told["not_later_s"] / told["look_from_s"])
@@ -122,7 +122,7 @@ class LogbookStory(StoryCase):
     def ended_bake(self) -> None:
         """A bake that was followed and ended, as its page tells it."""
         heat_on = timezone.now() - timedelta(minutes=80)
-        plan = next(row.pk for row in Plan.objects.filter(owner=self.cook) if row.question.has_deck and row.question.fire is None)
+        plan = next(row.pk for row in Plan.objects.filter(owner=self.cook, part=False) if row.question.has_deck and row.question.fire is None)
         start = {"plan_id": plan, "pizzas": 1, "heat_on_at": heat_on.isoformat()}
         bake = self.client.post("/api/bakes", start, content_type="application/json").json()
 

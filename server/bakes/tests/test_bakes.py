@@ -31,7 +31,7 @@ class Baking(Signed):
         super().setUp()
         self.enterContext(fewer_draws())
         self.heat_on = timezone.now() - timedelta(minutes=50)
-        self.plan = next(row.pk for row in Plan.objects.filter(owner=self.cook) if row.question.has_deck and row.question.fire is None)
+        self.plan = next(row.pk for row in Plan.objects.filter(owner=self.cook, part=False) if row.question.has_deck and row.question.fire is None)
         self.bake = self.start().json()
 
     def start(self, **changes: Any) -> Any:
@@ -257,7 +257,7 @@ class Drawn(PropertyCase):
         cook = self.cook
         self.client.force_login(cook)
         heat_on = timezone.now() - timedelta(minutes=50)
-        plan = Plan.objects.filter(owner=cook).order_by("id").first()
+        plan = Plan.objects.filter(owner=cook, part=False).order_by("id").first()
         assert plan is not None
         row = Bake.objects.create(owner=cook, name="b", sentence=plan.sentence, ask=QUESTION.write(plan.question), engine="0", heat_on_at=heat_on)
         events = [

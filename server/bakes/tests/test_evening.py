@@ -43,7 +43,7 @@ class VirtualEvening(Signed):
 
     def evening(self, *, pizzas: int, seed: int = 5, hands: bool = True) -> tuple[Evening, list[str]]:
         said: list[str] = []
-        plan = next(row.pk for row in Plan.objects.filter(owner=self.cook) if row.question.has_deck and row.question.fire is None)
+        plan = next(row.pk for row in Plan.objects.filter(owner=self.cook, part=False) if row.question.has_deck and row.question.fire is None)
         self.doors = ThroughTheClient(self.client)
         evening = begun(self.doors, {"plan_id": plan}, speed=60.0, seed=seed, pizzas=pizzas, hands=hands, say=said.append)
         passed = iter(range(10**6))

@@ -146,7 +146,7 @@ class Starting(Baking):
         self.assertLess(masses["thin"], 0.7 * masses["thick"])
 
     def test_from_one_thing_only_and_never_from_anothers(self) -> None:
-        plan = Plan.objects.filter(owner=self.cook)[0]
+        plan = Plan.objects.filter(owner=self.cook, part=False)[0]
         self.assertIn("one thing", self.refused(self.begin(), 422, "plan_id"))
         self.assertIn("one thing", self.refused(self.begin(plan_id=plan.pk, supper_id=1), 422, "supper_id"))
         other = User.objects.create_user("b", "b@skerry-light.example", "relief-boat-at-dusk")
@@ -154,7 +154,7 @@ class Starting(Baking):
         self.refused(self.begin(plan_id=theirs.pk), 404, "plan_id")
 
     def test_two_trays_at_once_where_they_can_be(self) -> None:
-        tray, deck = (next(row.pk for row in Plan.objects.filter(owner=self.cook) if row.question.has_deck is has) for has in (False, True))
+        tray, deck = (next(row.pk for row in Plan.objects.filter(owner=self.cook, part=False) if row.question.has_deck is has) for has in (False, True))
         self.assertIn("one after another", self.refused(self.begin(plan_id=deck, together=2), 422, "together"))
         begun = self.begin(plan_id=tray, together=2, pizzas=1)
         self.assertEqual(begun.status_code, 201, begun.content[:300])
@@ -164,6 +164,6 @@ class Starting(Baking):
         self.assertIn("places", " ".join(one["label"] for one in told["coming"]))
 
     def test_numbers_that_count_pizzas_are_bounded(self) -> None:
-        plan = Plan.objects.filter(owner=self.cook)[0].pk
+        plan = Plan.objects.filter(owner=self.cook, part=False)[0].pk
         for pizzas in itertools.chain((0, -1, 25), (10**9,)):
             self.refused(self.begin(plan_id=plan, pizzas=pizzas), 422, "pizzas")

@@ -143,7 +143,7 @@ class Much(TestCase):
     def setUpTestData(cls) -> None:
         cls.cook, _ = load_demo()
         cls.other = User.objects.create_user("mate", "mate@skerry-light.example", "a-long-way-out")
-        plan, dough = Plan.objects.filter(owner=cls.cook)[0], Dough.objects.filter(owner=cls.cook)[0]
+        plan, dough = Plan.objects.filter(owner=cls.cook, part=False)[0], Dough.objects.filter(owner=cls.cook)[0]
         Plan.objects.bulk_create(
             Plan(owner=cls.cook, name=f"plan {i}", sentence=plan.sentence, ask=plan.ask | {"people": 2 + i % 3}, result=plan.result, engine=plan.engine)
             for i in range(limits.PLANS - Plan.objects.filter(owner=cls.cook, part=False).count())

@@ -146,7 +146,7 @@ class NewKinds(TestCase):
         dough = self.send("/api/dough/start", {"programme": "four_days"})
         self.assertEqual([step["hours"] for step in dough["steps"]], [1.0, 94.0, 2.0])
         serve_at = (datetime.now() + timedelta(days=6)).replace(hour=19, minute=30)
-        told = self.send("/api/timeline/preview", {"serve_at": serve_at.isoformat(timespec="minutes"), "programme": "four_days"})
+        told = self.send("/api/timeline/preview", {"words": {"serve_at": serve_at.isoformat(timespec="minutes"), "programme": "four_days"}})
         self.assertEqual(told["ask"]["programme"], "four_days")
         self.assertGreater(len(told["result"]["steps"]), 4)
 

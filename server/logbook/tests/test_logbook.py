@@ -32,7 +32,7 @@ class Book(Signed):
         super().setUp()
         Entry.objects.all().delete()
         Taught.objects.all().delete()
-        plan = next(row for row in Plan.objects.filter(owner=self.cook) if row.question.has_deck and row.question.fire is None)
+        plan = next(row for row in Plan.objects.filter(owner=self.cook, part=False) if row.question.has_deck and row.question.fire is None)
         self.sentence = json.loads(plan.said.words.model_dump_json()) | {"method": None}
         self.controls: dict[str, Any] | None = None
         # Heat from below and around alone: a top element that is timed makes a crust that was later no later pull.
