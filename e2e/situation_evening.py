@@ -18,7 +18,7 @@ from plans.models import Plan
 from timeline.models import Supper
 
 # So near its target a crust is as wanted, L*.
-NEAR_L = 10.0
+NEAR_L = 12.0
 # How it came, unless its situation says otherwise: a word paler than foretold, base and rim, L*.
 PALER = {"base_l": 8.0, "rim_l": 7.0, "score": 6, "next_time": "browner"}
 

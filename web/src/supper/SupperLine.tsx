@@ -28,3 +28,13 @@ export function SupperLine({ headline, place }: { headline: Headline | null; pla
     </p>
   );
 }
+
+/** The same line where nothing of it is changed: at the oven, as the supper was when its heat went on. */
+export function SupperSaid({ headline }: { headline: Headline }) {
+  const units = useUnits();
+  return (
+    <p data-testid="headline" className="hidden text-[13px] text-ash md:block">
+      {PARTS.map(([key]) => units.say(headline[key])).join(" · ")}
+    </p>
+  );
+}

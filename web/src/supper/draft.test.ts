@@ -1,7 +1,17 @@
 import { describe, expect, it } from "vitest";
 import { newDraft } from "../ui/planDraft";
 import { supperAtHand } from "./atHand";
-import { bakesAsSaved, draftOf, EMPTY, onePile, withDough, withPizzas, withPlan } from "./draft";
+import {
+  bakesAsSaved,
+  draftOf,
+  eatenAt,
+  EMPTY,
+  onePile,
+  withDough,
+  withPizzas,
+  withPlan,
+  withTime,
+} from "./draft";
 import type { DoughInput, DoughPart, PlanPart, SavedSupper, SupperDraft, Words } from "./types";
 import { usualName } from "./useSupper";
 
@@ -84,6 +94,16 @@ describe("an act changes what it names and nothing else", () => {
       ".dough.dough.formula.own_style",
       ".dough.dough.formula.style",
     ]);
+  });
+});
+
+describe("the time", () => {
+  it("is the supper's, in Plan, too; its plan stays as it is", () => {
+    expect(eatenAt(WHOLE, { ...sentence, serve_at: "18:00" })).toBe("19:30");
+    expect(eatenAt({ ...WHOLE, words: null }, { ...sentence, serve_at: "18:00" })).toBe("18:00");
+    expect(changed(WHOLE, withTime(WHOLE, "20:15"))).toEqual([".words.serve_at"]);
+    expect(withTime(WHOLE, "20:15").words?.serve_at).toBe("2026-12-05T20:15");
+    expect(withTime(EMPTY, "20:15")).toEqual(EMPTY);
   });
 });
 

@@ -97,6 +97,19 @@ export function withPlan(draft: SupperDraft, plan: PlanPart): SupperDraft {
   return { ...draft, plan, dough: { ...dough, dough: { ...dough.dough, formula } } };
 }
 
+/** When the first pizza is eaten, as a clock says it: by the supper's date, else as its plan was asked for. */
+export function eatenAt(draft: SupperDraft, sentence: Sentence): string {
+  return draft.words?.serve_at.slice(11, 16) ?? sentence.serve_at ?? "19:30";
+}
+
+/** The same day at another time. */
+export function withTime(draft: SupperDraft, time: string): SupperDraft {
+  const { words } = draft;
+  return words
+    ? { ...draft, words: { ...words, serve_at: `${words.serve_at.slice(0, 10)}T${time}` } }
+    : draft;
+}
+
 /** The new supper of this browser begins with this plan; what else it has stays. */
 export function beginWithPlan(owner: string, plan: PlanPart): void {
   const key = draftKey(owner, NEW);

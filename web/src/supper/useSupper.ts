@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { answer, client } from "../api/client";
 import { server } from "../api/queries";
 import { useDebounced } from "../ui/useDebounced";
@@ -7,11 +7,15 @@ import { useKeptDraft } from "../ui/useKept";
 import { useKeptSaving } from "../ui/useKeptSaving";
 import { rememberSupper } from "./atHand";
 import { asked, bakesAsSaved, draftKey, draftOf, EMPTY, NEW, partPath } from "./draft";
+import { adoptOlderDrafts } from "./older";
 import type { Headline, Part, SavedSupper, SupperDraft } from "./types";
 
 /** The supper at hand: one draft, whichever view edits it, and the line at the head of each. */
 export function useSupper(owner: string, saved: SavedSupper | null) {
   const place = saved ? String(saved.id) : NEW;
+  useState(() => {
+    adoptOlderDrafts(owner, saved);
+  });
   const kept = useKeptDraft<SupperDraft>(
     draftKey(owner, place),
     saved ? draftOf(saved) : EMPTY,
@@ -23,7 +27,7 @@ export function useSupper(owner: string, saved: SavedSupper | null) {
   }, [saved, touched, place]);
   const body = asked(draft, saved?.id ?? null);
   const line = useDebounced(body, JSON.stringify(body), 300);
-  const line_now = useQuery<Headline>({
+  const lineNow = useQuery<Headline>({
     queryKey: ["headline", JSON.stringify(line)],
     enabled: touched || saved === null,
     placeholderData: keepPreviousData,
@@ -31,7 +35,7 @@ export function useSupper(owner: string, saved: SavedSupper | null) {
     gcTime: 20_000,
     queryFn: ({ signal }) => answer(client.POST("/api/timeline/headline", { body: line, signal })),
   });
-  const headline = (saved && !touched ? null : line_now.data) ?? saved?.headline ?? null;
+  const headline = (saved && !touched ? null : lineNow.data) ?? saved?.headline ?? null;
   return {
     owner,
     place,

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { Refusal } from "../../api/client";
 import { server } from "../../api/queries";
+import { SupperSaid } from "../../supper/SupperLine";
 import { Button } from "../../ui/Button";
 import { evenings } from "../../ui/clock";
 import { BakeLog } from "./BakeLog";
@@ -95,6 +96,7 @@ function AtHand({ id }: { id: number }) {
           {evenings > 1 ? `, virtual, ${String(evenings)} times as fast` : ""}
         </span>
       </div>
+      {bake.data.headline ? <SupperSaid headline={bake.data.headline} /> : null}
       {live.isError || bake.isError ? (
         <p role="status" className="mt-1 text-brick">
           {answer ? "No answer just now: the last one stands. " : "No answer yet. "}

@@ -1,4 +1,4 @@
-import { draftOf } from "../../supper/draft";
+import { draftOf, eatenAt } from "../../supper/draft";
 import { SupperLine } from "../../supper/SupperLine";
 import type { SupperAtHand } from "../../supper/useSupper";
 import type { Reference } from "../../ui/crust";
@@ -54,16 +54,19 @@ export function PlanDesk(props: {
     );
   const laid: Laid = { ...desk, draft, played, traces, controls };
   const launch = clockAfter(
-    draft.sentence.serve_at ?? "19:30",
+    eatenAt(supper.draft, draft.sentence),
     -(played.result.result.likely_done_s + REST_S),
   );
   const { theirs } = desk.saving;
   return (
-    <main className="flex flex-col gap-2.5 px-5 py-3.5 md:h-full" data-played={desk.stale ? "old" : "now"}>
+    <main
+      className="flex flex-col gap-2 px-5 pt-2.5 pb-3.5 md:h-full"
+      data-played={desk.stale ? "old" : "now"}
+    >
+      {line}
       <header className="grid gap-3 md:grid-cols-[1fr_auto]">
         <div>
           <h1 className="sr-only">Plan</h1>
-          {line}
           {head}
           {refused}
         </div>

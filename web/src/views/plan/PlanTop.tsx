@@ -59,7 +59,7 @@ export function PlanTop({ desk }: { desk: Laid }) {
         }}
         onSave={saving.doSave}
       >
-        <Button onClick={desk.makeDough}>Its dough</Button>
+        {supper.draft.dough ? null : <Button onClick={desk.makeDough}>Its dough</Button>}
         <SetupsMenu supper={supper} plan={{ sentence: draft.sentence, controls: desk.controls }} />
         <SuppersMenu openId={supper.saved?.id ?? null} part="plan" />
       </NameAndSave>

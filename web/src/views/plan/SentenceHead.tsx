@@ -1,6 +1,6 @@
 import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
-import { useRecipe, useTaken } from "../../supper/Library";
+import { eatenAt, withTime } from "../../supper/draft";
 import type { SupperAtHand } from "../../supper/useSupper";
 import type { Reference } from "../../ui/crust";
 import { ClockField } from "../../ui/ClockField";
@@ -158,12 +158,12 @@ export function SentenceHead({
       , eaten at{" "}
       <ClockField
         label="first pizza on the table at"
-        value={sentence.serve_at ?? "19:30"}
-        onChange={(serve_at) => {
-          onChange({ serve_at }, false);
+        value={eatenAt(supper.draft, sentence)}
+        onChange={(time) => {
+          if (supper.draft.words) supper.change((was) => withTime(was, time));
+          else onChange({ serve_at: time }, false);
         }}
       />
-      <MadeOf supper={supper} />
     </p>
   );
 }
@@ -211,37 +211,4 @@ function Paper({
 
 function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
-}
-
-/** The dough it is made of, where that is not the style's own. */
-function MadeOf({ supper }: { supper: SupperAtHand }) {
-  const units = useUnits();
-  const recipes = useQuery(server.doughs);
-  const use = useRecipe(supper);
-  const take = useTaken(supper);
-  const { dough } = supper.draft;
-  if (!dough) return null;
-  return (
-    <>
-      , made of{" "}
-      <Picker
-        label="dough"
-        shown={dough.name || "its own dough"}
-        value={-1}
-        choices={[
-          { value: -1, label: dough.name || "its own dough" },
-          { value: 0, label: "the style’s usual dough" },
-          ...(recipes.data ?? []).map((one) => ({
-            value: one.id,
-            label: one.name,
-            note: `recipe, ${String(one.pieces)} in ${units.mass(one.dough_g ?? 0)}`,
-          })),
-        ]}
-        onPick={(id) => {
-          if (id === 0) take("It is baked with the usual dough now.", (was) => ({ ...was, dough: null }));
-          else if (id > 0) void use(id);
-        }}
-      />
-    </>
-  );
 }

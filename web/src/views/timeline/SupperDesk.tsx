@@ -33,10 +33,10 @@ export function SupperDesk(props: {
   const units = useUnits();
   return (
     <main className="flex flex-col gap-2.5 px-5 py-3.5 print:p-0" data-played={desk.stale ? "old" : "now"}>
+      <SupperLine headline={supper.headline} place={supper.place} />
       <header className="grid gap-3 md:grid-cols-[1fr_auto] print:hidden">
         <div>
           <h1 className="sr-only">Timeline</h1>
-          <SupperLine headline={supper.headline} place={supper.place} />
           <SupperSentence desk={desk} things={things} doughs={doughs} plans={plans} />
           {refusal ? (
             <p role="alert" className="mt-1 border-l-2 border-brick pl-2 font-semibold text-brick">
