@@ -8,10 +8,13 @@ import { useKeptSaving } from "../ui/useKeptSaving";
 import { rememberSupper } from "./atHand";
 import { asked, bakesAsSaved, draftKey, draftOf, EMPTY, NEW, partPath } from "./draft";
 import { adoptOlderDrafts } from "./older";
-import type { Headline, Part, SavedSupper, SupperDraft } from "./types";
+import type { Headline, Part, PlanPart, SavedSupper, SupperDraft } from "./types";
 
-/** The supper at hand: one draft, whichever view edits it, and the line at the head of each. */
-export function useSupper(owner: string, saved: SavedSupper | null) {
+/**
+ * The supper at hand: one draft, whichever view edits it, and the line at the head of each. `plan`, and what a view proposes: what is
+ * shown of a part that nobody has chosen yet; the line says it, the draft does not have it.
+ */
+export function useSupper(owner: string, saved: SavedSupper | null, plan: PlanPart | null = null) {
   const place = saved ? String(saved.id) : NEW;
   useState(() => {
     adoptOlderDrafts(owner, saved);
@@ -25,7 +28,17 @@ export function useSupper(owner: string, saved: SavedSupper | null) {
   useEffect(() => {
     if (saved || touched) rememberSupper(place);
   }, [saved, touched, place]);
-  const body = asked(draft, saved?.id ?? null);
+  const [proposed, propose] = useState<Partial<Pick<SupperDraft, "words" | "dough">>>({});
+  // What is saved has what it has.
+  const shown: SupperDraft = saved
+    ? draft
+    : {
+        ...draft,
+        plan: draft.plan ?? plan,
+        words: draft.words ?? proposed.words ?? null,
+        dough: draft.dough ?? proposed.dough ?? null,
+      };
+  const body = asked(shown, saved?.id ?? null);
   const line = useDebounced(body, JSON.stringify(body), 300);
   const lineNow = useQuery<Headline>({
     queryKey: ["headline", JSON.stringify(line)],
@@ -45,6 +58,7 @@ export function useSupper(owner: string, saved: SavedSupper | null) {
     touched,
     change: kept.change,
     headline,
+    propose,
     bakesAsSaved: bakesAsSaved(draft, saved),
     usual: usualName(headline),
   };

@@ -1,5 +1,6 @@
 import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { Trouble } from "../../app/Trouble";
 import { useDoughReference, type DoughReference } from "../../ui/dough";
 import { answer, client } from "../../api/client";
@@ -80,6 +81,11 @@ function Opened({
         }),
       ),
   });
+  const { propose } = supper;
+  const proposal = dough === null ? first.data : undefined;
+  useEffect(() => {
+    propose(proposal ? { dough: { name: "", dough: proposal as DoughInput, mixedAt: null } } : {});
+  }, [propose, proposal]);
   const start = dough ? dough.dough : (first.data as DoughInput | undefined);
   if (dough === null && first.error)
     return <Trouble fresh={FRESH} message={first.error.message} again={() => void first.refetch()} />;

@@ -12,7 +12,7 @@ export function PlanTop({ desk }: { desk: Laid }) {
   const { draft, played, saved, saving, supper } = desk;
   const units = useUnits();
   return (
-    <div className="grid content-start justify-items-start gap-1 md:w-[19.5rem] md:justify-items-end md:text-right">
+    <div className="grid content-start justify-items-start gap-1 md:w-[24.5rem] md:justify-items-end md:text-right">
       <p className="font-display text-[18px] leading-tight font-bold">{played.result.word}</p>
       {played.result.hindrance && !played.result.result.no_pull ? (
         <p className="text-[13px] leading-tight text-ash">{units.say(played.result.hindrance)}</p>

@@ -57,8 +57,8 @@ function Opened({
   kitchen: Kitchen;
   rigs: Rigs;
 }) {
-  const supper = useSupper(owner, saved);
   const first = firstDraft(rigs);
+  const supper = useSupper(owner, saved, first && { sentence: first.sentence, controls: first.controls });
   if (!first && !supper.draft.plan) return <EmptyKitchen rigs={rigs} kitchen={kitchen} />;
   return (
     <PlanDesk

@@ -61,9 +61,9 @@ export function usePlanDesk({
     setComparing(true);
   };
   usePlanKeys(moves, { at, end, to: setHandle }, pin, saving.doSave);
-  // The dough is made for the plan that is shown.
+  // The dough is made for the plan that is shown, by the controls that are shown: its minutes stay what was read here.
   const makeDough = () => {
-    if (draft) desk.setDraft(draft);
+    if (draft) desk.setDraft({ ...draft, controls });
     void navigate(partPath(supper.place, "dough"));
   };
   return {

@@ -1,5 +1,6 @@
 import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
+import { useEffect } from "react";
 import type { Schemas } from "../../api/client";
 import { Trouble } from "../../app/Trouble";
 import { answer, client } from "../../api/client";
@@ -74,6 +75,11 @@ function Opened({
         }),
       ),
   });
+  const { propose } = supper;
+  const proposal = words === null ? first.data : undefined;
+  useEffect(() => {
+    propose(proposal ? { words: proposal as Words } : {});
+  }, [propose, proposal]);
   if (words === null && first.error)
     return <Trouble fresh={FRESH} message={first.error.message} again={() => void first.refetch()} />;
   const start = words ?? (first.data as Words | undefined);
