@@ -162,6 +162,9 @@ class OtherKitchens(StoryCase):
         width.send_keys(Keys.CONTROL, "a")
         width.send_keys("30", Keys.ENTER)
         self.page.wait(lambda: Pan.objects.get(name="tall pan").width_cm == 30.0)
+        # It is duplicated as the page knows it: as it was saved.
+        self.driver.refresh()
+        self.page.one("button[data-thing='tall pan']").click()
         self.page.button("Duplicate").click()
         self.page.wait(lambda: Pan.objects.filter(name="tall pan, second", width_cm=30.0).exists())
         self.assertFalse(self.driver.find_elements(By.CSS_SELECTOR, "aside [role=alert]"))
