@@ -141,7 +141,7 @@ def environment(**more: str) -> dict[str, str]:
     cache = os.environ.get("NUMBA_CACHE_DIR", str(LOCAL / "numba"))
     # Many threads each with a heap of its own would hold what they once needed for ever.
     heap = {"MALLOC_ARENA_MAX": "2", "MALLOC_TRIM_THRESHOLD_": str(1 << 17)}
-    # Compiled modules are kept, if need be beside the sources: compiling all of them is two thirds of a start.
+    # Compiled modules are kept here, even where the machine keeps none: compiling all of them is two thirds of a start.
     compiled = {"PYTHONPYCACHEPREFIX": os.environ.get("PYTHONPYCACHEPREFIX", str(LOCAL / "compiled")), "PYTHONDONTWRITEBYTECODE": ""}
     base = heap | os.environ | compiled | {"PYTHONPATH": python_path(), "DJANGO_SETTINGS_MODULE": "config.settings", "NUMBA_CACHE_DIR": cache}
     return base | {"MATTONE_LOCAL": str(LOCAL), "PYTHONUNBUFFERED": "1"} | more

@@ -14,6 +14,7 @@ from django.conf import settings
 from django.db import models, transaction
 from django.http import HttpRequest
 from django.utils import timezone
+from mattone_engine.errors import InputError
 from ninja import Query
 from pydantic import BaseModel, Field
 
@@ -72,7 +73,17 @@ class Versioned(Owned):
         abstract = True
 
 
+class Reusable(Versioned):
+    """Kept to be used again, as a setup or a recipe; or a part of one supper, and then changed in that supper alone."""
+
+    part = models.BooleanField(default=False)
+
+    class Meta:
+        abstract = True
+
+
 Row = TypeVar("Row", bound=Owned)
+ReusableRow = TypeVar("ReusableRow", bound=Reusable)
 VersionedRow = TypeVar("VersionedRow", bound=Versioned)
 
 
@@ -115,6 +126,19 @@ def owned_or_refuse(model: type[Row], request: HttpRequest, row_id: int, *, path
     row: Row | None = rows.first()
     if row is None:
         raise NotYoursError(path, str(model._meta.verbose_name))
+    return row
+
+
+def library(model: type[Reusable], request: HttpRequest) -> Any:
+    """What the cook keeps to be used again; what belongs to a supper is not among it."""
+    return model.objects.for_cook(request).filter(part=False)
+
+
+def of_library_or_refuse(model: type[ReusableRow], request: HttpRequest, row_id: int) -> ReusableRow:
+    """The cook's row to be changed by itself; raises NotYoursError, and InputError for one that belongs to a supper."""
+    row = owned_or_refuse(model, request, row_id)
+    if row.part:
+        raise InputError("", f"This {row._meta.verbose_name} belongs to a supper; change it there.")
     return row
 
 

@@ -23,7 +23,7 @@ from ninja import Router, Status
 import dough.events  # noqa: F401  registers what happens to a dough
 from accounts.limits import DOUGHS, refuse_more
 from accounts.lists import Page, page
-from accounts.ownership import Version, cook_id, owned_or_refuse, restore, soft_delete, update_versioned
+from accounts.ownership import Version, cook_id, library, of_library_or_refuse, owned_or_refuse, restore, soft_delete, update_versioned
 from documents.moments import date_problem
 from documents.reading import readable
 from dough.models import DOUGH, Dough
@@ -122,12 +122,7 @@ def accept(request: HttpRequest, body: AcceptInput) -> FormulaInput:
 @router.get("", response=list[DoughLine])
 def list_doughs(request: HttpRequest, response: HttpResponse, page_size: Page = 200, after: str = "") -> list[DoughLine]:
     """The newest first, a page at a time; the header X-Next says how the next one is asked for."""
-    return [_line(row) for row in page(recipes(request), response, page_size, after, newest="updated_at")]
-
-
-def recipes(request: HttpRequest) -> Any:
-    """The cook's doughs that are kept to be used again; those of a supper are its own."""
-    return Dough.objects.for_cook(request).filter(part=False)
+    return [_line(row) for row in page(library(Dough, request), response, page_size, after, newest="updated_at")]
 
 
 @router.post("", response={201: DoughOut})
@@ -144,26 +139,18 @@ def open_dough(request: HttpRequest, dough_id: int) -> DoughOut:
 @router.put("/{dough_id}", response=DoughOut)
 def replace_dough(request: HttpRequest, dough_id: int, body: DoughIn, version: Version) -> DoughOut:
     """Save it as it is now; 409, with the dough as it is, when it was changed meanwhile."""
-    return dough_out(update_versioned(_recipe(request, dough_id), _stored(request, body), version, show=dough_out))
+    return dough_out(update_versioned(of_library_or_refuse(Dough, request, dough_id), _stored(request, body), version, show=dough_out))
 
 
 @router.delete("/{dough_id}", response={204: None})
 def delete_dough(request: HttpRequest, dough_id: int, version: Version) -> Status[None]:
-    soft_delete(Dough, request, _recipe(request, dough_id).pk, version, show=_line)
+    soft_delete(Dough, request, of_library_or_refuse(Dough, request, dough_id).pk, version, show=_line)
     return Status(204, None)
 
 
 @router.post("/{dough_id}/restore", response=DoughLine)
 def restore_dough(request: HttpRequest, dough_id: int) -> DoughLine:
     return _line(restore(Dough, request, dough_id))
-
-
-def _recipe(request: HttpRequest, dough_id: int) -> Dough:
-    """The saved dough, unless a supper owns it."""
-    row = owned_or_refuse(Dough, request, dough_id)
-    if row.part:
-        raise InputError("", "This dough belongs to a supper; change it there.")
-    return row
 
 
 def _stored(request: HttpRequest, body: DoughIn) -> dict[str, Any]:

@@ -5,13 +5,13 @@ from __future__ import annotations
 from django.db import models
 from mattone_engine.dough.batch import DoughInput
 
-from accounts.ownership import Versioned
+from accounts.ownership import Reusable
 from documents.reading import DocumentKind, by_plain_names
 
 DOUGH: DocumentKind[DoughInput] = DocumentKind("dough", "dough", DoughInput, 2, {1: by_plain_names})
 
 
-class Dough(Versioned):
+class Dough(Reusable):
     """A dough as its cook left it: the engine's input, and when this batch was mixed.
 
     part: it is the dough of one supper, and belongs to that supper; otherwise it is a recipe, kept to be used again.
@@ -19,7 +19,6 @@ class Dough(Versioned):
 
     name = models.CharField(max_length=80)
     body = models.JSONField()
-    part = models.BooleanField(default=False)
     mixed_at = models.DateTimeField(null=True, blank=True)
     # When its dose was last set by an event, by the clock of who set it.
     dosed_at = models.DateTimeField(null=True, blank=True)

@@ -14,15 +14,13 @@ from mattone_engine.things.base import JsonObject, StrictModel
 from ninja import Router, Schema
 
 from accounts import limits
-from accounts.ownership import Owned, Versioned, cook_id
+from accounts.ownership import Owned, Reusable, Versioned, cook_id, library
 from documents.reading import readable
-from dough.api import recipes
 from dough.models import DOUGH, Dough
 from exchange.document import Document, DoughDocument, KitchenDocument, PlanDocument, RigWords, SupperDocument, read_document, without_ids
 from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Instrument, Kitchen, Pan, Surface, Tool
 from kitchen.schemas import HearthIn, InstrumentIn, PanIn, SurfaceIn, ToolIn
-from plans.api import setups
 from plans.api import stored as stored_plan
 from plans.models import Plan
 from plans.schemas import RigNames, Sentence
@@ -94,8 +92,8 @@ def export(request: HttpRequest) -> HttpResponse:
     document = Document(
         kitchen=KitchenDocument(name=kitchen.name, altitude_m=kitchen.altitude_m, **shelves),
         styles=those_that_can_be_read(OwnStyle.objects.for_cook(request), "style", lambda row: _anybodys(row.style)),
-        plans=those_that_can_be_read(setups(request).order_by("id"), "plan", _plan_document),
-        doughs=those_that_can_be_read(recipes(request).order_by("id"), "dough", _dough_document),
+        plans=those_that_can_be_read(library(Plan, request).order_by("id"), "plan", _plan_document),
+        doughs=those_that_can_be_read(library(Dough, request).order_by("id"), "dough", _dough_document),
         suppers=those_that_can_be_read(Supper.objects.for_cook(request).order_by("id"), "supper", _supper_document),
         unreadable=not_read,
     )
@@ -205,7 +203,7 @@ class _Import:
         """The name it gets here; None when it is left out."""
         rows = model.objects.for_cook(self.request)
         # What belongs to a supper is never seen by its own name.
-        taken = set((rows.filter(part=False) if model in (Plan, Dough) else rows).values_list("name", flat=True))
+        taken = set((rows.filter(part=False) if issubclass(model, Reusable) else rows).values_list("name", flat=True))
         if name not in taken:
             return name
         if self.clashes == "leave_out":

@@ -10,12 +10,11 @@ from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import RowInput, RowResult, may_be_together
-from mattone_engine.errors import InputError
 from ninja import Router, Status
 
 from accounts.limits import PLANS, refuse_more
 from accounts.lists import Page, page
-from accounts.ownership import Version, cook_id, owned_or_refuse, restore, soft_delete, update_versioned
+from accounts.ownership import Version, cook_id, library, of_library_or_refuse, owned_or_refuse, restore, soft_delete, update_versioned
 from documents.reading import readable
 from plans.models import ANSWER, QUESTION, SENTENCE, Plan
 from plans.schemas import PlanIn, PlanLine, PlanNameIn, PlanOut, PreviewIn, PreviewOut, RigNames, RowAskIn, SaidSentence, Sentence, SketchIn
@@ -50,12 +49,7 @@ def plan_row(request: HttpRequest, body: RowAskIn) -> HttpResponse:
 @router.get("", response=list[PlanLine])
 def list_plans(request: HttpRequest, response: HttpResponse, page_size: Page = 200, after: str = "") -> list[PlanLine]:
     """The newest first, a page at a time; the header X-Next says how the next one is asked for."""
-    return [_line(row) for row in page(setups(request), response, page_size, after, newest="updated_at")]
-
-
-def setups(request: HttpRequest) -> Any:
-    """The cook's plans that are kept to be used again; those of a supper are its own."""
-    return Plan.objects.for_cook(request).filter(part=False)
+    return [_line(row) for row in page(library(Plan, request), response, page_size, after, newest="updated_at")]
 
 
 @router.post("", response={201: PlanOut})
@@ -72,32 +66,24 @@ def open_plan(request: HttpRequest, plan_id: int) -> PlanOut:
 @router.put("/{plan_id}", response=PlanOut)
 def replace_plan(request: HttpRequest, plan_id: int, body: PlanIn, version: Version) -> PlanOut:
     """Save the plan again with what the sentence and controls now say; 409, with the plan as it is, when it was changed meanwhile."""
-    row = _setup(request, plan_id)
+    row = of_library_or_refuse(Plan, request, plan_id)
     return plan_out(update_versioned(row, {"name": body.name, **kept(request, body)}, version, show=plan_out))
 
 
 @router.patch("/{plan_id}", response=PlanOut)
 def rename_plan(request: HttpRequest, plan_id: int, body: PlanNameIn, version: Version) -> PlanOut:
-    return plan_out(update_versioned(_setup(request, plan_id), {"name": body.name}, version, show=plan_out))
+    return plan_out(update_versioned(of_library_or_refuse(Plan, request, plan_id), {"name": body.name}, version, show=plan_out))
 
 
 @router.delete("/{plan_id}", response={204: None})
 def delete_plan(request: HttpRequest, plan_id: int, version: Version) -> Status[None]:
-    soft_delete(Plan, request, _setup(request, plan_id).pk, version, show=_line)
+    soft_delete(Plan, request, of_library_or_refuse(Plan, request, plan_id).pk, version, show=_line)
     return Status(204, None)
 
 
 @router.post("/{plan_id}/restore", response=PlanLine)
 def restore_plan(request: HttpRequest, plan_id: int) -> PlanLine:
     return _line(restore(Plan, request, plan_id))
-
-
-def _setup(request: HttpRequest, plan_id: int) -> Plan:
-    """The saved plan, unless a supper owns it."""
-    row = owned_or_refuse(Plan, request, plan_id)
-    if row.part:
-        raise InputError("", "This plan belongs to a supper; change it there.")
-    return row
 
 
 def kept(request: HttpRequest, body: PreviewIn) -> dict[str, Any]:

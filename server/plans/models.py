@@ -8,7 +8,7 @@ from django.db import models
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
 
-from accounts.ownership import Versioned
+from accounts.ownership import Reusable
 from documents.reading import DocumentKind, by_plain_names
 from plans.schemas import SaidSentence
 
@@ -62,7 +62,7 @@ ANSWER: DocumentKind[PlanResult] = DocumentKind(
 )
 
 
-class Plan(Versioned):
+class Plan(Reusable):
     """A plan as it was: the sentence, the engine's input, its answer and its version.
 
     `sentence` holds the cook's words and the names of the things then; `ask` the engine's input.
@@ -75,7 +75,6 @@ class Plan(Versioned):
     ask = models.JSONField()
     result = models.JSONField()
     engine = models.CharField(max_length=20)
-    part = models.BooleanField(default=False)
 
     class Meta:
         verbose_name = "plan"

@@ -27,7 +27,7 @@ from plans.schemas import PreviewIn
 from plans.services import resolve
 from timeline.days import answered, days, start
 from timeline.models import Supper
-from timeline.parts import headline_of, parts_of, parts_of_row
+from timeline.parts import headline_of, headline_of_row, parts_of
 from timeline.saving import fresh, save_new, save_over
 from timeline.schemas import EffectAsk, NextOut, StartSupper, SupperAsk, SupperIn, SupperLine, SupperOut, SupperParts, SupperPreview, SupperWords
 from work.answers import answer_text
@@ -164,15 +164,14 @@ def calendar(request: HttpRequest, supper_id: int) -> HttpResponse:
 
 
 def _out(row: Supper) -> SupperOut:
-    parts = parts_of_row(row)
     return SupperOut(
         id=row.pk,
         version=row.revision,
         name=row.name,
-        words=parts.words,
+        words=row.words_read,
         dough=dough_out(row.dough) if row.dough is not None else None,
         plan=plan_out(row.plan) if row.plan is not None else None,
         told=row.told,
-        headline=parts.headline,
+        headline=headline_of_row(row),
         updated_at=row.updated_at,
     )

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from django.http import HttpRequest
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.dough.batch import DoughInput
-from mattone_engine.styles import styles
+from mattone_engine.styles import style_of
 from mattone_engine.supper.evening import Evening, Planned
 from mattone_engine.supper.headline import Headline, headline
 
@@ -60,13 +60,20 @@ def headline_of(request: HttpRequest, body: SupperParts, saved: Supper | None) -
     return _line(body.words, dough, body.dough.name if body.dough is not None else "", rig)
 
 
+def headline_of_row(row: Supper) -> Headline:
+    """The line of what is stored; raises UnreadableError."""
+    dough, plan = row.dough, row.plan
+    rig = (plan.question, plan.said.names) if plan is not None else None
+    return _line(row.words_read, dough.dough if dough is not None else None, dough.name if dough is not None else "", rig)
+
+
 def _line(words: SupperWords | None, dough: DoughInput | None, dough_name: str, rig: tuple[PlanInput, RigNames] | None) -> Headline:
     if rig is None:
         return headline(words=words, dough=dough, dough_name=dough_name)
     ask, names = rig
     return headline(
         words=words,
-        known=ask.own_style or styles()[ask.style],
+        known=style_of(ask),
         piece=ask.dough,
         dough=dough,
         dough_name=dough_name,

@@ -82,7 +82,7 @@ class Evening:
     def style(self) -> Style:
         """The style of its dough, else of its plan, else a home-oven round."""
         if self.dough is not None:
-            return self.dough.formula.own_style or style(self.dough.formula.style)
+            return style_of(self.dough.formula)
         return style_of(self.planned.request) if self.planned is not None else style("home_oven_round")
 
     @property
