@@ -6,7 +6,7 @@ import { SavedMenu } from "../app/SavedMenu";
 import { useUndo } from "../app/Undo";
 import { bakeTime } from "../ui/time";
 import { useUnits } from "../ui/units";
-import { doughAsked, draftOf, withDough, withPlan } from "./draft";
+import { doughAsked, planPartOf, withDough, withPlan } from "./draft";
 import type { DoughInput, DoughPart, PlanPart, SupperDraft } from "./types";
 import type { SupperAtHand } from "./useSupper";
 
@@ -44,15 +44,35 @@ export function useSetup(supper: SupperAtHand) {
   const take = useTaken(supper);
   return async (id: number) => {
     const setup = await queries.fetchQuery(server.plan(id));
-    const { plan } = draftOf({ plan: setup } as unknown as Parameters<typeof draftOf>[0]);
-    if (plan) take(`It is now baked by “${setup.name}”.`, (was) => withPlan(was, plan));
+    take(`It is now baked by “${setup.name}”.`, (was) => withPlan(was, planPartOf(setup)));
   };
 }
 
-/** Ways of baking that are kept to be used again. */
-export function SetupsMenu({ supper, plan }: { supper: SupperAtHand; plan: PlanPart | null }) {
+/** Says what was kept, lists it, and offers to put it away again. */
+function useKeptOffer(
+  queryKey: readonly string[],
+  remove: (id: number, version: number) => Promise<unknown>,
+) {
   const queries = useQueryClient();
   const offerUndo = useUndo();
+  const list = () => void queries.invalidateQueries({ queryKey });
+  return (kind: string, made: { id: number; version: number; name: string }) => {
+    list();
+    offerUndo({
+      text: `Kept as the ${kind} “${made.name}”.`,
+      undo: () => void remove(made.id, made.version).finally(list),
+    });
+  };
+}
+
+const removeSetup = (plan_id: number, version: number) =>
+  answer(client.DELETE("/api/plans/{plan_id}", { params: { path: { plan_id }, query: { version } } }));
+const removeRecipe = (dough_id: number, version: number) =>
+  answer(client.DELETE("/api/dough/{dough_id}", { params: { path: { dough_id }, query: { version } } }));
+
+/** Ways of baking that are kept to be used again. */
+export function SetupsMenu({ supper, plan }: { supper: SupperAtHand; plan: PlanPart | null }) {
+  const offer = useKeptOffer(server.plans.queryKey, removeSetup);
   const use = useSetup(supper);
   const keep = async () => {
     if (!plan) return;
@@ -60,16 +80,7 @@ export function SetupsMenu({ supper, plan }: { supper: SupperAtHand; plan: PlanP
     const made = await answer(
       client.POST("/api/plans", { body: { ...plan, name: name.slice(0, MOST_NAME) } }),
     );
-    void queries.invalidateQueries({ queryKey: server.plans.queryKey });
-    offerUndo({
-      text: `Kept as the setup “${made.name}”.`,
-      undo: () => {
-        const params = { path: { plan_id: made.id }, query: { version: made.version } };
-        void answer(client.DELETE("/api/plans/{plan_id}", { params })).finally(
-          () => void queries.invalidateQueries({ queryKey: server.plans.queryKey }),
-        );
-      },
-    });
+    offer("setup", made);
   };
   return (
     <SavedMenu
@@ -87,9 +98,7 @@ export function SetupsMenu({ supper, plan }: { supper: SupperAtHand; plan: PlanP
         name: one.name,
         note: one.problem ? "" : `${one.support}, ${bakeTime(one.likely_done_s ?? 0)}`,
       })}
-      remove={(plan_id, version) =>
-        answer(client.DELETE("/api/plans/{plan_id}", { params: { path: { plan_id }, query: { version } } }))
-      }
+      remove={removeSetup}
       restore={(plan_id) =>
         answer(client.POST("/api/plans/{plan_id}/restore", { params: { path: { plan_id } } }))
       }
@@ -108,23 +117,13 @@ export function RecipesMenu({
   usual: string;
 }) {
   const units = useUnits();
-  const queries = useQueryClient();
-  const offerUndo = useUndo();
+  const offer = useKeptOffer(server.doughs.queryKey, removeRecipe);
   const use = useRecipe(supper);
   const keep = async () => {
     const name = (dough.name || supper.draft.name || usual).slice(0, MOST_NAME);
     const body = { name, dough: doughAsked({ ...dough.dough, seen: [] }), mixed_at: null };
     const made = await answer(client.POST("/api/dough", { body }));
-    void queries.invalidateQueries({ queryKey: server.doughs.queryKey });
-    offerUndo({
-      text: `Kept as the recipe “${made.name}”.`,
-      undo: () => {
-        const params = { path: { dough_id: made.id }, query: { version: made.version } };
-        void answer(client.DELETE("/api/dough/{dough_id}", { params })).finally(
-          () => void queries.invalidateQueries({ queryKey: server.doughs.queryKey }),
-        );
-      },
-    });
+    offer("recipe", made);
   };
   return (
     <SavedMenu
@@ -142,9 +141,7 @@ export function RecipesMenu({
         name: one.name,
         note: one.problem ? "" : `${String(one.pieces)} in ${units.mass(one.dough_g ?? 0)}`,
       })}
-      remove={(dough_id, version) =>
-        answer(client.DELETE("/api/dough/{dough_id}", { params: { path: { dough_id }, query: { version } } }))
-      }
+      remove={removeRecipe}
       restore={(dough_id) =>
         answer(client.POST("/api/dough/{dough_id}/restore", { params: { path: { dough_id } } }))
       }

@@ -3,7 +3,7 @@ import { Navigate, useParams } from "react-router";
 import { server } from "../api/queries";
 import { Trouble } from "../app/Trouble";
 import { rememberedSupper, supperAtHand } from "./atHand";
-import { beginWithDough, beginWithPlan, draftOf, newIsBegun, NEW, partPath } from "./draft";
+import { beginWith, newIsBegun, NEW, partPath, planPartOf } from "./draft";
 import type { DoughInput, Part } from "./types";
 
 const FRESH = { path: partPath(NEW, "plan"), name: "A new supper" };
@@ -28,8 +28,7 @@ export function PlanDoor() {
     return <Trouble fresh={FRESH} message={plan.error.message} again={() => void plan.refetch()} />;
   if (!plan.data || !session.data) return <Waiting />;
   if (plan.data.supper_id != null) return <Navigate replace to={partPath(plan.data.supper_id, "plan")} />;
-  const part = draftOf({ name: "", plan: plan.data } as unknown as Parameters<typeof draftOf>[0]).plan;
-  if (part) beginWithPlan(session.data.owner, part);
+  beginWith(session.data.owner, { plan: planPartOf(plan.data) });
   return <Navigate replace to={partPath(NEW, "plan")} />;
 }
 
@@ -43,11 +42,8 @@ export function DoughDoor() {
   if (!dough.data || !session.data) return <Waiting />;
   if (dough.data.supper_id != null) return <Navigate replace to={partPath(dough.data.supper_id, "dough")} />;
   const { name, mixed_at } = dough.data;
-  beginWithDough(session.data.owner, {
-    name,
-    dough: dough.data.dough as DoughInput,
-    mixedAt: mixed_at ?? null,
-  });
+  const part = { name, dough: dough.data.dough as DoughInput, mixedAt: mixed_at ?? null };
+  beginWith(session.data.owner, { dough: part });
   return <Navigate replace to={partPath(NEW, "dough")} />;
 }
 

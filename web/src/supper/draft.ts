@@ -2,6 +2,7 @@ import type { Schemas } from "../api/client";
 import { ownStorage } from "../api/locker";
 import { readDraft, writeDraft } from "../ui/drafts";
 import type { Controls, Sentence } from "../ui/planDraft";
+import type { Listed } from "../ui/styles";
 import type { DoughInput, DoughPart, PlanPart, SavedSupper, SupperDraft, Words } from "./types";
 
 export const EMPTY: SupperDraft = { name: "", words: null, dough: null, plan: null };
@@ -13,19 +14,21 @@ export const draftKey = (owner: string, place: string) => `whole supper ${owner}
 /** Where a part of a supper is shown. */
 export const partPath = (place: string | number, part: string) => `/supper/${String(place)}/${part}`;
 
+/** How a saved plan bakes, whether it is a supper's own or a setup. */
+export function planPartOf(plan: Listed<Schemas["PlanOut"]>): PlanPart {
+  return {
+    sentence: plan.sentence as unknown as Sentence,
+    controls: (plan.result as { controls: Controls }).controls,
+  };
+}
+
 /** What a saved supper says, as a draft. */
-export function draftOf(saved: SavedSupper): SupperDraft {
-  const { name, words, dough, plan } = saved;
+export function draftOf({ name, words, dough, plan }: SavedSupper): SupperDraft {
   return {
     name,
     words: words ?? null,
     dough: dough ? { name: dough.name, dough: dough.dough, mixedAt: dough.mixed_at ?? null } : null,
-    plan: plan
-      ? {
-          sentence: plan.sentence as unknown as Sentence,
-          controls: (plan.result as { controls: Controls }).controls,
-        }
-      : null,
+    plan: plan ? planPartOf(plan) : null,
   };
 }
 
@@ -110,18 +113,11 @@ export function withTime(draft: SupperDraft, time: string): SupperDraft {
     : draft;
 }
 
-/** The new supper of this browser begins with this plan; what else it has stays. */
-export function beginWithPlan(owner: string, plan: PlanPart): void {
+/** The new supper of this browser begins with this; what else it has stays. */
+export function beginWith(owner: string, part: Partial<SupperDraft>): void {
   const key = draftKey(owner, NEW);
   const there = readDraft<SupperDraft>(key, null)?.value ?? EMPTY;
-  writeDraft(key, { version: null, value: { ...there, plan } });
-}
-
-/** The new supper of this browser begins with this dough; what else it has stays. */
-export function beginWithDough(owner: string, dough: DoughPart): void {
-  const key = draftKey(owner, NEW);
-  const there = readDraft<SupperDraft>(key, null)?.value ?? EMPTY;
-  writeDraft(key, { version: null, value: { ...there, dough } });
+  writeDraft(key, { version: null, value: { ...there, ...part } });
 }
 
 /** Whether a new supper was begun in this browser. */

@@ -7,7 +7,7 @@ import { answer, client, type Schemas } from "../../api/client";
 import { DamagedRow } from "../../app/DamagedRow";
 import { EmptyKitchen } from "../../app/EmptyKitchen";
 import { useStartBake } from "../../app/useStartBake";
-import { beginWithPlan, NEW, partPath } from "../../supper/draft";
+import { beginWith, NEW, partPath } from "../../supper/draft";
 import { newDraft, type Sentence, type Draft } from "../../ui/planDraft";
 import { useReference, useStyles, type StyleLine } from "../../ui/styles";
 import { arrange, placeOf, step, type Placed } from "./board";
@@ -61,7 +61,7 @@ function useNewPlan(owner: string, styles: readonly StyleLine[], people: number)
   const navigate = useNavigate();
   return (place: Placed) => {
     const { sentence, controls } = draftOf(place, styles, people);
-    beginWithPlan(owner, { sentence, controls });
+    beginWith(owner, { plan: { sentence, controls } });
     void navigate(partPath(NEW, "plan"));
   };
 }
