@@ -15,7 +15,7 @@ SHELL = "/usr/lib/chromium/chromium-headless-shell"
 FLAGS = (
     "--headless", "--disable-gpu", "--disable-dev-shm-usage", "--disable-quic", "--no-first-run",
     "--disable-background-networking", "--disable-component-update", "--disable-sync", "--force-color-profile=srgb",
-    "--hide-scrollbars", "--force-device-scale-factor=1",
+    "--hide-scrollbars", "--force-prefers-reduced-motion", "--force-device-scale-factor=1",
 )  # fmt: skip
 
 

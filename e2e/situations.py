@@ -100,7 +100,8 @@ class SituationCase(StoryCase):
         self.the_list_becomes_the_dough(page, supper_id)
         batch = self.sheet("Batch sheet", pages={1})
         days = self.the_days_follow(page, cook, supper_id)
-        self.go(f"/supper/{supper_id}/plan")
+        self.walk(f"/supper/{supper_id}/plan")
+        page.one("[aria-label='The card']")
         card = self.sheet("The card", pages={1})
         self.agree(cook, page, batch, days)
         everything = f"{batch}\n{days}\n{card}"
@@ -120,6 +121,11 @@ class SituationCase(StoryCase):
 
     def go(self, path: str) -> None:
         self.driver.get(self.page.base + path)
+        self.page.settled()
+
+    def walk(self, path: str) -> None:
+        """The same without loading the page anew, as its own links lead."""
+        self.driver.execute_script("history.pushState(null, '', arguments[0]); dispatchEvent(new PopStateEvent('popstate'))", path)
         self.page.settled()
 
     def sheet(self, label: str, *, pages: set[int]) -> str:
@@ -143,7 +149,8 @@ class SituationCase(StoryCase):
         page.button("Saved")
 
     def the_days_follow(self, page: Page, cook: Cook, supper_id: int) -> str:
-        self.go(f"/supper/{supper_id}/timeline")
+        self.walk(f"/supper/{supper_id}/timeline")
+        page.one("[aria-label='The sheet']")
         if self.driver.find_elements(By.CSS_SELECTOR, "[data-testid=clash]"):
             page.one("[data-offer]").click()
             page.wait(lambda: not self.driver.find_elements(By.CSS_SELECTOR, "[data-testid=clash]"))

@@ -132,7 +132,7 @@ class Discriminates(TestCase):
 
 class Opened(TestCase):
     def test_a_cell_is_the_plan_that_opens_from_it(self) -> None:
-        """A hundred cells drawn from kitchens of very different hearths: word, method, minutes and crust are the plan's, to the second.
+        """Sixty cells drawn from kitchens of very different hearths: word, method, minutes and crust are the plan's, to the second.
 
         A plan looks further, and lists what is better beside it; seldom is that better by a word.
         """
@@ -145,16 +145,17 @@ class Opened(TestCase):
         rigs = [*board_of("demo")[0], *rigs_of(ovens, [STEEL, STONE, UPTURNED], [SHEET, IRON, DARK, TRAY, BLUE])]
         pairs = [(known, rig) for known in styles().values() for rig in rigs if makes_sense(known, rig)]
         self.assertGreater(len(pairs), 500)
-        better = 0
-        for known, rig in random.Random(11).sample(pairs, 100):
+        better, searched = 0, 30
+        for i, (known, rig) in enumerate(random.Random(11).sample(pairs, 60)):
             with self.subTest(known.key, hearth=rig.hearth.kind, surface=rig.surface, pan=rig.pan):
                 shown, request = cell(known, rig, 0.0), plan_input(known, rig, 0.0)
                 opened = sketch(SketchInput(plan=request.model_copy(update={"controls": shown.controls}), look_from=0.8, window_end=1.3))
                 crust = opened.result.at_done
                 self.assertEqual((opened.word, opened.method, opened.result.likely_done_s), (shown.word, shown.method, shown.likely_done_s))
                 self.assertEqual((crust.base_l, crust.rim_l, crust.base_word, crust.rim_word), (shown.base_l, shown.rim_l, shown.base_word, shown.rim_word))
-                better += Search(request).run()[0].word != shown.word
-        self.assertLessEqual(better, 6)
+                # A whole search costs as much as all else here.
+                better += i < searched and Search(request).run()[0].word != shown.word
+        self.assertLessEqual(better, 2)
 
 
 class FarBelowTheDial(TestCase):

@@ -20,7 +20,7 @@ from rigs import bake_on, played
 
 
 class Conservation(TestCase):
-    @settings(max_examples=40)
+    @settings(max_examples=25)
     @given(
         kind=st.sampled_from(["stone", "steel"]),
         setpoint=st.floats(150, 320),

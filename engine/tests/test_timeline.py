@@ -91,7 +91,7 @@ def suppers(draw: st.DrawFn) -> TimelineInput:
 
 
 class EverySupper(TestCase):
-    @settings(max_examples=250)
+    @settings(max_examples=120)
     @given(question=suppers())
     def test_what_is_told_keeps_every_constraint(self, question: TimelineInput) -> None:
         frame = frame_of(question)
