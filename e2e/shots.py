@@ -145,7 +145,7 @@ def main(base: str, email: str, password: str) -> int:
         until(driver, "[aria-label='What would help most'] :is(li, p)")
         keep(driver, "match")
         driver.find_elements(By.CSS_SELECTOR, "[data-cell='neapolitan its own floor']")[-1].click()
-        next(b for b in driver.find_elements(By.TAG_NAME, "button") if b.text == "Plan this").click()
+        next(b for b in driver.find_elements(By.TAG_NAME, "button") if b.text.startswith("Plan ") and b.text.endswith("this")).click()
         settled(driver)
         keep(driver, "plan-flame")
         driver.execute_script("for (const key of Object.keys(localStorage)) if (/^(whole supper|supper)/.test(key)) localStorage.removeItem(key)")

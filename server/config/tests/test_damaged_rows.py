@@ -48,10 +48,10 @@ READ_TOGETHER = {"logbook.entry", "bakes.bake", "timeline.supper", "styling.owns
 
 
 def damages(model: type[models.Model]) -> Iterator[tuple[str, str]]:
-    """Columns of a model with a value that no program of ours writes."""
-    for column in model._meta.concrete_fields:
+    """Columns of a model with a value that no program of ours writes: of its documents each with two kinds, all kinds by turns."""
+    for i, column in enumerate(model._meta.concrete_fields):
         if isinstance(column, models.JSONField):
-            yield from ((column.column, wrong) for wrong in WRONG_JSON)
+            yield from ((column.column, WRONG_JSON[(2 * i + more) % len(WRONG_JSON)]) for more in (0, 1))
         elif isinstance(column, models.DateTimeField) and column.name != "deleted_at":
             yield from ((column.column, wrong) for wrong in WRONG_MOMENTS)
 

@@ -12,19 +12,10 @@ import {
   withPlan,
   withTime,
 } from "./draft";
-import type { DoughInput, DoughPart, PlanPart, SavedSupper, SupperDraft, Words } from "./types";
+import { changed, doughOf, pile } from "./draftsDrawn";
+import type { PlanPart, SavedSupper, SupperDraft, Words } from "./types";
 import { usualName } from "./useSupper";
 
-const pile = (count: number, way?: object[]) => ({ count, mass_g: 250, name: "", ...(way ? { way } : {}) });
-const doughOf = (...pieces: object[]): DoughPart => ({
-  name: "Rounds",
-  dough: {
-    formula: { lines: [{ ingredient: "salt", pct: 2 }], pieces, style: "home_oven_round" },
-    steps: [{ hours: 20, temp_c: 4 }],
-    seen: [],
-  } as unknown as DoughInput,
-  mixedAt: null,
-});
 const WORDS = {
   serve_at: "2026-12-05T19:30",
   pizzas: 4,
@@ -35,17 +26,6 @@ const { sentence } = newDraft("home_oven_round", { hearth_id: 1, surface_id: 1, 
 const CONTROLS = { setpoint_c: 275, level: 2, preheat_min: 50 } as PlanPart["controls"];
 const PLAN: PlanPart = { sentence, controls: CONTROLS };
 const WHOLE: SupperDraft = { name: "Fog night", words: WORDS, dough: doughOf(pile(4)), plan: PLAN };
-
-/** What of a supper differs from another, part by part and value by value. */
-function changed(before: SupperDraft, after: SupperDraft): string[] {
-  const flat = (value: unknown, at: string): [string, string][] =>
-    value !== null && typeof value === "object"
-      ? Object.entries(value).flatMap(([key, one]) => flat(one, `${at}.${key}`))
-      : [[at, JSON.stringify(value)]];
-  const was = new Map(flat(before, ""));
-  const now = new Map(flat(after, ""));
-  return [...new Set([...was.keys(), ...now.keys()])].filter((key) => was.get(key) !== now.get(key)).sort();
-}
 
 describe("an act changes what it names and nothing else", () => {
   it("a number of pizzas is the number of the one pile, too", () => {

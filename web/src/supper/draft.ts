@@ -113,6 +113,86 @@ export function withTime(draft: SupperDraft, time: string): SupperDraft {
     : draft;
 }
 
+/**
+ * Another programme changes the hours alone: the yeast stays as the dough has it, or as the cook set it. Only where there is no dough is
+ * it worked out for the hours.
+ */
+export function programmed(key: string, words: Pick<Words, "yeast_pct">, hasDough: boolean): Partial<Words> {
+  const programme = key as Words["programme"];
+  if (!hasDough) return { programme, yeast: "solve", yeast_pct: null };
+  return words.yeast_pct == null ? { programme, yeast: "as_is" } : { programme };
+}
+
+/** The same supper with other words; `start` where it has none yet. */
+export const withWords = (draft: SupperDraft, start: Words, to: Partial<Words>): SupperDraft => ({
+  ...draft,
+  words: { ...(draft.words ?? start), ...to },
+});
+
+/** What a sentence says of its rig and crust is not kept for another style; nor are the controls that were set for it. */
+const OTHER_STYLE = {
+  base: null,
+  rim: null,
+  method: null,
+  diameter_cm: null,
+  pan_width_cm: null,
+  pan_depth_cm: null,
+} satisfies Partial<Sentence>;
+const OTHER_RIG = {
+  method: null,
+  pan_width_cm: null,
+  pan_depth_cm: null,
+  deck_reading_c: null,
+} satisfies Partial<Sentence>;
+
+/** What a pizza is baked in and on. */
+export interface RigIds {
+  hearth_id: number;
+  surface_id?: number | null;
+  pan_id?: number | null;
+}
+
+/** Baked on another rig, by controls of its own. */
+export const withRig = (draft: SupperDraft, plan: PlanPart, { hearth_id, surface_id, pan_id }: RigIds) =>
+  withPlan(draft, {
+    sentence: {
+      ...plan.sentence,
+      ...OTHER_RIG,
+      hearth_id,
+      surface_id: surface_id ?? null,
+      pan_id: pan_id ?? null,
+    },
+    controls: null,
+  });
+
+/** Another style, of plan and dough alike; where its rig is no place for it, on the first that is. */
+export function withStyle(
+  draft: SupperDraft,
+  style: { key: string; ownId: number | null },
+  plan: PlanPart | null,
+  places: readonly RigIds[],
+): SupperDraft {
+  const key = style.key as NonNullable<Sentence["style"]>;
+  const named = style.ownId === null ? { style: key, own_style_id: null } : { own_style_id: style.ownId };
+  if (!plan) {
+    const { dough } = draft;
+    if (!dough) return draft;
+    const formula = { ...dough.dough.formula, style: key, own_style: null };
+    return { ...draft, dough: { ...dough, dough: { ...dough.dough, formula } } };
+  }
+  const { hearth_id, surface_id, pan_id } = plan.sentence;
+  const stays = places.some(
+    (rig) =>
+      rig.hearth_id === hearth_id &&
+      (rig.surface_id ?? null) === (surface_id ?? null) &&
+      (rig.pan_id ?? null) === (pan_id ?? null),
+  );
+  const sentence = { ...plan.sentence, ...OTHER_STYLE, ...named };
+  const restyled = withPlan({ ...draft, plan: draft.plan ?? plan }, { sentence, controls: null });
+  const first = places[0];
+  return stays || !first || !restyled.plan ? restyled : withRig(restyled, restyled.plan, first);
+}
+
 /** The new supper of this browser begins with this; what else it has stays. */
 export function beginWith(owner: string, part: Partial<SupperDraft>): void {
   const key = draftKey(owner, NEW);

@@ -58,6 +58,9 @@ export function useSupper(owner: string, saved: SavedSupper | null, plan: PlanPa
     touched,
     change: kept.change,
     headline,
+    shown,
+    /** Whether there is anything of it: saved, or begun here. */
+    begun: saved !== null || touched,
     propose,
     bakesAsSaved: bakesAsSaved(draft, saved),
     usual: usualName(headline),

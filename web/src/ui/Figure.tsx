@@ -62,6 +62,13 @@ export function Figure({
       onChange(next);
     }, 180);
   };
+  /** What was typed is given on now, where it is not yet. */
+  const give = () => {
+    const next = pending.current;
+    clearTimeout(timer.current);
+    pending.current = null;
+    if (next !== null) onChange(next);
+  };
   const onKeyDown = (e: KeyboardEvent<HTMLInputElement>) => {
     const by = e.key === "ArrowUp" ? 1 : e.key === "ArrowDown" ? -1 : 0;
     if (e.key === "Escape") {
@@ -69,6 +76,7 @@ export function Figure({
       pending.current = null;
       setTyped(null);
     }
+    if (e.key === "Enter") give();
     if (!by || wrong) return;
     e.preventDefault();
     type(plain(Math.max(bounds?.[0] ?? 0, number + by * step * (e.shiftKey ? 10 : 1)), digits));
@@ -87,10 +95,7 @@ export function Figure({
           e.target.select();
         }}
         onBlur={() => {
-          const next = pending.current;
-          clearTimeout(timer.current);
-          pending.current = null;
-          if (next !== null) onChange(next);
+          give();
           if (!said) setTyped(null);
         }}
         onKeyDown={onKeyDown}

@@ -10,6 +10,7 @@ export function FoldDown({
   children,
   className,
   id,
+  look = "border-b-[2.5px] border-brick text-left font-bold leading-[1.15] hover:bg-brick-wash",
   ...opened
 }: {
   part: string;
@@ -20,17 +21,14 @@ export function FoldDown({
   children: ReactNode;
   className: string;
   id?: string | undefined;
+  /** How the word stands in its sentence. */
+  look?: string;
   open?: boolean;
   onOpenChange?: (open: boolean) => void;
 }) {
   return (
     <Popover.Root {...opened}>
-      <Popover.Trigger
-        id={id}
-        data-part={part}
-        aria-label={said}
-        className="border-b-[2.5px] border-brick text-left font-bold leading-[1.15] hover:bg-brick-wash"
-      >
+      <Popover.Trigger id={id} data-part={part} aria-label={said} className={look}>
         {shown}
       </Popover.Trigger>
       <Popover.Portal>

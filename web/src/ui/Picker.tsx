@@ -50,40 +50,15 @@ export function Picker<T extends string | number | null>({
         </>
       }
     >
-      <ul role="listbox" aria-label={label} className="grid">
-        {choices.map((choice) => {
-          const chosen = choice.value === value;
-          return (
-            <li key={String(choice.value)} role="presentation">
-              <button
-                type="button"
-                role="option"
-                aria-selected={chosen}
-                className={`flex w-full items-center gap-3 px-3 py-2 text-left hover:bg-brick-wash ${chosen ? "bg-brick-wash" : ""}`}
-                onClick={() => {
-                  onPick(choice.value);
-                  setOpen(false);
-                }}
-                onKeyDown={(e) => {
-                  const step = e.key === "ArrowDown" ? 1 : e.key === "ArrowUp" ? -1 : 0;
-                  if (!step) return;
-                  e.preventDefault();
-                  const all = [...(e.currentTarget.closest("ul")?.querySelectorAll("button") ?? [])];
-                  all[all.indexOf(e.currentTarget) + step]?.focus();
-                }}
-              >
-                {choice.swatch ? (
-                  <span aria-hidden className="size-6 shrink-0" style={{ background: choice.swatch }} />
-                ) : null}
-                <span>
-                  <span className={chosen ? "font-bold" : "font-semibold"}>{choice.label}</span>
-                  {choice.note ? <span className="block text-[13px] text-ash">{choice.note}</span> : null}
-                </span>
-              </button>
-            </li>
-          );
-        })}
-      </ul>
+      <Options
+        label={label}
+        value={value}
+        choices={choices}
+        onPick={(picked) => {
+          onPick(picked);
+          setOpen(false);
+        }}
+      />
       {more}
       {cautions.map((text) => (
         <p
@@ -94,5 +69,54 @@ export function Picker<T extends string | number | null>({
         </p>
       ))}
     </FoldDown>
+  );
+}
+
+/** Choices below each other, walked by the arrow keys. */
+export function Options<T extends string | number | null>({
+  label,
+  value,
+  choices,
+  onPick,
+}: {
+  label: string;
+  value: T;
+  choices: readonly Choice<T>[];
+  onPick: (value: T) => void;
+}) {
+  return (
+    <ul role="listbox" aria-label={label} className="grid">
+      {choices.map((choice) => {
+        const chosen = choice.value === value;
+        return (
+          <li key={String(choice.value)} role="presentation">
+            <button
+              type="button"
+              role="option"
+              aria-selected={chosen}
+              className={`flex w-full items-center gap-3 px-3 py-2 text-left hover:bg-brick-wash ${chosen ? "bg-brick-wash" : ""}`}
+              onClick={() => {
+                onPick(choice.value);
+              }}
+              onKeyDown={(e) => {
+                const step = e.key === "ArrowDown" ? 1 : e.key === "ArrowUp" ? -1 : 0;
+                if (!step) return;
+                e.preventDefault();
+                const all = [...(e.currentTarget.closest("ul")?.querySelectorAll("button") ?? [])];
+                all[all.indexOf(e.currentTarget) + step]?.focus();
+              }}
+            >
+              {choice.swatch ? (
+                <span aria-hidden className="size-6 shrink-0" style={{ background: choice.swatch }} />
+              ) : null}
+              <span>
+                <span className={chosen ? "font-bold" : "font-semibold"}>{choice.label}</span>
+                {choice.note ? <span className="block text-[13px] text-ash">{choice.note}</span> : null}
+              </span>
+            </button>
+          </li>
+        );
+      })}
+    </ul>
   );
 }

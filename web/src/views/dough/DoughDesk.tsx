@@ -44,7 +44,7 @@ export function DoughDesk(props: {
       className="flex flex-col gap-2.5 px-5 py-3.5 md:min-h-full"
       data-played={desk.stale ? "old" : "now"}
     >
-      <SupperLine headline={supper.headline} place={supper.place} />
+      <SupperLine supper={supper} />
       <header className="grid gap-3 md:grid-cols-[1fr_auto] print:hidden">
         <DoughHead desk={desk} styles={styles} things={things} kitchen={kitchen} />
         <DoughTop desk={desk} />

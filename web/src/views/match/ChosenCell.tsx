@@ -18,6 +18,7 @@ export function ChosenCell({
   people,
   onPlan,
   onBake,
+  onSupper,
   baking,
 }: {
   chosen: Placed;
@@ -25,6 +26,8 @@ export function ChosenCell({
   people: number;
   onPlan: () => void;
   onBake: () => void;
+  /** Takes it into the supper at hand; null where none was begun. */
+  onSupper: (() => void) | null;
   /** Why it could not be begun, or that it is being. */
   baking: string;
 }) {
@@ -58,8 +61,13 @@ export function ChosenCell({
         <p className="text-ash">Nothing holds it back.</p>
       )}
       <Button look="press" className="mt-1 justify-self-start text-[15px]" onClick={onPlan}>
-        Plan this
+        {onSupper ? "Plan a new supper with this" : "Plan this"}
       </Button>
+      {onSupper ? (
+        <Button className="justify-self-start" onClick={onSupper}>
+          Bake the supper above on this
+        </Button>
+      ) : null}
       <Button className="justify-self-start" onClick={onBake}>
         Heat on now, bake this
       </Button>

@@ -7,7 +7,12 @@ import { answer, client, type Schemas } from "../../api/client";
 import { DamagedRow } from "../../app/DamagedRow";
 import { EmptyKitchen } from "../../app/EmptyKitchen";
 import { useStartBake } from "../../app/useStartBake";
-import { beginWith, NEW, partPath } from "../../supper/draft";
+import { beginWith, NEW, partPath, withPlan } from "../../supper/draft";
+import { useTaken } from "../../supper/Library";
+import { SupperLine } from "../../supper/SupperLine";
+import type { SavedSupper } from "../../supper/types";
+import { useSupper, type SupperAtHand } from "../../supper/useSupper";
+import { useSupperHere } from "../../supper/useSupperPlace";
 import { newDraft, type Sentence, type Draft } from "../../ui/planDraft";
 import { useReference, useStyles, type StyleLine } from "../../ui/styles";
 import { arrange, placeOf, step, type Placed } from "./board";
@@ -25,9 +30,10 @@ export function MatchView({ owner }: { owner: string }) {
     refetchInterval: (query) => ((query.state.data?.waiting ?? 0) > 0 ? 50 : false),
   });
   const kitchen = useQuery(server.kitchen);
+  const here = useSupperHere(owner);
   const problem = reference.error ?? board.error;
   if (problem) return <Trouble message={problem.message} again={() => void board.refetch()} />;
-  if (!reference.data || !board.data)
+  if (!reference.data || !board.data || !here.ready)
     return (
       <main aria-busy="true" aria-label="Trying every style on every rig" className="grid gap-3 p-6 waiting">
         <h1 className="font-display text-3xl font-bold">What can this kitchen do well?</h1>
@@ -38,7 +44,9 @@ export function MatchView({ owner }: { owner: string }) {
   if (board.data.rigs.length === 0) return <EmptyKitchen rigs={board.data} kitchen={kitchen.data ?? null} />;
   return (
     <Board
+      key={here.place}
       owner={owner}
+      saved={here.saved}
       board={board.data}
       styles={reference.data.styles}
       ramp={reference.data.reference.ramp}
@@ -63,6 +71,17 @@ function useNewPlan(owner: string, styles: readonly StyleLine[], people: number)
     const { sentence, controls } = draftOf(place, styles, people);
     beginWith(owner, { plan: { sentence, controls } });
     void navigate(partPath(NEW, "plan"));
+  };
+}
+
+/** The supper at hand baked as a cell says; its other parts stay. */
+function useIntoSupper(supper: SupperAtHand, styles: readonly StyleLine[], people: number) {
+  const navigate = useNavigate();
+  const take = useTaken(supper);
+  return (place: Placed) => {
+    const { sentence, controls } = draftOf(place, styles, people);
+    take(`It is baked on ${place.rig.support} now.`, (was) => withPlan(was, { sentence, controls }));
+    void navigate(partPath(supper.place, "plan"));
   };
 }
 
@@ -95,11 +114,13 @@ function DamagedStyles() {
 
 function Board({
   owner,
+  saved,
   board,
   styles,
   ramp,
 }: {
   owner: string;
+  saved: SavedSupper | null;
   board: Schemas["BoardOut"];
   styles: readonly StyleLine[];
   ramp: string[];
@@ -115,6 +136,8 @@ function Board({
   }, [at]);
   const { family, sort, people, within } = asked;
   const plan = useNewPlan(owner, styles, people);
+  const supper = useSupper(owner, saved);
+  const into = useIntoSupper(supper, styles, people);
   const bake = useStartBake();
   const shown = styles.filter(
     (s) => family === "" || (family === "own" ? s.ownId !== null : s.family === family),
@@ -143,6 +166,11 @@ function Board({
   return (
     <main className="grid gap-x-6 gap-y-2 px-6 py-3 lg:grid-cols-[1fr_264px]">
       <DamagedStyles />
+      {supper.headline && supper.begun ? (
+        <div className="lg:col-span-2">
+          <SupperLine supper={supper} />
+        </div>
+      ) : null}
       <header className="flex flex-wrap items-end justify-between gap-x-3 gap-y-1.5 lg:col-span-2">
         <div>
           <h1 className="text-[28px] leading-tight font-bold">What can this kitchen do well?</h1>
@@ -188,6 +216,13 @@ function Board({
               const { sentence, controls } = draftOf(chosen, styles, people);
               bake.mutate({ sentence, controls });
             }}
+            onSupper={
+              supper.begun
+                ? () => {
+                    into(chosen);
+                  }
+                : null
+            }
             baking={bake.isPending ? "Being planned" : (bake.error?.message ?? "")}
           />
         ) : null}

@@ -42,7 +42,7 @@ export function PlanDesk(props: {
       onChange={desk.change}
     />
   );
-  const line = <SupperLine headline={supper.headline} place={supper.place} />;
+  const line = <SupperLine supper={supper} />;
   const refused = refusal ? <Refused message={units.say(refusal.message)} onAgain={desk.again} /> : null;
   if (!played || !traces || !controls)
     return (

@@ -1,6 +1,7 @@
 import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
 import { eatenAt, withTime } from "../../supper/draft";
+import { supportKey, supportsFor } from "../../supper/supports";
 import type { SupperAtHand } from "../../supper/useSupper";
 import type { Reference } from "../../ui/crust";
 import { ClockField } from "../../ui/ClockField";
@@ -12,7 +13,6 @@ import { CrustWishes } from "./CrustWishes";
 import { Measure } from "./Measure";
 import { People } from "./People";
 import { SizeWord } from "./SizeWord";
-import { supportKey, supportsFor } from "./supports";
 import { styleOf, type Kitchen, type Preview, type Rigs, type Sentence } from "./types";
 
 const TOPPINGS: readonly Choice<Sentence["topping"] & string>[] = [

@@ -33,7 +33,7 @@ export function SupperDesk(props: {
   const units = useUnits();
   return (
     <main className="flex flex-col gap-2.5 px-5 py-3.5 print:p-0" data-played={desk.stale ? "old" : "now"}>
-      <SupperLine headline={supper.headline} place={supper.place} />
+      <SupperLine supper={supper} />
       <header className="grid gap-3 md:grid-cols-[1fr_auto] print:hidden">
         <div>
           <h1 className="sr-only">Timeline</h1>

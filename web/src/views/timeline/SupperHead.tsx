@@ -4,11 +4,12 @@ import { ClockField } from "../../ui/ClockField";
 import type { Schemas } from "../../api/client";
 import { Figure } from "../../ui/Figure";
 import { DeskTop } from "../../ui/DeskTop";
+import { programmed } from "../../supper/draft";
 import { useRecipe, useSetup, useTaken } from "../../supper/Library";
 import { SuppersMenu } from "../../supper/SuppersMenu";
 import { Picker } from "../../ui/Picker";
 import type { DoughReference } from "../../ui/dough";
-import { dayName, daysToChoose, programmed } from "./supperWords";
+import { dayName, daysToChoose } from "./supperWords";
 import type { Desk } from "./useSupperDesk";
 
 /** The supper in a sentence: when, how many, of what, by which programme and plan. */

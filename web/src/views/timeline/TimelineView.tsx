@@ -3,12 +3,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect } from "react";
 import type { Schemas } from "../../api/client";
 import { Trouble } from "../../app/Trouble";
-import { answer, client } from "../../api/client";
-import { doughAsked, NEW, partPath } from "../../supper/draft";
-import type { SavedSupper, Words } from "../../supper/types";
+import { NEW, partPath } from "../../supper/draft";
+import type { SavedSupper } from "../../supper/types";
+import { useFirstWords } from "../../supper/useFirstWords";
 import { useSupper } from "../../supper/useSupper";
 import { useSupperPlace } from "../../supper/useSupperPlace";
-import { HERE } from "../../ui/time";
 import { useDoughReference, type DoughReference } from "../../ui/dough";
 import { SupperDesk } from "./SupperDesk";
 
@@ -63,28 +62,14 @@ function Opened({
   setups: readonly Schemas["PlanLine"][];
 }) {
   const supper = useSupper(owner, saved);
-  const { words, dough, plan } = supper.draft;
-  const first = useQuery({
-    queryKey: ["supper-start", JSON.stringify([dough?.dough, plan])],
-    enabled: words === null,
-    staleTime: Infinity,
-    queryFn: () =>
-      answer(
-        client.POST("/api/timeline/start", {
-          body: { dough: dough && doughAsked(dough.dough), plan, time_zone: HERE },
-        }),
-      ),
-  });
+  const { words, proposal, error, again } = useFirstWords(supper);
   const { propose } = supper;
-  const proposal = words === null ? first.data : undefined;
   useEffect(() => {
-    propose(proposal ? { words: proposal as Words } : {});
+    propose(proposal ? { words: proposal } : {});
   }, [propose, proposal]);
-  if (words === null && first.error)
-    return <Trouble fresh={FRESH} message={first.error.message} again={() => void first.refetch()} />;
-  const start = words ?? (first.data as Words | undefined);
-  if (!start) return <Skeleton />;
-  return <SupperDesk supper={supper} things={things} doughs={recipes} plans={setups} start={start} />;
+  if (error) return <Trouble fresh={FRESH} message={error.message} again={again} />;
+  if (!words) return <Skeleton />;
+  return <SupperDesk supper={supper} things={things} doughs={recipes} plans={setups} start={words} />;
 }
 
 /** The same drawing, empty. */

@@ -3,7 +3,8 @@ import { minuteOf } from "../../ui/time";
 import { LABEL_ROWS, LEFT, RIGHT, scaleOf, spanOf, stepsIn, ticksOf } from "./ribbonScale";
 import { rowSaid } from "./Agenda";
 import { inRows } from "./stepNames";
-import { dayName, daysToChoose, programmed, taken } from "./supperWords";
+import { programmed } from "../../supper/draft";
+import { dayName, daysToChoose, taken } from "./supperWords";
 import type { PlacedStep, Result } from "./types";
 
 const step = (key: string, lane: string, at: string, ends: string) => ({ key, lane, at, ends, name: key });

@@ -34,13 +34,3 @@ export function taken(changes: Record<string, string | boolean | number | null>)
   }
   return to as Partial<Words>;
 }
-
-/**
- * Another programme changes the hours alone: the yeast stays as the dough has it, or as the cook set it. Only where there is no dough is
- * it worked out for the hours.
- */
-export function programmed(key: string, words: Pick<Words, "yeast_pct">, hasDough: boolean): Partial<Words> {
-  const programme = key as Words["programme"];
-  if (!hasDough) return { programme, yeast: "solve", yeast_pct: null };
-  return words.yeast_pct == null ? { programme, yeast: "as_is" } : { programme };
-}
