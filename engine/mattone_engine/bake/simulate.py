@@ -51,16 +51,24 @@ def horizon_s(spec: SimulateInput) -> float:
 
 
 def quick_outcome(
-    spec: SimulateInput, target: TargetCrust, *, heated: Preheat | None = None, variation: Variation | None = None, whole: bool = False, brief: bool = False
+    spec: SimulateInput,
+    target: TargetCrust,
+    *,
+    heated: Preheat | None = None,
+    variation: Variation | None = None,
+    whole: bool = False,
+    brief: bool = False,
+    near_s: float | None = None,
 ) -> tuple[Done, Series]:
     """Likely pull and series of a bake that is not drawn.
 
     By one centre column and the rim, for searching; with `brief` only until the pull is clearly past: the
     series then ends soon after it. With `whole`, by all columns: the pull is the one `simulate` gives.
+    near_s: about where the pull is, where that is known; a whole bake then ends soon after it, with the same pull.
     """
     bake = Bake(spec, quick=not whole, heated=heated, variation=variation, balanced=False, aim=None if whole else aim_of(target))
     if whole:
-        return _until_sure(bake, target)
+        return _until_sure(bake, target, near_s)
     horizon = horizon_s(spec)
     # Most bakes are over in their style's band; look further only when this one is not.
     low, high = style_of(spec).bake_s
@@ -78,10 +86,15 @@ def quick_outcome(
         until = 10.0 * round(0.13 * until) if brief else horizon
 
 
-def _until_sure(bake: Bake, target: TargetCrust) -> tuple[Done, Series]:
+# The slowest part is mostly as wanted so long after the pull, as a factor; looked for again in such steps.
+SURE_AFTER, SURE_STEP = 1.12, 1.12
+
+
+def _until_sure(bake: Bake, target: TargetCrust, near_s: float | None) -> tuple[Done, Series]:
     """Bake on until no later record can move the pull; at most as long as `whole_bake` does, step by step."""
     horizon = horizon_s(bake.spec)
-    until = 10.0 * round(0.11 * style_of(bake.spec).bake_s[1])
+    usual = 10.0 * round(0.11 * style_of(bake.spec).bake_s[1])
+    until = usual if near_s is None else min(usual, 10.0 * math.ceil(0.1 * SURE_AFTER * near_s))
     while True:
         until = min(horizon, until)
         bake.advance_to(until)
@@ -93,7 +106,10 @@ def _until_sure(bake: Bake, target: TargetCrust) -> tuple[Done, Series]:
             if done.limited_by != "not done" or horizon >= LONGEST_S:
                 return done, result
             horizon = LONGEST_S
-        until = 10.0 * round(0.13 * until) if until < horizon_s(bake.spec) else horizon
+        if until < usual:
+            until = min(usual, 10.0 * math.ceil(0.1 * SURE_STEP * until))
+        else:
+            until = 10.0 * round(0.13 * until) if until < horizon_s(bake.spec) else horizon
 
 
 def promised(spec: SimulateInput, target: TargetCrust, heated: Preheat, result: Series, done: Done) -> tuple[float, float]:
