@@ -18,6 +18,7 @@ from demo.evening import Evening, begun
 from e2e.browser import browser
 from e2e.soak.served import Api, served
 from e2e.story import Page
+from e2e.test_phone_story import too_small
 
 SPEED = 24.0
 # The evening is entered so long after its heat went on, min.
@@ -99,8 +100,9 @@ class WholeEvening(TestCase):
         self.page.one(f"[data-testid='see-{part}-{l_star}']").send_keys(Keys.ENTER)
 
     def sound(self, name: str) -> None:
-        """The audit is clean, and nothing is wider than the phone."""
+        """The audit is clean, nothing is wider than the phone or too small for a floury finger."""
         self.assertEqual(self.page.findings(), [], name)
+        self.assertEqual(too_small(self.driver, "bake"), [], name)
         self.assertLessEqual(self.driver.execute_script("return document.documentElement.scrollWidth"), 390)
         if folder := os.environ.get("MATTONE_LOOK"):
             self.driver.save_screenshot(str(Path(folder) / f"{name}.png"))

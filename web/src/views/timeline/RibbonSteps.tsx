@@ -70,7 +70,7 @@ export function DayMark({
         stroke={step.done ? "var(--ash)" : "var(--brick)"}
         strokeWidth={2.2}
       />
-      <rect x={left} y={y - 5} width={wide} height={18} fill="transparent" />
+      <rect x={left} y={y - 5} width={wide} height={20} fill="transparent" />
       <text x={left + 5} y={y + 9} fontSize={13} fill="var(--soot)">
         <tspan fontWeight={700}>{clock(off ? moved(step.at, off, scale.zone) : step.at)}</tspan> {short(step)}
         {step.done ? " ✓" : step.fixed ? " •" : ""}
@@ -104,7 +104,12 @@ export function EveningBar({
   const table = step.lane === "table";
   const lot = step.key.startsWith("lot_");
   return (
-    <g {...slider(step, true)} {...handlers} className={step.flexible ? "cursor-ew-resize" : ""}>
+    <g
+      {...slider(step, true)}
+      {...handlers}
+      data-tick={lot || undefined}
+      className={step.flexible ? "cursor-ew-resize" : ""}
+    >
       <Slack step={step} scale={scale} y={y + BAR + 4} />
       {step.key === "heat" ? (
         <rect
@@ -116,6 +121,8 @@ export function EveningBar({
           opacity={0.28}
         />
       ) : null}
+      {/* As high as a finger finds; a lot's tick leaves the bar over it free, and is moved in the agenda, too. */}
+      {lot ? null : <rect x={a} y={y - 3} width={Math.max(3, b - a)} height={32} fill="transparent" />}
       {/* A later lot leaves the fridge while the first rises: a tick under what that bar says. */}
       <rect
         x={a}
