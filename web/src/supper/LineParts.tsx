@@ -1,11 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { server } from "../api/queries";
+import { Button } from "../ui/Button";
 import { Figure } from "../ui/Figure";
+import { momentSaid } from "../ui/moment";
 import { MomentField } from "../ui/MomentField";
 import { Options } from "../ui/Picker";
 import { useDoughReference } from "../ui/dough";
 import { newDraft } from "../ui/planDraft";
 import { useReference } from "../ui/styles";
+import { nowIn } from "../ui/time";
 import { onePile, programmed, withPizzas, withRig, withStyle, withWords } from "./draft";
 import { useTaken } from "./Library";
 import { rigsFor, supportKey } from "./supports";
@@ -24,19 +27,30 @@ const MOST_NAME = 80;
 export function WhenPart({ supper }: LinePart) {
   const { words } = useFirstWords(supper);
   if (!words) return <Waiting />;
+  const zone = words.time_zone ?? "UTC";
+  const on = (serve_at: string) => {
+    supper.change((was) => withWords(was, words, { serve_at }));
+  };
   return (
-    <div className="grid gap-1">
+    <div className="grid justify-items-start gap-1">
       <span className="text-ash">First pizza on the table</span>
       <MomentField
         label="First pizza on the table, day and time"
-        value={words.serve_at}
+        value={supper.draft.words?.serve_at ?? ""}
         lean="next"
-        zone={words.time_zone ?? "UTC"}
+        zone={zone}
         big
-        onChange={(serve_at) => {
-          supper.change((was) => withWords(was, words, { serve_at }));
-        }}
+        onChange={on}
       />
+      {supper.draft.words ? null : (
+        <Button
+          onClick={() => {
+            on(words.serve_at);
+          }}
+        >
+          {momentSaid(words.serve_at, nowIn(zone))}
+        </Button>
+      )}
     </div>
   );
 }

@@ -117,6 +117,12 @@ describe("every act on every supper", () => {
         expect(to(after)).toEqual(after);
       });
 
+  it("takes of a rig what a sentence has, and nothing else of it", () => {
+    const rig = { hearth_id: 1, surface_id: 2, pan_id: null, support: "10 mm steel", styles: ["new_york"] };
+    expect(newDraft("new_york", rig).sentence).not.toHaveProperty("support");
+    expect(withRig(EMPTY, plan, rig).plan?.sentence).not.toHaveProperty("support");
+  });
+
   it("does what it names", () => {
     const whole = SUPPERS.whole ?? EMPTY;
     const act = (name: string) => ACTS[name]?.[0](whole) ?? EMPTY;

@@ -14,13 +14,15 @@ export interface Draft {
 /** A style on a rig, everything else as usual. */
 export function newDraft(
   style: NonNullable<Sentence["style"]>,
-  rig: { hearth_id: number; surface_id: number | null; pan_id: number | null },
+  { hearth_id, surface_id, pan_id }: { hearth_id: number; surface_id: number | null; pan_id: number | null },
 ): Draft {
   return {
     sentence: {
       style,
       people: 2,
-      ...rig,
+      hearth_id,
+      surface_id,
+      pan_id,
       base: null,
       rim: null,
       crumb: "even",

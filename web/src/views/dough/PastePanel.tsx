@@ -111,17 +111,17 @@ export function PastePanel({
                 look="press"
                 className="!py-1"
                 onClick={() => {
-                  onDough(withList(dough, told));
-                }}
-              >
-                Use it, for these pieces
-              </Button>
-              <Button
-                onClick={() => {
                   onDough(ofItsMass(withList(dough, told), told.dough_g));
                 }}
               >
                 Use it as it is, {units.mass(told.dough_g)} in all
+              </Button>
+              <Button
+                onClick={() => {
+                  onDough(withList(dough, told));
+                }}
+              >
+                Use it, for these pieces
               </Button>
               <Button
                 onClick={() => {
