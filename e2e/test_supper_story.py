@@ -67,7 +67,7 @@ class SupperLine(StoryCase):
         page.settled()
         supper = self.saved(page)
         assert supper.plan is not None
-        self.assertEqual(Surface.objects.get(pk=supper.plan.said.words.surface_id).name, "15 mm round stone")
+        self.assertEqual(Surface.objects.get(name="15 mm round stone", owner=supper.owner).pk, supper.plan.said.words.surface_id)
         # In its dough, another style: of its plan, too.
         self.driver.get(f"{self.page.base}/supper/{supper.pk}/dough")
         page.settled()

@@ -10,6 +10,7 @@ from unittest import TestCase
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from mattone_engine.dough.batch import DoughInput, way_warnings
 from mattone_engine.dough.formula import formula
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.lines import FormulaInput, Piece
@@ -139,6 +140,41 @@ class Minds(TestCase):
         self.assertIn("kills yeast", hot.note)
         # Of nothing but a liquid.
         self.assertIsNone(read_text(ReadInput(text="500 g flour at 20 C")).readings[0].temp_c)
+
+    def test_the_protein_of_a_flour_is_kept_and_counts(self) -> None:
+        for said in ("13.2% protein", "13,2 % protein", "protein 13.2 %", "protein content: 13.2%"):
+            told = read_text(ReadInput(text=f"500 g bread flour ({said})\n325 g water\n10 g salt"))
+            with self.subTest(said):
+                self.assertEqual([one.protein_pct for one in told.lines], [13.2, None, None])
+                self.assertEqual((told.readings[0].grams, told.readings[0].sure, told.lines[1].pct), (500.0, True, 65.0))
+                self.assertIn("13.2 % protein, kept", told.readings[0].note)
+        # Of two lines of one flour the mean, where both say it; nonsense is not taken.
+        both = "300 g plain flour, 10 % protein\n100 g plain flour, 12 % protein\n260 g water"
+        self.assertEqual(read_text(ReadInput(text=both)).lines[0].protein_pct, 10.5)
+        self.assertIsNone(read_text(ReadInput(text=both.replace("12 % protein", ""))).lines[0].protein_pct)
+        self.assertIsNone(read_text(ReadInput(text="500 g flour, 90 % protein\n300 g water")).lines[0].protein_pct)
+        # Another amount is another amount; what its bag says stays.
+        put_right = CorrectedInput(lines=({"text": "500 g flour", "ingredient": "plain_flour", "amount": 400.0, "protein_pct": 11.0},))
+        self.assertEqual(corrected(put_right).lines[0].protein_pct, 11.0)
+        self.assertIsNone(
+            corrected(CorrectedInput(lines=({"text": "10 g salt", "ingredient": "salt", "amount": 9.0, "protein_pct": 11.0},))).readings[0].protein_pct
+        )
+        # A weak flour is minded by what it says of itself, not by its kind.
+        for pct, minded in ((9.0, True), (12.9, False)):
+            lines = ({"ingredient": "bread_flour", "pct": 100, "protein_pct": pct}, {"ingredient": "water", "pct": 62})
+            dough = DoughInput(formula={"lines": lines, "pieces": ({"count": 2, "mass_g": 250},)}, steps=({"hours": 48, "temp_c": 4},))
+            self.assertEqual(any("protein is weak" in one.text for one in way_warnings(dough)), minded, pct)
+
+    def test_names_as_lists_of_other_countries_have_them(self) -> None:
+        for text, ingredient, sure in (
+            ("500 g farine T55", "plain_flour", True), ("500 g farina Manitoba", "bread_flour", True), ("500 g farina tipo 0", "plain_flour", True),
+            ("200 g pasta madre", "starter", True),
+            ("7 g lievito di birra secco", "instant_yeast", True), ("25 g lievito di birra fresco", "fresh_yeast", True),
+            # Which of the two is not said: asked about.
+            ("12 g lievito di birra", "fresh_yeast", False),
+        ):  # fmt: skip
+            one = read_text(ReadInput(text=text)).readings[0]
+            self.assertEqual((one.ingredient, one.sure), (ingredient, sure), text)
 
     def test_shares_alone_make_a_dough_of_a_kilogram_of_flour_and_other_shares_ask(self) -> None:
         told = read_text(ReadInput(text="bread flour 80%\nrye flour 20%\nwater 68%\nsalt 2%"))

@@ -198,7 +198,7 @@ def remixed(dough: DoughInput, later_h: float) -> DoughInput:
 def way_warnings(dough: DoughInput) -> list[Warning]:
     """Where the flour does not suit the way the dough is made: how long it lies cold, how it is shaped."""
     known, style = ingredients(), style_of(dough.formula)
-    flours = [(line.pct, known[line.ingredient].protein) for line in dough.formula.lines if known[line.ingredient].role == "flour"]
+    flours = [(one.pct, one.protein_pct or known[one.ingredient].protein) for one in dough.formula.lines if known[one.ingredient].role == "flour"]
     if any(protein is None or protein < LEAST_WHEAT_PROTEIN for _, protein in flours):
         # A gluten-free blend or starch has no strength to speak of.
         return []

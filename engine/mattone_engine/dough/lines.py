@@ -28,11 +28,15 @@ MOST_PCT = 150.0
 
 
 class Line(StrictModel):
-    """An ingredient as % of all flour, whatever preferment it goes into. Locked: edits leave it alone."""
+    """An ingredient as % of all flour, whatever preferment it goes into. Locked: edits leave it alone.
+
+    protein_pct: of a flour, as its bag or its recipe says; None: as flours of its kind have it.
+    """
 
     ingredient: Annotated[str, Field(max_length=40)]
     pct: Annotated[float, Field(ge=0, le=MOST_PCT)]
     locked: bool = False
+    protein_pct: Annotated[float, Field(ge=1, le=25)] | None = None
 
 
 # Flour and water until yeast is put to them.

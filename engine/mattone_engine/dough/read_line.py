@@ -33,7 +33,14 @@ _PUT_BY = re.compile(
 _ABOUT_A_SPOON = re.compile(r"\b(?:heaped|heaping|rounded|scant|generous)\b")
 # Names that say a yeast but not which.
 _ANY_YEAST = ("yeast", "dry yeast", "dried yeast", "hefe", "lievito", "levure", "levadura")
+# Said of yeast from the brewer's: fresh where nothing else is said.
+_AS_FRESH = ("lievito di birra",)
 BOILING_C = 100.0
+_PROTEIN = re.compile(
+    r"(?P<before>\d+(?:[.,]\d+)?)\s*(?:%|percent)\s*(?:of\s+)?protein|protein(?:\s+content)?\s*(?:of|is|:|=|\()?\s*(?P<after>\d+(?:[.,]\d+)?)\s*(?:%|percent)"
+)
+# No wheat has less or more.
+PROTEIN_PCT = (5.0, 18.0)
 
 
 class Reading(StrictModel):
@@ -56,6 +63,8 @@ class Reading(StrictModel):
     temp_c: float | None = None
     # Whether the note warns, or only tells.
     warns: bool = False
+    # Of a flour, as the list says.
+    protein_pct: float | None = None
 
 
 def plain_of(text: str) -> str:
@@ -101,8 +110,10 @@ def read_line(text: str, fill: Fill, part: str = "") -> Reading:
     if key and ingredients()[key].role == "flour" and (asked := _flour(text, plain, name, amount, unit, fill, part)) is not None:
         return asked
     unused = _unused(plain, name)
+    protein_pct = protein_in(whole) if key and ingredients()[key].role == "flour" else None
     note, warns = _note(name, key, temp_c, plain, spelled)
-    sure = sure and not unused and not another_in(plain, name) and name not in _ANY_YEAST
+    note = note or (f"{protein_pct:g} % protein, kept" if protein_pct is not None else "")
+    sure = sure and not unused and not another_in(plain, name) and name not in (*_ANY_YEAST, *_AS_FRESH)
     found = weighed(text, key, amount, unit, fill, sure=sure, part=part)
     strange = told.word if told is not None and unit == "piece" and key and ingredients()[key].g_piece is None and told.word not in name.split() else ""
     return found.model_copy(
@@ -110,10 +121,20 @@ def read_line(text: str, fill: Fill, part: str = "") -> Reading:
             "unused": unused,
             "note": note,
             "warns": warns,
+            "protein_pct": protein_pct,
             "temp_c": temp_c if key and ingredients()[key].role == "liquid" else None,
             "problem": f"how much is a {strange}?" if strange and found.problem else found.problem,
         }
     )
+
+
+def protein_in(plain: str) -> float | None:
+    """The protein a line says its flour has, %."""
+    found = _PROTEIN.search(plain)
+    if found is None:
+        return None
+    pct = float((found["before"] or found["after"]).replace(",", "."))
+    return pct if PROTEIN_PCT[0] <= pct <= PROTEIN_PCT[1] else None
 
 
 def _flour(text: str, plain: str, name: str, amount: float | None, unit: str, fill: Fill, part: str) -> Reading | None:
@@ -153,6 +174,8 @@ def _note(name: str, key: str, temp_c: float | None, plain: str, spelled: str) -
         return f"read as “{spelled}”", True
     if name in _ANY_YEAST and key:
         return "which yeast is not said: taken as instant; fresh or active dry raises less", True
+    if name in _AS_FRESH:
+        return "taken as fresh; dried raises about three times as much", True
     if key and ingredients()[key].role == "liquid" and (temp_c is not None or "boiling" in plain):
         warm = temp_c if temp_c is not None else BOILING_C
         hot = f"; over {{{HOTTEST_C:g} C}} it kills yeast: scald flour with it, or let it cool first" if warm > HOTTEST_C else ""

@@ -72,6 +72,7 @@ class Correction(StrictModel):
     amount: Annotated[float, Field(ge=0, le=30000)] | None = None
     unit: Annotated[str, Field(max_length=20)] = "g"
     part: Annotated[str, Field(max_length=12)] = ""
+    protein_pct: Annotated[float, Field(ge=1, le=25)] | None = None
 
 
 class CorrectedInput(StrictModel):
@@ -148,7 +149,10 @@ def from_readings(readings: list[Reading], fill: Fill = "spooned") -> ReadResult
     if flour_g <= 0.0:
         return ReadResult(readings=readings, lines=[], dough_g=0.0, shares=None, say="No flour was found in it; correct the lines below or add one.")
     order = ("flour", "liquid", "salt", "yeast", "starter", "fat", "sugar", "malt", "inclusion")
-    lines = [Line(ingredient=key, pct=100.0 * g / flour_g) for key, g in sorted(grams.items(), key=lambda item: order.index(known[item[0]].role))]
+    lines = [
+        Line(ingredient=key, pct=100.0 * g / flour_g, protein_pct=_protein_pct(readings, key))
+        for key, g in sorted(grams.items(), key=lambda item: order.index(known[item[0]].role))
+    ]
     say = f"{len(lines)} ingredients read" + (f", {missed} line{'s' if missed > 1 else ''} not understood" if missed else "") + "."
     held = shares(lines)
     return ReadResult(
@@ -164,6 +168,15 @@ def _grams(readings: list[Reading], part: str | None = None) -> dict[str, float]
         if one.ingredient and one.grams is not None and not one.problem and part in (None, one.part):
             found[one.ingredient] = found.get(one.ingredient, 0.0) + one.grams
     return found
+
+
+def _protein_pct(readings: list[Reading], key: str) -> float | None:
+    """What the list says of a flour's protein: of two lines of it the mean by mass; None where one of them says nothing."""
+    of_it = [(one.grams, one.protein_pct) for one in readings if one.ingredient == key and one.grams and not one.problem]
+    said = [(g, pct) for g, pct in of_it if pct is not None]
+    if not said or len(said) < len(of_it):
+        return None
+    return round(sum(g * pct for g, pct in said) / sum(g for g, _ in said), 2)
 
 
 def _of_the_flour(readings: list[Reading]) -> list[Reading]:
@@ -233,7 +246,9 @@ def corrected(request: CorrectedInput) -> ReadResult:
         elif not line.ingredient and line.amount is None:
             readings.append(left_out(line.text, part=line.part))
         else:
-            readings.append(weighed(line.text, line.ingredient, line.amount, line.unit, fill, sure=True, part=line.part))
+            said = weighed(line.text, line.ingredient, line.amount, line.unit, fill, sure=True, part=line.part)
+            is_flour = bool(line.ingredient) and ingredients()[line.ingredient].role == "flour"
+            readings.append(said.model_copy(update={"protein_pct": line.protein_pct if is_flour else None}))
     return from_readings(readings, fill)
 
 

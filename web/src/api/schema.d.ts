@@ -2571,6 +2571,8 @@ export interface components {
              * @default
              */
             part: string;
+            /** Protein Pct */
+            protein_pct?: number | null;
             /** Text */
             text: string;
             /**
@@ -4166,6 +4168,8 @@ export interface components {
         /**
          * Line
          * @description An ingredient as % of all flour, whatever preferment it goes into. Locked: edits leave it alone.
+         *
+         *     protein_pct: of a flour, as its bag or its recipe says; None: as flours of its kind have it.
          */
         Line: {
             /** Ingredient */
@@ -4177,6 +4181,8 @@ export interface components {
             locked: boolean;
             /** Pct */
             pct: number;
+            /** Protein Pct */
+            protein_pct?: number | null;
         };
         /**
          * Lists
@@ -5612,6 +5618,8 @@ export interface components {
             part: string;
             /** Problem */
             problem: string;
+            /** Protein Pct */
+            protein_pct?: number | null;
             /** Sure */
             sure: boolean;
             /** Temp C */

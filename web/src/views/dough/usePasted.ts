@@ -50,6 +50,7 @@ export function usePasted(owner: string) {
                 amount: r.amount,
                 unit: r.unit || "g",
                 part: r.part ?? "",
+                protein_pct: r.protein_pct ?? null,
               })),
             },
           }),
