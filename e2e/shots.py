@@ -28,6 +28,10 @@ def settled(driver: Chrome) -> None:
     time.sleep(0.4)
 
 
+# Nothing of a supper that was begun for an earlier picture.
+NO_DRAFTS = "for (const key of Object.keys(localStorage)) if (key.startsWith('mattone-own')) localStorage.removeItem(key)"
+
+
 def keep(driver: Chrome, name: str) -> None:
     driver.save_screenshot(str(FOLDER / f"{name}.png"))
     print(f"  docs/screenshots/{name}.png", flush=True)
@@ -49,7 +53,7 @@ def days(driver: Chrome, base: str) -> None:
     driver.get(base + "/timeline")
     settled(driver)
     keep(driver, "timeline")
-    driver.execute_script("for (const key of Object.keys(localStorage)) if (/^(whole supper|supper|pasted)/.test(key)) localStorage.removeItem(key)")
+    driver.execute_script(NO_DRAFTS)
     resize(driver, 390, 844)
     driver.get(base + "/timeline")
     settled(driver)
@@ -148,7 +152,7 @@ def main(base: str, email: str, password: str) -> int:
         next(b for b in driver.find_elements(By.TAG_NAME, "button") if b.text.startswith("Plan ") and b.text.endswith("this")).click()
         settled(driver)
         keep(driver, "plan-flame")
-        driver.execute_script("for (const key of Object.keys(localStorage)) if (/^(whole supper|supper)/.test(key)) localStorage.removeItem(key)")
+        driver.execute_script(NO_DRAFTS)
         days(driver, base)
         driver.get(base + "/kitchen")
         until(driver, "[data-thing]")

@@ -159,6 +159,9 @@ class Minds(TestCase):
         self.assertIsNone(
             corrected(CorrectedInput(lines=({"text": "10 g salt", "ingredient": "salt", "amount": 9.0, "protein_pct": 11.0},))).readings[0].protein_pct
         )
+        # What is no ingredient at all is asked about.
+        strange = CorrectedInput(lines=({"text": "plain", "ingredient": "sawdust", "protein_pct": 11.0},))
+        self.assertTrue(corrected(strange).readings[0].problem)
         # A weak flour is minded by what it says of itself, not by its kind.
         for pct, minded in ((9.0, True), (12.9, False)):
             lines = ({"ingredient": "bread_flour", "pct": 100, "protein_pct": pct}, {"ingredient": "water", "pct": 62})

@@ -98,7 +98,9 @@ class Search:
         spec = self._like = bake_of(self.request, controls, self._like)
         topped_s = topped_at(spec)
         target = self.target if topped_s == self.target.topped_s else replace(self.target, topped_s=topped_s)
-        near_s = min(self.tried.values(), key=lambda c: c.order).done.t_s if whole and brief and self.tried else None
+        # Of a copy: others bake beside this one, and add theirs.
+        known = list(self.tried.values()) if whole and brief else []
+        near_s = min(known, key=lambda c: c.order).done.t_s if known else None
         done, result = quick_outcome(spec, target, whole=whole, brief=brief, near_s=near_s)
         i = done.index
         # What burns on a hob before its launch has no record after it.

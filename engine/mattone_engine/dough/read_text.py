@@ -247,7 +247,8 @@ def corrected(request: CorrectedInput) -> ReadResult:
             readings.append(left_out(line.text, part=line.part))
         else:
             said = weighed(line.text, line.ingredient, line.amount, line.unit, fill, sure=True, part=line.part)
-            is_flour = bool(line.ingredient) and ingredients()[line.ingredient].role == "flour"
+            thing = ingredients().get(line.ingredient)
+            is_flour = thing is not None and thing.role == "flour"
             readings.append(said.model_copy(update={"protein_pct": line.protein_pct if is_flour else None}))
     return from_readings(readings, fill)
 
