@@ -130,7 +130,7 @@ export const withWords = (draft: SupperDraft, start: Words, to: Partial<Words>):
 });
 
 /** What a sentence says of its rig and crust is not kept for another style; nor are the controls that were set for it. */
-const OTHER_STYLE = {
+export const OTHER_STYLE = {
   base: null,
   rim: null,
   method: null,

@@ -1,6 +1,6 @@
 import { server } from "../../api/queries";
 import { useQuery } from "@tanstack/react-query";
-import { eatenAt, withTime } from "../../supper/draft";
+import { eatenAt, OTHER_STYLE, withTime } from "../../supper/draft";
 import { supportKey, supportsFor } from "../../supper/supports";
 import type { SupperAtHand } from "../../supper/useSupper";
 import type { Reference } from "../../ui/crust";
@@ -79,12 +79,7 @@ export function SentenceHead({
           onChange(
             {
               ...named,
-              base: null,
-              rim: null,
-              method: null,
-              diameter_cm: null,
-              pan_width_cm: null,
-              pan_depth_cm: null,
+              ...OTHER_STYLE,
               ...standing(picked, sentence.hearth_id),
             },
             true,
