@@ -10,7 +10,7 @@ import { doughAsked, planPartOf, withDough, withPlan } from "./draft";
 import type { DoughInput, DoughPart, PlanPart, SupperDraft } from "./types";
 import type { SupperAtHand } from "./useSupper";
 
-const MOST_NAME = 80;
+export const MOST_NAME = 80;
 
 /** Takes something into the supper at hand, and back out again. */
 export function useTaken(supper: SupperAtHand) {

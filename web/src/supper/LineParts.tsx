@@ -6,11 +6,11 @@ import { momentSaid } from "../ui/moment";
 import { MomentField } from "../ui/MomentField";
 import { Options } from "../ui/Picker";
 import { useDoughReference } from "../ui/dough";
-import { newDraft } from "../ui/planDraft";
+import { newDraft, styleOf } from "../ui/planDraft";
 import { useReference } from "../ui/styles";
 import { nowIn } from "../ui/time";
-import { onePile, programmed, withPizzas, withRig, withStyle, withWords } from "./draft";
-import { useTaken } from "./Library";
+import { MOST_PIZZAS, onePile, programmed, withPizzas, withRig, withStyle, withWords } from "./draft";
+import { MOST_NAME, useTaken } from "./Library";
 import { rigsFor, supportKey } from "./supports";
 import type { SupperAtHand } from "./useSupper";
 import { useFirstWords } from "./useFirstWords";
@@ -20,9 +20,6 @@ export interface LinePart {
   /** Called when a choice was made and nothing is left to choose here. */
   done: () => void;
 }
-
-const MOST_PIZZAS = 12;
-const MOST_NAME = 80;
 
 export function WhenPart({ supper }: LinePart) {
   const { words } = useFirstWords(supper);
@@ -61,13 +58,10 @@ export function WhatPart({ supper, done }: LinePart) {
   const rigs = useQuery(server.rigs);
   const take = useTaken(supper);
   const { dough } = supper.draft;
-  const plan = supper.draft.plan ?? supper.shown.plan;
+  const { plan } = supper.shown;
   if (!words || !reference.data || !rigs.data) return <Waiting />;
   const { styles } = reference.data;
-  const sentence = plan?.sentence;
-  const known = sentence ? sentence.style : dough?.dough.formula.style;
-  const own = sentence?.own_style_id ?? null;
-  const now = styles.find((one) => (own !== null ? one.ownId === own : one.key === known));
+  const now = styleOf(plan?.sentence ?? dough?.dough.formula, styles);
   // A dough is of a known style; a style of one's own is planned.
   const offered = styles.filter((one) => one.ownId === null || (plan && !dough));
   const several = dough !== null && onePile(dough.dough) === null;
@@ -107,13 +101,11 @@ export function WherePart({ supper, done }: LinePart) {
   const reference = useReference();
   const rigs = useQuery(server.rigs);
   const take = useTaken(supper);
-  const plan = supper.draft.plan ?? supper.shown.plan;
+  const { plan } = supper.shown;
   if (!reference.data || !rigs.data) return <Waiting />;
   const ofDough = supper.draft.dough?.dough.formula.style ?? "home_oven_round";
   const sentence = plan?.sentence;
-  const own = sentence?.own_style_id ?? null;
-  const style = sentence?.style ?? ofDough;
-  const known = reference.data.styles.find((one) => (own !== null ? one.ownId === own : one.key === style));
+  const known = styleOf(sentence ?? { style: ofDough }, reference.data.styles);
   const places = rigsFor(known, rigs.data);
   const keyOf = (rig: { hearth_id: number; surface_id?: number | null; pan_id?: number | null }) =>
     `h${String(rig.hearth_id)}${supportKey(rig)}`;
@@ -127,7 +119,7 @@ export function WherePart({ supper, done }: LinePart) {
         const rig = places.find((one) => keyOf(one) === key);
         done();
         if (!rig || (sentence && keyOf(sentence) === key)) return;
-        const before = plan ?? { sentence: newDraft(style, rig).sentence, controls: null };
+        const before = plan ?? { sentence: newDraft(ofDough, rig).sentence, controls: null };
         take(`It is baked on ${rig.support} now.`, (was) => withRig(was, was.plan ?? before, rig));
       }}
     />

@@ -87,7 +87,7 @@ export function withDough(draft: SupperDraft, dough: DoughPart): SupperDraft {
   return { ...draft, dough, words: counted && draft.words ? { ...draft.words, pizzas: after } : draft.words };
 }
 
-const MOST_PIZZAS = 12;
+export const MOST_PIZZAS = 12;
 
 /** The same supper, baked so. A style that is changed here is the style of its dough, too. */
 export function withPlan(draft: SupperDraft, plan: PlanPart): SupperDraft {

@@ -1,4 +1,5 @@
 import type { Schemas } from "../api/client";
+import type { StyleLine } from "./styles";
 
 export type Sentence = Schemas["Sentence"];
 export type Controls = Schemas["Controls"];
@@ -38,4 +39,13 @@ export function newDraft(
     controls: null,
     name: "",
   };
+}
+
+/** The style a sentence speaks of: one of the cook's own before the known one. */
+export function styleOf(
+  sentence: { style?: string | undefined; own_style_id?: number | null | undefined } | undefined,
+  styles: readonly StyleLine[],
+): StyleLine | undefined {
+  if (sentence?.own_style_id != null) return styles.find((s) => s.ownId === sentence.own_style_id);
+  return styles.find((s) => s.key === sentence?.style);
 }

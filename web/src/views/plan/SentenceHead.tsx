@@ -7,13 +7,14 @@ import type { Reference } from "../../ui/crust";
 import { ClockField } from "../../ui/ClockField";
 import { hearthKind } from "../../ui/kinds";
 import { Picker, type Choice } from "../../ui/Picker";
+import { styleOf } from "../../ui/planDraft";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
 import { CrustWishes } from "./CrustWishes";
 import { Measure } from "./Measure";
 import { People } from "./People";
 import { SizeWord } from "./SizeWord";
-import { styleOf, type Kitchen, type Preview, type Rigs, type Sentence } from "./types";
+import type { Kitchen, Preview, Rigs, Sentence } from "./types";
 
 const TOPPINGS: readonly Choice<Sentence["topping"] & string>[] = [
   { value: "light", label: "light", note: "a third less than usual" },

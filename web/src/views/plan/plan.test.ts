@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { decksAt } from "./decks";
 import { levelBounds } from "./facts";
 import { flagsOf } from "./flags";
-import { firstDraft, newDraft, styleOf, type Controls, type Rigs } from "./types";
+import { styleOf } from "../../ui/planDraft";
+import { firstDraft, newDraft, type Controls, type Rigs } from "./types";
 
 describe("the first plan of a kitchen", () => {
   const rig = (key: string, hearth_id: number, surface_id: number | null, usual_style: string) =>

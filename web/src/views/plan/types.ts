@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { newDraft, type Controls, type Draft, type Sentence } from "../../ui/planDraft";
-import type { Listed, StyleLine } from "../../ui/styles";
+import type { Listed } from "../../ui/styles";
 
 export { newDraft, type Controls, type Draft, type Sentence };
 
@@ -10,12 +10,6 @@ export type Preview = Omit<Schemas["PreviewOut"], "ask"> & { ask: Question };
 export type PlanResult = Schemas["PlanResult"];
 export type Kitchen = Schemas["KitchenOut"];
 export type SavedPlan = Listed<Schemas["PlanOut"]>;
-
-/** The style a sentence speaks of: one of the cook's own before the known one. */
-export function styleOf(sentence: Sentence | undefined, styles: readonly StyleLine[]): StyleLine | undefined {
-  if (sentence?.own_style_id != null) return styles.find((s) => s.ownId === sentence.own_style_id);
-  return styles.find((s) => s.key === sentence?.style);
-}
 
 export type Rigs = Schemas["RigsOut"];
 

@@ -1,11 +1,12 @@
 import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
+import { styleOf } from "../../ui/planDraft";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
 import { partPath } from "../../supper/draft";
 import type { SupperAtHand } from "../../supper/useSupper";
 import { afterLaunch, factsOf } from "./facts";
-import { styleOf, type Draft, type Kitchen } from "./types";
+import type { Draft, Kitchen } from "./types";
 import { usePlanAnswer } from "./usePlanAnswer";
 import { usePlanControls, usePlanKeys } from "./usePlanControls";
 import { usePlanSaving } from "./usePlanSaving";
