@@ -134,7 +134,7 @@ class OtherKitchens(StoryCase):
         self.page.says("quay grill")
 
     def test_what_does_not_fit_says_so_instead_of_an_empty_kitchen(self) -> None:
-        Hearth.objects.create(owner=self.mate, name="boat oven", kind="countertop_oven", levels=3)
+        Hearth.objects.create(owner=self.mate, name="boat oven", kind="countertop_oven", levels=3, rack_width_cm=30, rack_depth_cm=26)
         Surface.objects.create(owner=self.mate, name="great stone", kind="stone", thickness_mm=15, width_cm=45, depth_cm=40)
         self.come_in()
         self.page.says("Does not fit the boat oven")

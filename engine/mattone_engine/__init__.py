@@ -1,3 +1,3 @@
 """Mattone's computation: hearths, doughs, crusts. No web, no database, no drawing."""
 
-ENGINE_VERSION = "0.12.0"
+ENGINE_VERSION = "0.13.0"

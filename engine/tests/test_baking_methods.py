@@ -114,7 +114,7 @@ class Forbidden(TestCase):
     def test_cautions_forbid(self) -> None:
         top = Controls(setpoint_c=220, level=4, preheat_min=40, top_element=Span(on_s=0, off_s=60))
         self.refused("never over baking paper", parchment=True, controls=top)
-        self.refused("printed limit", parchment=True, controls=Controls(setpoint_c=250, level=4, preheat_min=40))
+        self.refused("too hot for the baking paper", parchment=True, controls=Controls(setpoint_c=250, level=4, preheat_min=40))
         self.refused(
             "coating", style="grandma", pan=Pan(kind="dark_aluminium"), coating_limit_c=230, controls=Controls(setpoint_c=250, level=2, preheat_min=30)
         )

@@ -289,5 +289,5 @@ class Toppings(TestCase):
         self.assertEqual(len(names), len(set(names)))
         mushrooms = next(item for item in result.shopping if item.name == "mushrooms")
         self.assertAlmostEqual(mushrooms.grams, sum(lot.all_g for lot in top.lots if lot.name == "mushrooms"))
-        dry = sum(item.grams for item in result.shopping if item.name not in ("mushrooms", top.lots[2].name))
-        self.assertAlmostEqual(dry, sum(row.total_g for row in worked.rows if row.ingredient != "water"), places=6)
+        mixed = sum(item.grams for item in result.shopping if item.name not in ("mushrooms", top.lots[2].name))
+        self.assertAlmostEqual(mixed, sum(row.total_g for row in worked.rows), places=6)

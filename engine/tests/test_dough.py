@@ -256,7 +256,7 @@ class Pasted(TestCase):
         self.assertEqual([r.ingredient for r in result.readings], ["plain_flour", "", ""])
         self.assertEqual(result.readings[1].unused, "some moonlight")
         self.assertFalse(result.readings[1].sure)
-        self.assertIn("not of the dough", result.readings[2].note)
+        self.assertIn("not part of the dough", result.readings[2].note)
         asked = read_text(ReadInput(text="500 g flour\n3 g moonlight\nwater"))
         self.assertEqual([bool(r.problem) for r in asked.readings], [False, True, True])
         for text, words in (("", "nothing"), ("x" * 2_000_000, "characters long"), ("\n".join(["1 g salt"] * 70), "lines")):

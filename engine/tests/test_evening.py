@@ -97,7 +97,7 @@ class OneEvening(TestCase):
 
     def test_without_a_dough_it_is_the_styles_own_for_so_many(self) -> None:
         asked = days(words(programme="cold_1", pizzas=3), of=None, by=planned())
-        self.assertEqual(asked.dough_g, 3 * Evening(words(), None, planned()).style.mass_g)
+        self.assertEqual(asked.dough_g, 3 * STEEL.dough.mass_g)
         self.assertIsNone(own_yeast_pct(Evening(words(), None, planned())))
         with self.assertRaisesRegex(InputError, "Only a dough has hours of its own"):
             days(words(programme="own"), of=None, by=planned())

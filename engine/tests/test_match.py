@@ -4,7 +4,7 @@ import re
 from unittest import TestCase
 
 from mattone_engine.bake.help import help_most, standing
-from mattone_engine.bake.match import MatchInput, MatchRig, best_of, match, plan_input, portion
+from mattone_engine.bake.match import MatchInput, MatchRig, best_of, fills_its_pan, match, plan_input, portion
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.search import Search
@@ -63,7 +63,7 @@ class TheBoard(TestCase):
     def test_a_pan_is_filled_at_the_styles_loading(self) -> None:
         for key, known in styles().items():
             dough, toppings = portion(known, 900.0)
-            if known.shape == "pan":
+            if fills_its_pan(known):
                 self.assertAlmostEqual(dough.mass_g / dough.area_cm2, known.mass_g / known.area_cm2, places=3, msg=key)
                 self.assertAlmostEqual(toppings.mass_g / dough.area_cm2, known.topping_g_cm2, delta=0.01)
             else:
@@ -137,8 +137,8 @@ class WhatWouldHelp(TestCase):
 
 class Fit(TestCase):
     def test_what_does_not_fit_is_said(self) -> None:
-        self.assertIs(fit(Extent("stone", 15, 40, 40), Room("countertop_oven", "small oven")).how, Fits.NOT)
-        self.assertIs(fit(Extent("stone", 15, 50, 30), Room("electric_oven", "oven")).how, Fits.NOT)
+        self.assertIs(fit(Extent("stone", 15, 40, 40), Room("countertop_oven", "small oven", 30.0, 26.0)).how, Fits.NOT)
+        self.assertIs(fit(Extent("stone", 15, 50, 30), Room("electric_oven", "oven", 45.0, 40.0)).how, Fits.NOT)
         self.assertIs(fit(Extent("stone", 15, 38, 34), Room("electric_oven", "oven")).how, Fits.WELL)
         self.assertIs(fit(Extent("stone", 15, 40, 40), Room("electric_oven", "oven", width_cm=36.0, depth_cm=36.0)).how, Fits.NOT)
         self.assertIn("too heavy", fit(Extent("steel", 16, 36, 36), Room("electric_oven", "oven", rack_kg=10.0)).text)

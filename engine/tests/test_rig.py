@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+import math
 from itertools import product
 from unittest import TestCase
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.match import MatchInput, MatchRig, makes_sense, match, portion
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.days.by_hand import by_hand, shape_task
 from mattone_engine.styles import style, styles
 from mattone_engine.things import HearthLimits, Pan, Surface
 from mattone_engine.things.capabilities import kinds, materials
@@ -110,7 +114,7 @@ class Sizes(TestCase):
             self.assertLessEqual(extent.area_cm2, min(LARGEST_CM2, oven.room_cm2) + 1e-6)
 
     def test_a_pan_that_fills_the_rack_bakes_and_one_beyond_says_so(self) -> None:
-        oven = hearth("electric_oven")
+        oven = hearth("electric_oven", rack_width_cm=45.0, rack_depth_cm=40.0)
         for area, cells in ((1800.0, 6), (1900.0, 0)):
             rig = MatchRig(key="large", hearth=oven, pan=Pan(kind="dark_aluminium"), pan_area_cm2=area)
             self.assertEqual(len(match(MatchInput(rigs=(rig,))).cells), cells)
@@ -118,9 +122,26 @@ class Sizes(TestCase):
         with self.assertRaisesRegex(ValidationError, "does not fit the electric oven"):
             PlanInput(hearth=oven, pan=Pan(kind="dark_aluminium"), style="focaccia", dough=dough)
 
+    def test_an_assumed_rack_size_refuses_nothing_and_is_asked_for(self) -> None:
+        """A rack that nobody measured: what is larger than usual goes in, with a note to measure, and bakes."""
+        great = Extent("stone", 15.0, 60.0, 50.0)
+        unknown, measured = fit(great, Room("electric_oven", "boat oven")), fit(great, Room("electric_oven", "boat oven", 45.0, 40.0))
+        self.assertEqual((unknown.how, measured.how), (Fits.WITH_CARE, Fits.NOT))
+        self.assertIn("Measure the rack of the boat oven and enter its size", unknown.text)
+        dough, _ = portion(style("focaccia"), 2400.0)
+        request = PlanInput(hearth=hearth("electric_oven"), pan=Pan(kind="dark_aluminium"), style="focaccia", dough=dough)
+        self.assertGreaterEqual(bake_of(request, Controls(setpoint_c=230.0, level=2, preheat_min=30.0)).hearth.room_cm2, 2400.0)
+
+    def test_a_round_tray_holds_less_than_its_square_and_says_no_corners(self) -> None:
+        square, circle = (Extent("thin_tray", 1.0, 32.0, 32.0, is_round) for is_round in (False, True))
+        self.assertAlmostEqual(circle.area_cm2 / square.area_cm2, math.pi / 4.0)
+        self.assertEqual((square.has_corners, Extent("cast_iron", 4.0, 26.0, 26.0).has_corners), (True, False))
+        for is_round in (True, False):
+            self.assertEqual("corners" in shape_task(by_hand(style("family_tray"), on="tray", is_round=is_round), "")[1], not is_round)
+
     def test_a_round_wider_than_the_oven_leaves_the_others_on_the_board(self) -> None:
         own = style("new_york").model_copy(update={"key": "cartwheel", "diameter_cm": 52.0, "mass_g": 900.0})
-        rig = MatchRig(key="r", hearth=hearth("electric_oven"), surface=Surface(kind="stone", thickness_mm=15))
+        rig = MatchRig(key="r", hearth=hearth("electric_oven", rack_width_cm=45.0, rack_depth_cm=40.0), surface=Surface(kind="stone", thickness_mm=15))
         result = match(MatchInput(rigs=(rig,), styles=("cartwheel", "home_oven_round"), own_styles=(own,)))
         self.assertEqual([cell.style for cell in result.cells], ["home_oven_round"])
 

@@ -12,6 +12,7 @@ from mattone_engine.dough.toppings import topping_kinds
 from mattone_engine.heat.colour import CHEESE_WORDS, WORDS, crust_ramp
 from mattone_engine.styles import styles
 from mattone_engine.things.capabilities import kinds
+from mattone_engine.things.release import release_agents
 from ninja import Router, Schema
 
 router = Router()
@@ -61,6 +62,16 @@ class PanKindOut(KindOut):
     round: bool
 
 
+class ReleaseOut(Schema):
+    """A release agent. on: "peel", "tray"; wheat: it holds gluten."""
+
+    key: str
+    name: str
+    note: str
+    on: list[str]
+    wheat: bool
+
+
 class KindsOut(Schema):
     hearths: list[HearthKindOut]
     surfaces: list[SurfaceKindOut]
@@ -74,6 +85,7 @@ class ReferenceOut(Schema):
     words: list[WordOut]
     cheese_words: list[WordOut]
     ramp: list[str]
+    release: list[ReleaseOut]
 
 
 @router.get("", response=ReferenceOut)
@@ -101,6 +113,7 @@ def reference(request: HttpRequest) -> ReferenceOut:
         words=[WordOut(word=word, above_l=low) for word, low in WORDS],
         cheese_words=[WordOut(word=word, above_l=low) for word, low in CHEESE_WORDS],
         ramp=crust_ramp(),
+        release=[ReleaseOut(key=key, name=row.name, note=row.note, on=list(row.on), wheat=row.wheat) for key, row in release_agents().items()],
     )
 
 

@@ -135,6 +135,12 @@ class Pan(Support):
     coating_limit_c = models.FloatField(null=True, blank=True)
     wall_cm = models.FloatField(default=3.0)
     quantity = models.PositiveSmallIntegerField(default=1)
+    # None: as usual for its kind.
+    is_round = models.BooleanField(null=True, blank=True)
+
+    @property
+    def extent(self) -> Extent:
+        return Extent(self.kind, self.thickness_mm, self.width_cm, self.depth_cm, self.is_round)
 
     @property
     def area_cm2(self) -> float:

@@ -79,7 +79,7 @@ def surface_thing(row: Surface) -> SurfaceThing:
 
 
 def pan_thing(row: Pan) -> PanThing:
-    return PanThing.model_validate({"kind": row.kind, "thickness_mm": row.thickness_mm, "wall_cm": row.wall_cm})
+    return PanThing.model_validate({"kind": row.kind, "thickness_mm": row.thickness_mm, "wall_cm": row.wall_cm, "is_round": not row.extent.has_corners})
 
 
 def hob_kw(request: HttpRequest) -> float | None:

@@ -45,6 +45,7 @@ class PanIn(SupportIn):
     coating_limit_c: Annotated[float, Field(ge=150, le=400)] | None = None
     wall_cm: Annotated[float, Field(ge=0.5, le=12)] = 3.0
     quantity: Annotated[int, Field(ge=1, le=12)] = 1
+    is_round: bool | None = None
 
 
 class InstrumentIn(StrictModel):
@@ -83,6 +84,7 @@ class PanOut(SurfaceOut):
     coating_limit_c: float | None
     wall_cm: float
     quantity: int
+    is_round: bool | None
 
 
 class InstrumentOut(Kept):

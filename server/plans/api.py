@@ -18,7 +18,7 @@ from accounts.ownership import Version, cook_id, library, of_library_or_refuse, 
 from documents.reading import readable
 from plans.models import ANSWER, QUESTION, SENTENCE, Plan
 from plans.schemas import PlanIn, PlanLine, PlanNameIn, PlanOut, PreviewIn, PreviewOut, RigNames, RowAskIn, SaidSentence, Sentence, SketchIn
-from plans.services import preview, preview_text, resolve
+from plans.services import preview, preview_text, resolve, under_of
 from work.answers import answer_text
 
 router = Router()
@@ -124,6 +124,7 @@ def plan_out(row: Plan) -> PlanOut:
         name=row.name,
         sentence=said.words.model_dump(mode="json"),
         names=said.names,
+        under=under_of(row.question, None),
         ask=QUESTION.upgraded(row.ask),
         result=row.answer,
         engine=row.engine,

@@ -12,6 +12,7 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.dough.batch import DoughInput
 from mattone_engine.things.bake import ColourWord, Crumb, StyleKey
 from mattone_engine.things.base import OLDER_BASE, ONE_LINE, StrictModel
+from mattone_engine.things.release import ReleaseKey
 from ninja import Schema
 from pydantic import Field, StringConstraints
 
@@ -24,6 +25,7 @@ class Sentence(StrictModel):
 
     own_style_id: one of the cook's own styles, in the stead of `style`. method: keep to this method.
     diameter_cm: of a shaped round, pan_width_cm and pan_depth_cm: inside of the pan, where they are not as the style or the kitchen has them.
+    release: the agent under the base; null: as usual for the style. parchment: baking paper lies there instead.
     """
 
     style: StyleKey = "home_oven_round"
@@ -40,6 +42,7 @@ class Sentence(StrictModel):
     crumb: Crumb = "even"
     topping: Topping = "normal"
     parchment: bool = False
+    release: ReleaseKey | None = None
     parchment_limit_c: Annotated[float, Field(ge=150, le=260)] = PARCHMENT_LIMIT_C
     method: Annotated[str, StringConstraints(max_length=40)] | None = None
     formula_free: bool = False
@@ -106,9 +109,17 @@ class SaidSentence(Schema):
     names: RigNames
 
 
+class UnderOut(Schema):
+    """What the base lies on while it is topped, and the release agent under it, by their keys."""
+
+    on: str
+    release: str
+
+
 class PreviewOut(Schema):
     sentence: Sentence
     names: RigNames
+    under: UnderOut
     ask: PlanInput
     result: PlanResult
 
@@ -135,6 +146,7 @@ class PlanOut(Schema):
     name: str
     sentence: dict[str, Any]
     names: RigNames
+    under: UnderOut
     ask: dict[str, Any]
     result: dict[str, Any]
     engine: str

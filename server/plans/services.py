@@ -7,12 +7,13 @@ from dataclasses import dataclass
 
 from django.http import HttpRequest
 from learning.known import known_to
-from mattone_engine.bake.match import portion
+from mattone_engine.bake.match import fills_its_pan, portion
 from mattone_engine.bake.plan import SketchInput
 from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.dough.batch import baked_as
+from mattone_engine.dough.batch import DoughInput, baked_as
 from mattone_engine.errors import InputError, first_input_error
-from mattone_engine.styles import Style, style
+from mattone_engine.styles import Style, style, style_of
+from mattone_engine.supper.requests import handling_of
 from mattone_engine.things import Pan as PanThing
 from mattone_engine.things import Surface as SurfaceThing
 from mattone_engine.things import Target
@@ -29,7 +30,7 @@ from kitchen.api import kitchen_of
 from kitchen.models import Hearth, Instrument, Pan, Surface
 from kitchen.rigs import hob_kw, key_of, pan_thing, surface_thing
 from plans.models import Plan
-from plans.schemas import PreviewIn, PreviewOut, RigNames, Sentence, SketchIn
+from plans.schemas import PreviewIn, PreviewOut, RigNames, Sentence, SketchIn, UnderOut
 from styling.models import OwnStyle
 from work.answers import answer_text
 
@@ -73,7 +74,14 @@ def preview_text(request: HttpRequest, body: PreviewIn) -> str:
         told = answer_text(request, "sketch", drawn, keep_it=False)
     else:
         told = answer_text(request, "plan", ask)
-    return f'{{"sentence":{body.sentence.model_dump_json()},"names":{names.model_dump_json()},"ask":{ask.model_dump_json()},"result":{told}}}'
+    parts = {"sentence": body.sentence, "names": names, "under": under_of(ask, body.dough), "ask": ask}
+    return "{" + "".join(f'"{name}":{part.model_dump_json()},' for name, part in parts.items()) + f'"result":{told}}}'
+
+
+def under_of(ask: PlanInput, dough: DoughInput | None) -> UnderOut:
+    """What a base lies on in this plan, and the release agent under it."""
+    by = handling_of(style_of(ask), dough, ask, ask.controls)
+    return UnderOut(on=by.on, release=by.release)
 
 
 def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]:
@@ -101,6 +109,7 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
             dough=dough,
             toppings=toppings,
             parchment=sentence.parchment,
+            release=sentence.release,
             parchment_limit_c=sentence.parchment_limit_c,
             style=sentence.style,
             own_style=rig.own_style,
@@ -125,9 +134,9 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
 
 def _pan_cm2(sentence: Sentence, known: Style, rig: Rig) -> float | None:
     """The pan's inside: as the kitchen has it, or of the cook's own size where it fits."""
-    if known.shape != "pan" or sentence.pan_width_cm is None or sentence.pan_depth_cm is None or rig.pan is None:
+    if not fills_its_pan(known) or sentence.pan_width_cm is None or sentence.pan_depth_cm is None or rig.pan is None:
         return rig.pan_area_cm2
-    extent = Extent(rig.pan.kind, rig.pan.thickness_mm, sentence.pan_width_cm, sentence.pan_depth_cm)
+    extent = Extent(rig.pan.kind, rig.pan.thickness_mm, sentence.pan_width_cm, sentence.pan_depth_cm, rig.pan.is_round)
     room = Room(rig.hearth.kind, rig.names.hearth, rig.hearth.rack_width_cm, rig.hearth.rack_depth_cm)
     told = fit(extent, room)
     if told.how is Fits.NOT:
@@ -145,6 +154,7 @@ def _kitchen_rig(request: HttpRequest, sentence: Sentence) -> Rig:
     if row is None and tray is None:
         surface = own_surface(limits)
     known = own.style if own is not None else style(sentence.style)
+    _refuse_wider(sentence, row)
     key = key_of(hearth, row, tray)
     hearths = list(Hearth.objects.for_cook(request).prefetch_related("calibrations"))
     planned_with, knowledge = known_to(cook_id(request), hearths, [(hearth.pk, key)]).limits(hearth, key)
@@ -164,6 +174,15 @@ def _kitchen_rig(request: HttpRequest, sentence: Sentence) -> Rig:
         knowledge=knowledge,
         instruments=tuple(Instrument.objects.for_cook(request).values_list("kind", flat=True)[:20]),
     )
+
+
+def _refuse_wider(sentence: Sentence, row: Surface | None) -> None:
+    """A round that the cook made wider than what it lies on is refused."""
+    if row is None or sentence.diameter_cm is None or sentence.diameter_cm <= min(row.width_cm, row.depth_cm):
+        return
+    wide, deep = f"{{{row.width_cm:g} cm}}", f"{{{row.depth_cm:g} cm}}"
+    text = f"A round of {{{sentence.diameter_cm:g} cm}} hangs over the {row.name}, which is {wide} by {deep}; make it smaller."
+    raise InputError("sentence.diameter_cm", text)
 
 
 def _spares(request: HttpRequest, sentence: Sentence) -> tuple[SurfaceThing, ...]:

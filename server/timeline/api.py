@@ -27,9 +27,9 @@ from plans.schemas import PreviewIn
 from plans.services import resolve
 from timeline.days import answered, days, start
 from timeline.models import Supper
-from timeline.parts import headline_of, headline_of_row, parts_of
+from timeline.parts import handling_of_parts, headline_of, headline_of_row, parts_of
 from timeline.saving import fresh, save_new, save_over
-from timeline.schemas import EffectAsk, NextOut, StartSupper, SupperAsk, SupperIn, SupperLine, SupperOut, SupperParts, SupperPreview, SupperWords
+from timeline.schemas import EffectAsk, HandlingOut, NextOut, StartSupper, SupperAsk, SupperIn, SupperLine, SupperOut, SupperParts, SupperPreview, SupperWords
 from work.answers import answer_text
 
 router = Router()
@@ -55,6 +55,12 @@ def preview_supper(request: HttpRequest, body: SupperAsk) -> HttpResponse:
 def headline(request: HttpRequest, body: SupperParts) -> Headline:
     """The line at the head of every view, for a supper as it is being changed."""
     return headline_of(request, body, _saved(request, body))
+
+
+@router.post("/handling", response=HandlingOut)
+def handling(request: HttpRequest, body: SupperParts) -> HandlingOut:
+    """How its bases are handled and what is used beside its dough. Nothing is baked for it."""
+    return handling_of_parts(request, body, _saved(request, body))
 
 
 def _saved(request: HttpRequest, body: SupperParts) -> Supper | None:

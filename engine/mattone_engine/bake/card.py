@@ -152,6 +152,9 @@ def _handling(request: PlanInput, controls: Controls, by_step: dict[str, list[st
         steps.append(Step(at_s=c.par_bake_s, kind="topping", text="Base out, topping on, back in", cautions=by_step.get("topping", [])))
     if c.cheese_s is not None:
         steps.append(Step(at_s=c.cheese_s, kind="topping", text="Cheese on", cautions=by_step.get("topping", [])))
+    if c.paper_out_s is not None:
+        hint = "once the base is firm enough to slide; with tongs or a peel, not with bare hands"
+        steps.append(Step(at_s=c.paper_out_s, kind="paper_out", text="Slide the paper out", hint=hint))
     if c.move is not None:
         onto = c.overhead is not None and c.move.level == c.overhead.level
         down = "down " if goes_down(c) else ""

@@ -62,7 +62,8 @@ class Controls(StrictModel):
     Over a fire, setpoint_c is the floor or grate wanted at launch and dome_over_k how far dome or
     hood stands over it. shield: an empty sheet above from on_s to off_s. hob_s: seconds on a burner
     before the oven. par_bake_s: the base bakes bare until then; cheese_s: with its sauce only;
-    flip_s: turned over and topped then. hot_pan: the tray heats empty with the oven. overhead: a second deck on a level above, or below
+    flip_s: turned over and topped then. paper_out_s: its baking
+    paper is slid out from under it. hot_pan: the tray heats empty with the oven. overhead: a second deck on a level above, or below
     for the move to go down onto. dough: what is changed of the dough.
     """
 
@@ -79,6 +80,7 @@ class Controls(StrictModel):
     par_bake_s: AfterLaunch | None = None
     cheese_s: AfterLaunch | None = None
     flip_s: AfterLaunch | None = None
+    paper_out_s: AfterLaunch | None = None
     hot_pan: bool = False
     cheese: Cheese = "room"
     overhead: Overhead | None = None

@@ -19,12 +19,15 @@ ELEMENT = ("top_element_on", "top_element_off")
 
 def hearth_of(request: PlanInput, controls: Controls) -> Hearth:
     """The hearth as these controls set it."""
-    return hearth_set(request.hearth, controls.setpoint_c, controls.level, controls.fan, controls.dome_over_k)
+    return hearth_set(request.hearth, controls.setpoint_c, controls.level, controls.fan, controls.dome_over_k, request.dough.area_cm2)
 
 
 @lru_cache(maxsize=2048)
-def hearth_set(limits: HearthLimits, setpoint_c: float, level: int, fan: bool, dome_over_k: float | None = None) -> Hearth:
-    """A hearth set to a dial or floor in C, a level, and over a fire its top so far over that."""
+def hearth_set(limits: HearthLimits, setpoint_c: float, level: int, fan: bool, dome_over_k: float | None = None, base_cm2: float = 0.0) -> Hearth:
+    """A hearth set to a dial or floor in C, a level, and over a fire its top so far over that.
+
+    base_cm2: area of the base, which a rack of unknown size holds.
+    """
     fire = limits.traits.fire
     if fire is not None:
         over = dome_over_k if dome_over_k is not None else fire.dome_usual_k
@@ -44,7 +47,7 @@ def hearth_set(limits: HearthLimits, setpoint_c: float, level: int, fan: bool, d
         top_stop_dial_c=limits.max_setpoint_c + limits.top_stop_over_k,
         loss_factor=limits.loss_factor,
         deck_factor=limits.deck_factor,
-        rack_cm2=limits.room_cm2,
+        rack_cm2=max(limits.room_cm2, min(base_cm2, limits.largest_cm2)),
     )
 
 
@@ -70,6 +73,8 @@ def bake_of(request: PlanInput, controls: Controls, like: SimulateInput | None =
         events.append(Event(at_s=topped_s, do="add_topping", seconds=25.0))
     if c.cheese_s is not None:
         events.append(Event(at_s=c.cheese_s, do="add_cheese", seconds=20.0))
+    if c.paper_out_s is not None:
+        events.append(Event(at_s=c.paper_out_s, do="paper_out"))
     hearth, surface = hearth_of(request, c), request.surface
     if request.fire is not None and surface is not None and surface.deck_c is None:
         surface = surface.model_copy(update={"deck_c": max(40.0, c.setpoint_c - short_by_k(hearth, surface, c.preheat_min))})

@@ -93,6 +93,8 @@ def refuse_controls(request: Asked, limits: Limits, c: Controls) -> None:
         raise ValueError("controls.hot_pan: only a bare tray under a base that is shaped beside it is heated empty; leave it out.")
     if c.hob_s is not None and not limits.may_hob:
         raise ValueError("controls.hob_s: a hob start needs a hob and a bare metal pan of iron, steel or dark aluminium.")
+    if c.paper_out_s is not None and not (request.parchment and request.pan is None):
+        raise ValueError("controls.paper_out_s: paper is slid out from under a base on a deck; this one lies on none. Leave that step out.")
     _refuse_levels(request, c)
     if sum(at is not None for at in (c.par_bake_s, c.cheese_s, c.flip_s)) > 1:
         raise ValueError("controls.par_bake_s: the base is topped once; keep one of par-bake, late cheese and flip.")
@@ -108,8 +110,8 @@ def _refuse_temperature(request: Asked, limits: Limits, c: Controls) -> None:
         end = "the dial has; it ends" if request.fire is None else "this fire gives; it ends"
         raise ValueError(f"controls.setpoint_c: {c.setpoint_c:g} is more than {end} at {hearth.max_setpoint_c:g}.")
     if c.setpoint_c > limits.hottest_c:
-        why = "the paper's printed limit" if limits.ended_by == "paper" else "the pan's coating"
-        raise ValueError(f"controls.setpoint_c: {{{c.setpoint_c:g} C}} is more than {why} stands, {{{limits.hottest_c:g} C}}; set it lower.")
+        what = "the baking paper" if limits.ended_by == "paper" else "the pan's coating"
+        raise ValueError(f"controls.setpoint_c: {{{c.setpoint_c:g} C}} is too hot for {what}: set the dial to {{{limits.hottest_c:g} C}} or less.")
 
 
 def _refuse_of_fire(fire: Fire, hearth: HearthLimits, c: Controls) -> None:

@@ -12,6 +12,7 @@ from mattone_engine.styles import style_of
 from mattone_engine.things import Dough, Style, Surface, Target, Toppings
 from mattone_engine.things.bake import StyleKey
 from mattone_engine.things.instruments import InstrumentKind
+from mattone_engine.things.release import ReleaseKey
 from mattone_engine.things.rig import Rig, Verdict, allowed
 
 # A top element may lift a deck above the dial, but not by more than this.
@@ -25,11 +26,13 @@ class PlanInput(Rig):
     to shield with is at hand. methods: keep to these methods
     (none: all). formula_free: the dough may be changed, too. calibrated: the hearth's figures were
     measured. instruments: what the cook can measure with. parchment_limit_c: what is printed on the paper.
+    release: the agent under the base that the cook chose; None: as the style has it.
     """
 
     dough: Dough = Dough()
     toppings: Toppings = Toppings()
     parchment: bool = False
+    release: ReleaseKey | None = None
     parchment_limit_c: Annotated[float, Field(ge=150, le=260)] = PARCHMENT_LIMIT_C
     style: StyleKey = "home_oven_round"
     own_style: Style | None = None
@@ -61,7 +64,7 @@ class PlanInput(Rig):
             raise ValueError(f"style: a {known.name} is baked in a pan; give one.")
         if verdict is Verdict.TOO_LARGE:
             what = "pan" if self.pan is not None else "style"
-            room, word = self.hearth.room_cm2, self.hearth.traits.word
+            room, word = self.hearth.largest_cm2, self.hearth.traits.word
             raise ValueError(f"{what}: a base of {self.dough.area_cm2:.0f} cm2 does not fit the {word}, which takes {room:.0f} cm2; choose a smaller one.")
         if self.surface is not None and self.surface.bars and self.fire is None:
             raise ValueError("surface.kind: an oven has no grate over a fire; choose another surface.")

@@ -75,7 +75,7 @@ def reasons(search: Search, chosen: Candidate) -> list[Reason]:
 
 
 # Decisions that are told only where they were taken: their names in Controls.
-HANDLINGS = ("par_bake_s", "hob_s", "overhead", "shield", "move", "flip_s", "cheese_s", "cheese", "dough")
+HANDLINGS = ("par_bake_s", "hob_s", "overhead", "shield", "move", "flip_s", "cheese_s", "paper_out_s", "cheese", "dough")
 
 
 def _handling(search: Search, chosen: Candidate, beside: Beside, name: str) -> Reason | None:
@@ -117,6 +117,8 @@ def _said(c: Controls, name: str) -> tuple[str, str]:
         return f"to level {c.move.level} at {clock(c.move.at_s)}", f"the heat from above is wanted {when} only"
     if c.flip_s is not None and name == "flip_s":
         return f"flipped at {clock(c.flip_s)}", "the grilled side carries the topping and the other takes the bars"
+    if c.paper_out_s is not None and name == "paper_out_s":
+        return f"paper out at {clock(c.paper_out_s)}", "the base browns on the deck itself"
     if c.cheese_s is not None and name == "cheese_s":
         return f"cheese on at {clock(c.cheese_s)}", "it melts without drying out"
     if c.dough is not None and name == "dough":

@@ -30,7 +30,7 @@ def pans_to_own(rigs: Iterable[MatchRig]) -> list[tuple[str, Pan, float]]:
     for row in catalogue()["pan"]:
         if row["kind"] in owned or "coating_limit_c" in row:
             continue
-        area = Extent(row["kind"], row["thickness_mm"], row["width_cm"], row["depth_cm"]).area_cm2
+        area = Extent(row["kind"], row["thickness_mm"], row["width_cm"], row["depth_cm"], row.get("is_round")).area_cm2
         found.append((_a(row["name"]), Pan(kind=row["kind"], thickness_mm=row["thickness_mm"], wall_cm=row.get("wall_cm")), area))
     return found
 

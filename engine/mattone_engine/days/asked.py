@@ -11,7 +11,7 @@ from typing import Annotated, Literal, cast
 from pydantic import Field, StringConstraints
 
 from mattone_engine.bake.card import Step as CardStep
-from mattone_engine.days.by_hand import ByHand
+from mattone_engine.days.by_hand import ByHand, Handling
 from mattone_engine.dough.rise import PLACE_C, RiseStep, Seen
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import OneOf
@@ -141,7 +141,7 @@ class TimelineInput(StrictModel):
     yeast_pct: Annotated[float, Field(gt=0, le=5)] | None = None
     preferments: Annotated[tuple[MadeBefore, ...], Field(max_length=5, strict=False)] = ()
     own_steps: Annotated[tuple[RiseStep, ...], Field(min_length=1, max_length=12, strict=False)] | None = None
-    folds: Annotated[int, Field(ge=0, le=3)] = 0
+    folds: Annotated[int, Field(ge=0, le=4)] = 0
     top_element_s: Annotated[float, Field(ge=0, le=1200)] | None = None
     cooked_sauce: bool = False
     sauce_g: Annotated[float, Field(ge=0, le=20000)] = 0.0
@@ -151,6 +151,7 @@ class TimelineInput(StrictModel):
     altitude_m: Annotated[float, Field(ge=-450, le=5000)] = 0.0
     hours_give_way: bool = True
     by_hand: ByHand = ByHand()
+    handling: Handling = Handling()
     hob_s: Annotated[float, Field(ge=0, le=1200)] = 0.0
     card: Annotated[tuple[CardStep, ...], Field(max_length=30, strict=False)] = ()
     bakes: Annotated[tuple[OneBake, ...], Field(max_length=12, strict=False)] = ()

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from mattone_engine.days.beside import BesideItem
 from mattone_engine.dough.formula import FormulaResult
 from mattone_engine.dough.toppings import ToppingResult, topping_kinds
 from mattone_engine.things.base import StrictModel
 
 
 class Item(StrictModel):
-    """Something to have: how much of it in all, as cups and spoons where they hold it."""
+    """Something to have: how much of it in all, and that in cups and spoons; grams 0 where it is counted, as sheets of paper."""
 
     name: str
     grams: float
@@ -16,19 +17,21 @@ class Item(StrictModel):
 
 
 class Lists(StrictModel):
-    """shopping: for dough and toppings. prep: what each topping wants before it lies on a pizza."""
+    """shopping: for dough, what is used beside it, and toppings; water is on it for the scale. prep: what each topping wants before it lies on a pizza."""
 
     shopping: list[Item]
     prep: list[str]
 
 
-def lists(dough: FormulaResult | None, toppings: ToppingResult | None) -> Lists:
-    """Both lists; the same thing on two halves is bought once."""
+def lists(dough: FormulaResult | None, toppings: ToppingResult | None, beside: list[BesideItem] | None = None) -> Lists:
+    """Both lists; the same thing on two halves is bought once. beside: what is used outside the formula."""
     items: dict[str, Item] = {}
     if dough is not None:
         for row in dough.rows:
-            if row.ingredient != "water" and row.total_g > 0:
+            if row.total_g > 0:
                 items[row.name] = Item(name=row.name, grams=row.total_g, household=row.household)
+    for one in beside or []:
+        items[one.name] = Item(name=one.name, grams=one.grams, household=one.household)
     prep: list[str] = []
     if toppings is not None:
         for lot in toppings.lots:

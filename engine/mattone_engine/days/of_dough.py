@@ -5,12 +5,14 @@ from __future__ import annotations
 from typing import Any
 
 from mattone_engine.days.asked import OwnWay
-from mattone_engine.dough.batch import DoughInput, rise_of
+from mattone_engine.dough.batch import COLDEST_ROOM_C, DoughInput, rise_of
 from mattone_engine.dough.formula import formula
 from mattone_engine.dough.ingredients import ingredients
 
 # A dough this wet is folded while it rises, %.
 FOLDED_FROM_PCT = 68.0
+# So long in the room, and time does what kneading or folds would, h.
+NO_KNEAD_H = 8.0
 
 
 def places_of(dough: DoughInput) -> dict[str, float]:
@@ -21,6 +23,13 @@ def places_of(dough: DoughInput) -> dict[str, float]:
         if at:
             found[f"{place}_c"] = min(high, max(low, at[0]))
     return found
+
+
+def usual_folds(dough: DoughInput, hydration_pct: float, gluten: float) -> int:
+    """How often it is usually folded: once where it is wet. Never a batter without gluten, nor a dough that is not kneaded but waits long."""
+    first = dough.steps[0]
+    waits_long = dough.water.mixing == "none" or (first.stage == "bulk" and first.temp_c > COLDEST_ROOM_C and first.hours >= NO_KNEAD_H)
+    return 1 if hydration_pct >= FOLDED_FROM_PCT and gluten > 0.0 and not waits_long else 0
 
 
 def of_dough(dough: DoughInput) -> dict[str, Any]:
@@ -38,7 +47,7 @@ def of_dough(dough: DoughInput) -> dict[str, Any]:
         "yeast_pct": asked.yeast_pct if asked.yeast_pct > 0 else None,
         "by_starter_alone": asked.yeast_pct <= 0,
         "preferments": tuple(dict.fromkeys(["starter", *made_before] if has_starter else made_before)),
-        "folds": 1 if worked.hydration_pct >= FOLDED_FROM_PCT else 0,
+        "folds": usual_folds(dough, worked.hydration_pct, asked.gluten),
         "seen": dough.seen,
         "altitude_m": dough.altitude_m,
         "ways": tuple(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
@@ -19,13 +20,13 @@ def row_of_plan(ask: PlanInput, answer: PlanResult, pizzas: int, hands: int) -> 
     return RowInput(bake=bake_of(ask, answer.controls), count=pizzas, hands=hands)
 
 
-def carried_by(ask: PlanInput, answer: PlanResult) -> On:
+def carried_by(ask: PlanInput, controls: Controls | None) -> On:
     """What a base lies on while it is topped."""
     if ask.dough.shape == "pan":
         return "pan"
     if ask.pan is None:
-        return "peel"
-    return "hot_pan" if answer.controls.hot_pan else "tray"
+        return "paper" if ask.parchment else "peel"
+    return "hot_pan" if controls is not None and controls.hot_pan else "tray"
 
 
 def of_plan(ask: PlanInput, answer: PlanResult, row: RowResult) -> dict[str, Any]:

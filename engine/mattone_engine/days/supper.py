@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from mattone_engine.bake.row import SHAPE_MIN, wait_between_min
 from mattone_engine.days.asked import MIX_MIN, TimelineInput, programme_of
-from mattone_engine.days.by_hand import ByHand, cheese_note, mix_note, shape_task, top_note
+from mattone_engine.days.by_hand import ByHand, cheese_note, mix_note, reach_words, shape_task, top_note
 from mattone_engine.days.hours import rise_input
 from mattone_engine.days.tasks import LONG_MIN, Supper, Task, Wait, border, place_name
 from mattone_engine.dough.ferment import FermentResult, ferment
@@ -31,7 +31,7 @@ FIRST_PLACE = {
 
 
 def supper(request: TimelineInput) -> Supper:
-    """The tasks of this supper with the waits its dough allows."""
+    """The tasks of this supper with the waits its dough allows. Optional steps that the cook left out are not among them."""
     if request.fridge_c > 8.0 and any(s.place == "fridge" for s in programme_of(request).steps):
         raise InputError(
             "fridge_c",
@@ -68,7 +68,9 @@ def supper(request: TimelineInput) -> Supper:
     tasks.append(prep)
     # The freshest is just before; but within a day it keeps.
     waits.append(Wait("prep", "serve", -first_hand + 5.0, -first_hand + 10.0, 10 * 60.0, "toppings keep, cold", "", "fridge", 0.15))
-    return Supper(tuple(tasks), tuple(waits), bound, rise)
+    out = {key for left in request.handling.left_out for key in (left, f"{left}_off")}
+    tasks = [task for task in tasks if task.key not in out]
+    return Supper(tuple(tasks), tuple(wait for wait in waits if not {wait.after, wait.before} & out), bound, rise)
 
 
 def _sauce(request: TimelineInput, tasks: list[Task], waits: list[Wait]) -> None:
@@ -119,9 +121,8 @@ def _dough_steps(request: TimelineInput, rise: FermentResult, tasks: list[Task],
             _lots(request, task, waits, tasks)
         if task.key == "pan":
             # It springs back at first; a quarter of an hour later it stays where it is put.
-            tasks.append(
-                Task("relax", "Stretch it into the corners", "dough", 2.0 + 2.0 * request.pizzas, "oiled fingers; if it springs back, five minutes more")
-            )
+            stretch = f"Stretch it {reach_words(request.by_hand)}"
+            tasks.append(Task("relax", stretch, "dough", 2.0 + 2.0 * request.pizzas, "oiled fingers; if it springs back, five minutes more"))
             waits.append(Wait("pan", "relax", 10.0, 15.0, 40.0, "relaxes", "", steps[i + 1].place, 0.3))
             waits.append(Wait("relax", "first_shape", 10.0, 30.0, LONG_MIN, "rises on", "", steps[i + 1].place, 0.0))
         last_key = task.key
@@ -170,6 +171,7 @@ def _bound(request: TimelineInput) -> list[tuple[Task, float]]:
     if request.top_element_s is not None:
         on = launch - request.top_element_s / 60.0
         found.append((Task("top_on", "Top element on", "hearth", 1.0, "stay with it: it burns in seconds"), on))
+    found += [(Task(f"added_{i + 1}", one.name, "hands", one.minutes, ""), -one.before_min) for i, one in enumerate(request.handling.added)]
     # A pan on the hob is topped and shaped for before it goes there.
     hob_min = request.hob_s / 60.0
     for i, (after, bakes) in enumerate(row):
@@ -188,4 +190,4 @@ def _bound(request: TimelineInput) -> list[tuple[Task, float]]:
 
 
 def _launched(by: ByHand) -> str:
-    return {"peel": "Launch", "tray": "Tray in", "pan": "Pan in", "hot_pan": "Into the hot pan"}[by.on]
+    return {"peel": "Launch", "paper": "Launch on the paper", "tray": "Tray in", "pan": "Pan in", "hot_pan": "Into the hot pan"}[by.on]

@@ -12,6 +12,7 @@ from mattone_engine.dough.formula import FormulaResult, formula
 from mattone_engine.dough.formula_warnings import Warning
 from mattone_engine.dough.ingredients import ingredients
 from mattone_engine.dough.lines import FormulaInput, Line, Piece, shares, usual_lines
+from mattone_engine.dough.outside import Outside
 from mattone_engine.dough.own_ways import OfferedWay, offered_ways
 from mattone_engine.dough.rise import FermentInput, RiseStep, Seen
 from mattone_engine.dough.water import LEAST_WAKE_G, WAKE_C, WAKE_G_G, WaterInput, WaterResult, water_temperature
@@ -35,7 +36,7 @@ class DoughInput(StrictModel):
     """The JSON of `./mattone engine dough`: what is mixed, where it spends its hours, and how warm its water is.
 
     seen counts hours from the end of mixing; yeast is what the formula's lines say.
-    altitude_m: where it rises; thin air lets it stand higher.
+    altitude_m: where it rises; thin air lets it stand higher. outside: what is used beside the dough, as the cook gave it.
     """
 
     formula: FormulaInput
@@ -43,6 +44,7 @@ class DoughInput(StrictModel):
     water: WaterInput = WaterInput()
     seen: Annotated[tuple[Seen, ...], Field(max_length=60, strict=False)] = ()
     altitude_m: Annotated[float, Field(ge=-450, le=5000)] = 0.0
+    outside: Annotated[tuple[Outside, ...], Field(max_length=8, strict=False)] = ()
 
 
 class Way(StrictModel):

@@ -9,6 +9,7 @@ from mattone_engine.dough.amounts import amount_in, percent_in, temperature_in, 
 from mattone_engine.dough.ingredients import Fill, ingredients
 from mattone_engine.dough.list_words import another_in, ingredient_of, list_words, named_in, respelled
 from mattone_engine.dough.measures import MILLILITRES, to_grams, unit_of
+from mattone_engine.dough.outside import USES, use_in
 from mattone_engine.dough.water import HOTTEST_C
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import StrictModel
@@ -28,7 +29,7 @@ _SPOONS = (
 # What is put by for the bench, the tin or the plate is not of the dough.
 _MORE = re.compile(r"[,(]?\s*(?:plus|and|\+)\s+(?:some\s+|a little\s+)?(?:more|extra)\b.*$")
 _PUT_BY = re.compile(
-    r"\b(?:for|to)\s+(?:the\s+|your\s+|a\s+)?(?:dust\w*|bench|bowl|pan|tin|tray|peel|greas\w*|oil\w*|taste|brush\w*|drizzl\w*|shap\w*|serv\w*|work\w*|sprinkl\w*)"
+    r"\b(?:for|to)\s+(?:the\s+|your\s+|a\s+)?(?:dust\w*|bench|bowl|tub|container|hands|rim|edge|pans?|tins?|trays?|peel|greas\w*|oil\w*|taste|brush\w*|drizzl\w*|shap\w*|serv\w*|work\w*|sprinkl\w*)"
 )
 _ABOUT_A_SPOON = re.compile(r"\b(?:heaped|heaping|rounded|scant|generous)\b")
 # Names that say a yeast but not which.
@@ -47,7 +48,7 @@ class Reading(StrictModel):
     """How one line was read. `sure` is false where something was guessed; `problem` where it was not understood.
 
     note: what to mind about the reading, as that a flour is without gluten. unused: words of it that nothing was made of.
-    part: what it is of: "" the dough, else a preferment's kind, or "aside". temp_c: how warm the recipe wants it.
+    part: what it is of: "" the dough, else a preferment's kind, "aside", or a use beside the dough, as "pan". temp_c: how warm the recipe wants it.
     """
 
     text: str
@@ -99,7 +100,7 @@ def read_line(text: str, fill: Fill, part: str = "") -> Reading:
     if not name and told is None and percent is None:
         return left_out(text, unused=whole, sure=False)
     if _PUT_BY.search(plain):
-        return left_out(text, note="put by, not of the dough")
+        return _set_aside(text, plain, name, fill)
     key = ingredient_of(name)
     amount, unit, sure = (told.value, told.unit, told.sure) if told is not None else (percent, PERCENT, True) if percent is not None else (None, "", False)
     if told is not None and told.grouped and key and ingredients()[key].role in ("flour", "liquid"):
@@ -126,6 +127,18 @@ def read_line(text: str, fill: Fill, part: str = "") -> Reading:
             "problem": f"how much is a {strange}?" if strange and found.problem else found.problem,
         }
     )
+
+
+def _set_aside(text: str, plain: str, name: str, fill: Fill) -> Reading:
+    """What a recipe sets aside: its ingredient and amount by use, where both are given and the use is known."""
+    use, told, key = use_in(plain), amount_in(plain), ingredient_of(name)
+    if use is None:
+        return left_out(text, note="not part of the dough")
+    note = f"{USES[use]}, not part of the dough"
+    if told is None or not key:
+        return left_out(text, note=note)
+    read = weighed(text, key, told.value, told.unit, fill, sure=told.sure, part=use)
+    return read.model_copy(update={"note": note}) if not read.problem else left_out(text, note=note)
 
 
 def protein_in(plain: str) -> float | None:

@@ -12,6 +12,7 @@ from mattone_engine.dough.ingredients import Fill, ingredients
 from mattone_engine.dough.lines import MOST_PCT, Line, Preferment, Shares, shares
 from mattone_engine.dough.list_words import named_in, part_named, section_of
 from mattone_engine.dough.measures import MILLILITRES, to_grams
+from mattone_engine.dough.outside import USES, Outside
 from mattone_engine.dough.read_line import NO_GLUTEN, PERCENT, Reading, left_out, plain_of, read_line, weighed
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import StrictModel, control_in
@@ -57,6 +58,8 @@ class ReadResult(StrictModel):
     lines: list[Line]
     # What the list makes before the dough.
     preferments: list[Preferment] = []
+    # What it uses beside the dough.
+    outside: list[Outside] = []
     # What filling its cups another way would make of it; empty where that is nothing to mind.
     minds: str = ""
     dough_g: float
@@ -157,7 +160,7 @@ def from_readings(readings: list[Reading], fill: Fill = "spooned") -> ReadResult
     held = shares(lines)
     return ReadResult(
         readings=readings, lines=lines, preferments=_preferments(readings, flour_g), dough_g=sum(grams.values()), shares=held, say=say,
-        minds=cup_minds(readings, fill, held.hydration_pct),
+        minds=cup_minds(readings, fill, held.hydration_pct), outside=_outside(readings),
     )  # fmt: skip
 
 
@@ -165,14 +168,28 @@ def _grams(readings: list[Reading], part: str | None = None) -> dict[str, float]
     """Grams of each ingredient, of one part or of all."""
     found: dict[str, float] = {}
     for one in readings:
-        if one.ingredient and one.grams is not None and not one.problem and part in (None, one.part):
+        is_beside = one.part in (ASIDE, *USES)
+        if one.ingredient and one.grams is not None and not one.problem and not is_beside and part in (None, one.part):
             found[one.ingredient] = found.get(one.ingredient, 0.0) + one.grams
     return found
 
 
+def _outside(readings: list[Reading]) -> list[Outside]:
+    """What the list uses beside the dough, one ingredient for each use: the first that it names, with all its lines."""
+    found: dict[str, Outside] = {}
+    for one in readings:
+        if one.part not in USES or not one.grams or one.problem:
+            continue
+        there = found.get(one.part)
+        if there is None or there.ingredient == one.ingredient:
+            grams = one.grams + (there.grams if there is not None else 0.0)
+            found[one.part] = Outside.model_validate({"use": one.part, "ingredient": one.ingredient, "grams": round(min(3000.0, grams), 1)})
+    return list(found.values())
+
+
 def _protein_pct(readings: list[Reading], key: str) -> float | None:
     """What the list says of a flour's protein: of two lines of it the mean by mass; None where one of them says nothing."""
-    of_it = [(one.grams, one.protein_pct) for one in readings if one.ingredient == key and one.grams and not one.problem]
+    of_it = [(one.grams, one.protein_pct) for one in readings if one.ingredient == key and one.grams and not one.problem and one.part not in USES]
     said = [(g, pct) for g, pct in of_it if pct is not None]
     if not said or len(said) < len(of_it):
         return None
@@ -202,7 +219,7 @@ def _preferments(readings: list[Reading], flour_g: float) -> list[Preferment]:
     """What is made before, by the list's parts: flour and water of each, and its own yeast."""
     known = ingredients()
     found = []
-    for part in dict.fromkeys(one.part for one in readings if one.part not in ("", ASIDE)):
+    for part in dict.fromkeys(one.part for one in readings if one.part not in ("", ASIDE, *USES)):
         grams = _grams(readings, part)
         flour = sum(g for key, g in grams.items() if known[key].role == "flour")
         liquid = sum(g for key, g in grams.items() if known[key].role == "liquid")

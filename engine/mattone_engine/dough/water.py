@@ -10,6 +10,12 @@ from mattone_engine.things.base import StrictModel
 
 # What mixing warms a dough by, K.
 FRICTION_K = {"none": 0.0, "hand": 2.0, "mixer": 11.0, "processor": 16.0}
+# The same for each minute of a machine. A stand mixer warms a dough by 4 to 5 K in 8 to 10 min, and the rule counts that once for each
+# of its three temperatures; a processor does as much in a minute.
+FRICTION_K_MIN = {"low": 1.0, "medium": 1.5, "high": 2.2}
+PROCESSOR_K_MIN = 16.0
+Mixing = Literal["none", "hand", "mixer", "processor"]
+Speed = Literal["low", "medium", "high"]
 # Water above this kills yeast; below this it would have to be ice.
 HOTTEST_C, COLDEST_C = 50.0, 1.0
 # Active dry yeast wakes in water of WAKE_C, which has cooled to WOKEN_C when it foams; so many g for each g of it, at least LEAST_WAKE_G.
@@ -22,6 +28,7 @@ ICE_K = 79.7
 class WaterInput(StrictModel):
     """The JSON of `./mattone engine water`. friction_k in the stead of a way of mixing.
 
+    machine_min: how long a mixer (at mixer_speed) or processor runs; None: as long as is usual.
     woken_g: of water_g, what the yeast is woken in; it is at woken_c when all is mixed.
     """
 
@@ -29,7 +36,9 @@ class WaterInput(StrictModel):
     flour_c: Annotated[float, Field(ge=-20, le=45)] = 21.0
     room_c: Annotated[float, Field(ge=-10, le=45)] = 21.0
     preferment_c: Annotated[float, Field(ge=-5, le=45)] | None = None
-    mixing: Literal["none", "hand", "mixer", "processor"] = "hand"
+    mixing: Mixing = "hand"
+    machine_min: Annotated[float, Field(ge=0.2, le=40)] | None = None
+    mixer_speed: Speed = "low"
     friction_k: Annotated[float, Field(ge=0, le=40)] | None = None
     water_g: Annotated[float, Field(ge=0.1, le=30000)] = 500.0
     tap_c: Annotated[float, Field(ge=1, le=40)] = 15.0
@@ -47,9 +56,19 @@ class WaterResult(StrictModel):
     say: str
 
 
+def friction_of(request: WaterInput) -> float:
+    """What mixing counts for in the bakers' rule, K: as the cook measured it, else by the minutes of a machine, else as is usual."""
+    if request.friction_k is not None:
+        return request.friction_k
+    if request.machine_min is None or request.mixing in ("none", "hand"):
+        return FRICTION_K[request.mixing]
+    by_minute = FRICTION_K_MIN[request.mixer_speed] if request.mixing == "mixer" else PROCESSOR_K_MIN
+    return min(40.0, by_minute * request.machine_min)
+
+
 def water_temperature(request: WaterInput) -> WaterResult:
     """The bakers' rule: n x wanted - flour - room (- preferment) - friction, with n the number of them and the water."""
-    friction = request.friction_k if request.friction_k is not None else FRICTION_K[request.mixing]
+    friction = friction_of(request)
     others = [request.flour_c, request.room_c] + ([request.preferment_c] if request.preferment_c is not None else [])
     water_c = (len(others) + 1) * request.wanted_c - sum(others) - friction
     poured_g = request.water_g - min(request.woken_g, 0.9 * request.water_g)

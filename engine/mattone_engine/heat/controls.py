@@ -14,7 +14,7 @@ def door_s(event: Event) -> float:
     """How long the door stands open for what the cook does."""
     if event.do in ("door", "add_topping", "add_cheese"):
         return event.seconds
-    return 6.0 if event.do in ("turn", "move", "shield_on", "shield_off", "hob_on", "hob_off", "flip", "lift") else 0.0
+    return 6.0 if event.do in ("turn", "move", "shield_on", "shield_off", "hob_on", "hob_off", "flip", "lift", "paper_out") else 0.0
 
 
 def control_table(spec: SimulateInput, hearth: Hearth, starts: np.ndarray, values: Values | None = None) -> np.ndarray:

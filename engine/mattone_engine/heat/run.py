@@ -70,7 +70,7 @@ class Trace:
 
 
 # Events that change where the food is or what it is, not only how the hearth is set.
-MOVES = ("hob_on", "hob_off", "add_topping", "add_cheese", "flip", "lift", "flame_down", "flame_up")
+MOVES = ("hob_on", "hob_off", "add_topping", "add_cheese", "flip", "lift", "flame_down", "flame_up", "paper_out")
 # A cool tray that a base is lifted onto: thin steel, as warm as the kitchen.
 TRAY_MM = 0.8
 # What a turn of the flame makes of its dome, K: masonry and hood hold most of their heat.
@@ -258,6 +258,10 @@ class Bake:
         if self._balanced:
             self._energy_0 += self._stored()[0] - before
 
+    def _paper_out(self) -> None:
+        """The paper is slid out: the base lies on its deck itself."""
+        self._columns.q[:, k.Q_R_PARCHMENT] = 0.0
+
     def _turn_flame(self, by_k: float) -> None:
         """The dome or hood comes to so much more or less."""
         self._p[k.P_DOME_C] += by_k
@@ -388,6 +392,7 @@ class Bake:
 HANDLED: dict[str, Callable[[Bake], None]] = {
     "flip": Bake._flip,
     "lift": Bake._onto_tray,
+    "paper_out": Bake._paper_out,
     "flame_down": lambda bake: bake._turn_flame(-FLAME_K),
     "flame_up": lambda bake: bake._turn_flame(FLAME_K),
 }

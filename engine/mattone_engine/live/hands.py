@@ -9,8 +9,11 @@ from typing import Literal
 
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.styles import style_of
+from mattone_engine.supper.requests import handling_of
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.dough import Shape
+from mattone_engine.things.release import release_agents
 
 When = Literal["always", "topped", "peel", "paper", "pan", "frozen"]
 
@@ -50,8 +53,10 @@ def hands_before(request: PlanInput, controls: Controls) -> list[HandStep]:
         "pan": request.pan is not None,
     }
     steps = [one for one in _known() if request.dough.shape in one.shapes and true[one.when]]
+    name = release_agents()[handling_of(style_of(request), None, request, controls).release].name
+    agent = f"{name[0].upper()}{name[1:]}"
     at_s, found = 0.0, list[HandStep]()
     for one in reversed(steps):
         at_s -= one.takes_s
-        found.insert(0, HandStep(at_s=at_s, label=one.label))
+        found.insert(0, HandStep(at_s=at_s, label=one.label.format(release=agent)))
     return found

@@ -16,7 +16,7 @@ HANDS_S = 30.0
 # A step that is due so long and was not confirmed is asked about, s: until then hands are busy with it.
 UNCONFIRMED_S = 20.0
 # What can be done once; told twice, the first counts.
-ONCE = ("add_topping", "add_cheese", "flip", "lift")
+ONCE = ("add_topping", "add_cheese", "flip", "lift", "paper_out")
 
 
 def still_planned(planned: tuple[Event, ...], journal: Journal) -> list[Event]:

@@ -11,6 +11,7 @@ from pydantic import Field
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.days.asked import Absence, Clock, Fixed, LocalTime, programmes
+from mattone_engine.days.by_hand import Handling
 from mattone_engine.days.of_dough import of_dough
 from mattone_engine.dough.batch import DoughInput, gluten_share
 from mattone_engine.dough.lines import usual_lines
@@ -49,6 +50,7 @@ class EveningWords(StrictModel):
     yeast_pct: Annotated[float, Field(gt=0, le=5)] | None = None
     picks: Annotated[tuple[Pick, ...], Field(max_length=16, strict=False)] = ()
     in_heat: bool = False
+    handling: Handling = Handling()
 
     @property
     def is_mixed(self) -> bool:

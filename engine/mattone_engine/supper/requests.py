@@ -6,15 +6,21 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import RowInput, RowResult
 from mattone_engine.days.asked import TimelineInput
-from mattone_engine.days.by_hand import ByHand, by_hand
+from mattone_engine.days.beside import BesideItem, beside_items
+from mattone_engine.days.by_hand import ByHand, Handling, by_hand
 from mattone_engine.days.lists import Lists, lists
+from mattone_engine.days.of_dough import of_dough
 from mattone_engine.days.of_plan import carried_by, of_plan, row_of_plan
+from mattone_engine.dough.batch import DoughInput, gluten_share
 from mattone_engine.dough.formula import formula
+from mattone_engine.dough.lines import usual_lines
 from mattone_engine.dough.toppings import ToppingInput, ToppingResult
 from mattone_engine.errors import InputError, first_input_error
-from mattone_engine.styles import styles
+from mattone_engine.styles import Style, styles
 from mattone_engine.supper.evening import Evening
 
 # What the days are asked with in the cook's own words.
@@ -32,12 +38,35 @@ def row_request(evening: Evening) -> RowInput | None:
 
 
 def handling(evening: Evening) -> ByHand:
-    """What hands do with a base of this style, on what it lies while it is topped."""
-    gluten = evening.dough_fields["gluten"] > 0.0
-    if evening.planned is None:
-        return by_hand(evening.style, gluten=gluten)
-    request, result = evening.planned.request, evening.planned.result
-    return by_hand(evening.style, on=carried_by(request, result), gluten=gluten, cheese=result.controls.cheese)
+    """Handling of the bases of this evening: as usual for style and rig, with what the cook changed."""
+    planned = evening.planned
+    request = planned.request if planned is not None else None
+    return handling_of(evening.style, evening.dough, request, planned.result.controls if planned is not None else None, evening.words.handling)
+
+
+def handling_of(style: Style, dough: DoughInput | None, request: PlanInput | None, controls: Controls | None, changed: Handling | None = None) -> ByHand:
+    """Handling of a base of this style and dough, baked as requested; changed: what the cook did otherwise."""
+    lines = dough.formula.lines if dough is not None else usual_lines(style)
+    gluten, mixing = gluten_share(lines) > 0.0, dough.water.mixing if dough is not None else "hand"
+    if request is None:
+        return by_hand(style, gluten=gluten, mixing=mixing, handling=changed)
+    return by_hand(
+        style, on=carried_by(request, controls), gluten=gluten, mixing=mixing, handling=changed, release=request.release,
+        cheese=controls.cheese if controls is not None else "room", is_round=request.pan is not None and request.pan.is_round,
+    )  # fmt: skip
+
+
+def folds_of(dough: DoughInput | None, changed: Handling | None = None) -> int:
+    """How often the dough is folded: as the cook set it, else as is usual for the dough."""
+    if changed is not None and changed.folds is not None:
+        return changed.folds
+    return int(of_dough(dough)["folds"]) if dough is not None else 0
+
+
+def beside_list(by: ByHand, dough: DoughInput | None, area_cm2: float, pizzas: int) -> list[BesideItem]:
+    """What is used beside the dough: for every piece of the dough, else for so many pizzas."""
+    pieces = sum(piece.count for piece in dough.formula.pieces) if dough is not None else pizzas
+    return beside_items(by, area_cm2, pieces, dough.outside if dough is not None else ())
 
 
 def topping_request(evening: Evening) -> ToppingInput | None:
@@ -78,11 +107,14 @@ def schedule_request(evening: Evening, row: RowResult | None, toppings: ToppingR
         "hours_give_way": words.yeast != "as_is",
         "altitude_m": evening.altitude_m,
         "by_hand": handling(evening),
+        "handling": words.handling,
         "shape": evening.style.shape,
         "now": now,
     }
+    fields["folds"] = folds_of(dough, words.handling)
     if dough is None and not words.is_mixed:
-        fields |= {"dough_g": evening.style.mass_g * words.pizzas, "yeast_pct": words.yeast_pct}
+        each_g = evening.planned.request.dough.mass_g if evening.planned is not None else evening.style.mass_g
+        fields |= {"dough_g": each_g * words.pizzas, "yeast_pct": words.yeast_pct}
     fields |= {"own_steps": dough.steps} if words.programme == "own" and dough is not None else {"programme": words.programme}
     if evening.planned is not None and row is not None:
         fields |= of_plan(evening.planned.request, evening.planned.result, row)
@@ -96,7 +128,8 @@ def schedule_request(evening: Evening, row: RowResult | None, toppings: ToppingR
 
 def shopping_list(evening: Evening, toppings: ToppingResult | None) -> Lists:
     """What is to be had and made ready for it."""
-    return lists(formula(evening.dough.formula) if evening.dough is not None else None, toppings)
+    beside = beside_list(handling(evening), evening.dough, evening.pizza_cm2, evening.words.pizzas)
+    return lists(formula(evening.dough.formula) if evening.dough is not None else None, toppings, beside)
 
 
 def own_yeast_pct(evening: Evening) -> float | None:

@@ -32,6 +32,7 @@ EventKind = Literal[
     "hob_off",
     "add_topping",
     "add_cheese",
+    "paper_out",
     "flip",
     "lift",
     "flame_down",
@@ -64,7 +65,7 @@ class Event(StrictModel):
             raise ValueError('a "setpoint" needs its temperature; give it.')
         if self.do == "hob_on" and self.power_kw is None:
             raise ValueError("power_kw: lighting the hob needs the power of the burner; give it.")
-        if self.do in ("add_topping", "add_cheese", "flip", "lift", "flame_down", "flame_up") and self.at_s < 0:
+        if self.do in ("add_topping", "add_cheese", "flip", "lift", "flame_down", "flame_up", "paper_out") and self.at_s < 0:
             raise ValueError(f'"{self.do}" is for a base that bakes first; give a time after launch.')
         return self
 
@@ -172,6 +173,8 @@ def refuse_impossible(request: SimulateInput) -> None:
         if event.do == "hob_on" and request.pan is None:
             carrier = request.surface.traits.word if request.surface else "base"
             raise ValueError(f"{an(carrier)} does not belong on a hob; a hob start needs a metal pan.")
+    if sum(e.do == "paper_out" for e in request.events) > int(request.parchment):
+        raise ValueError("paper is slid out once, where paper lies under the dough; leave that step out.")
     added = [e for e in request.events if e.do in ("add_topping", "add_cheese")]
     if len(added) > 1:
         raise ValueError("the toppings can be added once; keep one that adds toppings or one that adds cheese.")

@@ -19,18 +19,24 @@ WALLS = 1.5
 
 @dataclass(frozen=True)
 class Extent:
-    """A surface or pan as far as fitting goes: kind, thickness in mm, size in cm."""
+    """A surface or pan as far as fitting goes: kind, thickness in mm, size in cm. is_round: without corners; None: as usual for its kind."""
 
     kind: str
     thickness_mm: float
     width_cm: float
     depth_cm: float
+    is_round: bool | None = None
+
+    @property
+    def has_corners(self) -> bool:
+        """Whether its outline is a rectangle."""
+        pan = kinds().pans.get(self.kind)
+        return not (self.is_round if self.is_round is not None else pan is not None and pan.round)
 
     @property
     def area_cm2(self) -> float:
-        """Round pans have no corners; the others have."""
-        pan = kinds().pans.get(self.kind)
-        return self.width_cm * self.depth_cm * (math.pi / 4.0 if pan is not None and pan.round else 1.0)
+        """Area of its floor: of a rectangle, or of an ellipse."""
+        return self.width_cm * self.depth_cm * (1.0 if self.has_corners else math.pi / 4.0)
 
 
 def mass_kg(thing: Extent) -> float:
@@ -76,6 +82,9 @@ def fit(thing: Extent, room: Room) -> Fit:
         return Fit(Fits.WELL)
     rack = (room.width_cm or usual[0], room.depth_cm or usual[1])
     long, short = max(thing.width_cm, thing.depth_cm), min(thing.width_cm, thing.depth_cm)
+    if room.width_cm is None and room.depth_cm is None and (long > max(rack) or short > min(rack)):
+        # The size of this rack is not known, only what is usual: that refuses nothing.
+        return Fit(Fits.WITH_CARE, f"Measure the rack of the {room.name} and enter its size: most take {{{max(rack):g} cm}} by {{{min(rack):g} cm}}.")
     if long > max(rack) or short > min(rack):
         return Fit(Fits.NOT, f"Does not fit the {room.name}: it takes {{{max(rack):g} cm}} by {{{min(rack):g} cm}}.")
     heavy = mass_kg(thing)

@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import Fire, HearthKind, HearthTraits, OwnedHearthKind, kinds
+from mattone_engine.things.dough import LARGEST_CM2
 
 LOWEST_SETPOINT_C = 100.0
 # No thermostat goes further.
@@ -51,6 +52,12 @@ class HearthLimits(StrictModel):
         if usual is None:
             return self.traits.room_cm2
         return (self.rack_width_cm or usual[0]) * (self.rack_depth_cm or usual[1])
+
+    @property
+    def largest_cm2(self) -> float:
+        """The largest base that is not refused, cm2: an assumed rack size refuses nothing."""
+        assumed = self.traits.rack_cm is not None and self.rack_width_cm is None and self.rack_depth_cm is None
+        return LARGEST_CM2 if assumed else self.room_cm2
 
     @property
     def fire(self) -> Fire | None:

@@ -155,7 +155,7 @@ def allowed(style: Style, rig: Rig, area_cm2: float | None = None) -> Verdict:
         return Verdict.FIRE_TOO_LOW
     if style.shape == "pan" and pan is None:
         return Verdict.NEEDS_A_PAN
-    if (area_cm2 if area_cm2 is not None else style.area_cm2) > rig.hearth.room_cm2:
+    if (area_cm2 if area_cm2 is not None else style.area_cm2) > rig.hearth.largest_cm2:
         return Verdict.TOO_LARGE
     if style.family == "grill" and not (fire is not None and fire.hooded):
         return Verdict.WANTS_A_GRILL if pan is None or pan.traits.carries else Verdict.WANTS_A_FLAT_PLACE

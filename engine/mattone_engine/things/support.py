@@ -42,7 +42,7 @@ class Pan(StrictModel):
     """A pan or tray the dough is baked in; `start_c` is its temperature at launch.
 
     A `preheated` pan heats empty with the oven for the preheat minutes, and start_c is not used.
-    wall_cm: height of its wall; None: as usual for its kind.
+    wall_cm: height of its wall; None: as usual for its kind. is_round: it has no corners.
     """
 
     kind: PanKind
@@ -50,6 +50,7 @@ class Pan(StrictModel):
     start_c: Annotated[float, Field(ge=0, le=350)] = 22.0
     preheated: bool = False
     wall_cm: Annotated[float, Field(ge=0, le=20)] | None = None
+    is_round: bool = False
 
     @property
     def wall_mm(self) -> float:

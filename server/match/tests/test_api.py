@@ -84,7 +84,7 @@ class Board(TestCase):
         self.assertIn("no hearth yet", rigs()["missing"])
         Hearth.objects.create(owner=new, name="hob", kind="hob", max_setpoint_c=250.0)
         self.assertIn("hob alone", rigs()["missing"])
-        oven = Hearth.objects.create(owner=new, name="small oven", kind="countertop_oven", levels=3)
+        oven = Hearth.objects.create(owner=new, name="small oven", kind="countertop_oven", levels=3, rack_width_cm=30, rack_depth_cm=26)
         self.assertIn("nothing to bake on", rigs()["missing"])
         Surface.objects.create(owner=new, name="great stone", kind="stone", thickness_mm=15, width_cm=45, depth_cm=40)
         told = rigs()

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import itertools
 import json
+import math
 from typing import Any
 
 from django.test import TestCase
 from mattone_engine import ENGINE_VERSION
 
 from demo.loading import demo_data, load_demo
+from kitchen.models import Hearth, Pan
 from plans.models import Plan
 
 
@@ -65,7 +67,7 @@ class Previews(Signed):
         for part, digits in (("dough", 1), ("toppings", 0)):
             self.assertAlmostEqual(large[part]["mass_g"], usual[part]["mass_g"] * share, delta=1.1 * 10**-digits + 0.5)
         self.assertAlmostEqual(large["dough"]["mass_g"] / large["dough"]["area_cm2"], usual["dough"]["mass_g"] / usual["dough"]["area_cm2"], places=3)
-        self.refused(self.post("/api/plans/preview", {"sentence": self.sentence(diameter_cm=59.0)}), 422, "sentence.style")
+        self.refused(self.post("/api/plans/preview", {"sentence": self.sentence(diameter_cm=59.0)}), 422, "sentence.diameter_cm")
         self.refused(self.post("/api/plans/preview", {"sentence": self.sentence(diameter_cm=5.0)}), 422, "sentence.diameter_cm")
 
     def test_a_pan_of_the_cooks_own_size_is_filled_and_must_fit(self) -> None:
@@ -75,6 +77,7 @@ class Previews(Signed):
         small = self.post("/api/plans/preview", {"sentence": self.sentence(**wish, pan_width_cm=20.0, pan_depth_cm=20.0)}).json()["ask"]
         self.assertEqual(small["dough"]["area_cm2"], 400.0)
         self.assertAlmostEqual(small["dough"]["mass_g"] / own["dough"]["mass_g"], 400.0 / (pan["width_cm"] * pan["depth_cm"]), places=2)
+        Hearth.objects.update(rack_width_cm=45.0, rack_depth_cm=40.0)
         told = self.refused(
             self.post("/api/plans/preview", {"sentence": self.sentence(**wish, pan_width_cm=60.0, pan_depth_cm=60.0)}), 422, "sentence.pan_width_cm"
         )
@@ -88,6 +91,25 @@ class Previews(Signed):
         self.assertEqual(again["ask"]["dough"]["area_cm2"], 400.0)
         back = self.post("/api/plans/preview", {"sentence": sentence | {"pan_width_cm": None, "pan_depth_cm": None}, "plan_id": saved["id"]}).json()
         self.assertAlmostEqual(back["ask"]["dough"]["area_cm2"], pan["width_cm"] * pan["depth_cm"], places=3)
+
+    def test_a_tray_is_filled_by_its_own_area(self) -> None:
+        tray = next(row for row in self.kitchen["pans"] if row["kind"] == "thin_tray")
+        wish = self.sentence(style="family_tray", surface_id=None, pan_id=tray["id"])
+        before = self.post("/api/plans/preview", {"sentence": wish}).json()["ask"]["dough"]
+        self.assertAlmostEqual(before["area_cm2"], tray["width_cm"] * tray["depth_cm"], delta=0.1)
+        Pan.objects.filter(pk=tray["id"]).update(is_round=True)
+        circle = self.post("/api/plans/preview", {"sentence": wish}).json()["ask"]
+        self.assertAlmostEqual(circle["dough"]["area_cm2"], before["area_cm2"] * math.pi / 4.0, delta=0.1)
+        self.assertAlmostEqual(circle["dough"]["mass_g"], before["mass_g"] * math.pi / 4.0, delta=0.2)
+        self.assertTrue(circle["pan"]["is_round"])
+
+    def test_what_lies_under_the_base_is_told_and_changes_no_minute(self) -> None:
+        usual, chosen = (self.post("/api/plans/preview", {"sentence": self.sentence(release=release)}).json() for release in (None, "cornmeal"))
+        self.assertEqual([told["under"]["release"] for told in (usual, chosen)], ["flour", "cornmeal"])
+        self.assertEqual(usual["result"], chosen["result"])
+        paper = self.post("/api/plans/preview", {"sentence": self.sentence(release="cornmeal", parchment=True)}).json()
+        self.assertEqual(paper["under"], {"on": "paper", "release": "nothing"})
+        self.refused(self.post("/api/plans/preview", {"sentence": self.sentence(release="sand")}), 422, "sentence.release")
 
     def test_the_papers_limit_is_the_cooks_to_tell(self) -> None:
         tray = next(row for row in self.kitchen["pans"] if row["kind"] == "thin_tray")

@@ -58,6 +58,29 @@ class Layout(SupperCase):
         self.assertTrue(any("mushroom" in text.lower() for text in told["lists"]["prep"]))
         self.assertEqual(datetime.fromisoformat(told["result"]["serve_at"]).astimezone(WHERE).strftime("%A %H:%M"), "Saturday 19:30")
 
+    def test_what_is_beside_the_dough_is_the_same_in_dough_and_on_the_list(self) -> None:
+        """Oil, release agent and water, with the amounts that the Dough view shows; the cook's own amount wins over the usual one."""
+        for more in ({}, {"outside": [{"use": "tub", "ingredient": "butter", "grams": 9.5}]}):
+            dough = self.dough | {"dough": self.dough["dough"] | more}
+            beside = self.post("/api/timeline/handling", self.body(dough=dough)).json()["beside"]
+            have = {item["name"]: item["grams"] for item in self.told(dough=dough)["lists"]["shopping"]}
+            self.assertEqual({item["name"]: item["grams"] for item in beside}, {item["name"]: have.get(item["name"]) for item in beside})
+            self.assertIn("water", have)
+            self.assertEqual(have.get("butter for the tub and your hands"), 9.5 if more else None)
+
+    def test_handling_steps_that_the_cook_changed_stay_changed(self) -> None:
+        handling = {"folds": 3, "docked": True, "left_out": ["prep"], "added": [{"name": "Set the table", "before_min": 45.0, "minutes": 10.0}]}
+        saved = self.put(self.body(handling=handling) | {"name": "Lamp night"}).json()
+        self.assertEqual(saved["words"]["handling"], handling | {"rim_oil": None, "sauce_last": None, "covered": None})
+        for told in (saved["told"], self.told(handling=handling, programme="same_day", yeast="as_is", fixed=[])):
+            keys = [step["key"] for step in told["result"]["steps"]]
+            self.assertEqual(sum(key.startswith("fold_") for key in keys), 3)
+            self.assertIn("added_1", keys)
+            self.assertNotIn("prep", keys)
+            self.assertTrue(told["ask"]["by_hand"]["docked"])
+        refused = self.post("/api/timeline/preview", self.body(handling={"left_out": ["mix"]}))
+        self.refused(refused, 422, "words.handling.left_out.0")
+
     def test_a_programme_keeps_the_yeast_of_the_dough(self) -> None:
         """The hours are the programme's and the dose the dough's; where the two do not go together it is said, and what would is a wish of its own."""
         fits = []

@@ -1608,6 +1608,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/timeline/handling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Handling
+         * @description How its bases are handled and what is used beside its dough. Nothing is baked for it.
+         */
+        post: operations["timeline_api_handling"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/timeline/headline": {
         parameters: {
             query?: never;
@@ -1768,6 +1788,21 @@ export interface components {
         AcceptInput: {
             change: components["schemas"]["DoughChange"];
             formula: components["schemas"]["FormulaInput"];
+        };
+        /**
+         * AddedStep
+         * @description A step of the cook's own, `before_min` minutes before the first pizza is on the table.
+         */
+        AddedStep: {
+            /** Before Min */
+            before_min: number;
+            /**
+             * Minutes
+             * @default 5
+             */
+            minutes: number;
+            /** Name */
+            name: string;
         };
         /**
          * Afterwards
@@ -2078,6 +2113,24 @@ export interface components {
             spread: number;
         };
         /**
+         * BesideItem
+         * @description One ingredient beside the dough. grams: for all pieces (0 where it is counted, as paper is); usual: nobody gave the amount.
+         */
+        BesideItem: {
+            /** Grams */
+            grams: number;
+            /** Household */
+            household: string;
+            /** Ingredient */
+            ingredient: string;
+            /** Name */
+            name: string;
+            /** Use */
+            use: string;
+            /** Usual */
+            usual: boolean;
+        };
+        /**
          * BoardOut
          * @description The rigs (columns), and the cells of every style on them. Rigs beyond the fortieth are left out.
          *
@@ -2167,7 +2220,10 @@ export interface components {
         };
         /**
          * ByHand
-         * @description How a style's base is treated by hand. on: what it lies on while it is topped; hot_pan: laid into a pan that is hot.
+         * @description How a style's base is treated by hand.
+         *
+         *     on: what it lies on while it is topped; hot_pan: laid into a pan that is hot. release: what lies under it, dust: in words.
+         *     pan_oil_g_cm2: oil under it in a tray or pan. is_round: of a pan, without corners.
          */
         ByHand: {
             /**
@@ -2181,6 +2237,11 @@ export interface components {
              * @default false
              */
             cheese_to_wall: boolean;
+            /**
+             * Covered
+             * @default true
+             */
+            covered: boolean;
             /**
              * Docked
              * @default false
@@ -2197,11 +2258,33 @@ export interface components {
              */
             gluten: boolean;
             /**
+             * Is Round
+             * @default false
+             */
+            is_round: boolean;
+            /**
+             * Mixing
+             * @default hand
+             * @enum {string}
+             */
+            mixing: "none" | "hand" | "mixer" | "processor";
+            /**
              * On
              * @default peel
              * @enum {string}
              */
-            on: "peel" | "tray" | "pan" | "hot_pan";
+            on: "peel" | "paper" | "tray" | "pan" | "hot_pan";
+            /**
+             * Pan Oil G Cm2
+             * @default 0.02
+             */
+            pan_oil_g_cm2: number;
+            /**
+             * Release
+             * @default flour
+             * @enum {string}
+             */
+            release: "flour" | "semolina" | "cornmeal" | "rice_flour" | "breadcrumbs" | "oil" | "nothing";
             /**
              * Rim Oil
              * @default false
@@ -2451,7 +2534,8 @@ export interface components {
          *     Over a fire, setpoint_c is the floor or grate wanted at launch and dome_over_k how far dome or
          *     hood stands over it. shield: an empty sheet above from on_s to off_s. hob_s: seconds on a burner
          *     before the oven. par_bake_s: the base bakes bare until then; cheese_s: with its sauce only;
-         *     flip_s: turned over and topped then. hot_pan: the tray heats empty with the oven. overhead: a second deck on a level above, or below
+         *     flip_s: turned over and topped then. paper_out_s: its baking
+         *     paper is slid out from under it. hot_pan: the tray heats empty with the oven. overhead: a second deck on a level above, or below
          *     for the move to go down onto. dough: what is changed of the dough.
          */
         Controls: {
@@ -2484,6 +2568,8 @@ export interface components {
             level: number;
             move?: components["schemas"]["Move"] | null;
             overhead?: components["schemas"]["Overhead"] | null;
+            /** Paper Out S */
+            paper_out_s?: number | null;
             /** Par Bake S */
             par_bake_s?: number | null;
             /** Preheat Min */
@@ -2874,7 +2960,7 @@ export interface components {
          * @description The JSON of `./mattone engine dough`: what is mixed, where it spends its hours, and how warm its water is.
          *
          *     seen counts hours from the end of mixing; yeast is what the formula's lines say.
-         *     altitude_m: where it rises; thin air lets it stand higher.
+         *     altitude_m: where it rises; thin air lets it stand higher. outside: what is used beside the dough, as the cook gave it.
          */
         DoughInput: {
             /**
@@ -2883,6 +2969,11 @@ export interface components {
              */
             altitude_m: number;
             formula: components["schemas"]["FormulaInput"];
+            /**
+             * Outside
+             * @default []
+             */
+            outside: components["schemas"]["Outside"][];
             /**
              * Seen
              * @default []
@@ -2894,6 +2985,8 @@ export interface components {
              * @default {
              *       "flour_c": 21,
              *       "friction_k": null,
+             *       "machine_min": null,
+             *       "mixer_speed": "low",
              *       "mixing": "hand",
              *       "preferment_c": null,
              *       "room_c": 21,
@@ -3171,7 +3264,7 @@ export interface components {
              * Do
              * @enum {string}
              */
-            do: "top_element_on" | "top_element_off" | "turn" | "move" | "shield_on" | "shield_off" | "fan_on" | "fan_off" | "setpoint" | "door" | "hob_on" | "hob_off" | "add_topping" | "add_cheese" | "flip" | "lift" | "flame_down" | "flame_up";
+            do: "top_element_on" | "top_element_off" | "turn" | "move" | "shield_on" | "shield_off" | "fan_on" | "fan_off" | "setpoint" | "door" | "hob_on" | "hob_off" | "add_topping" | "add_cheese" | "paper_out" | "flip" | "lift" | "flame_down" | "flame_up";
             /** Level */
             level?: number | null;
             /** Power Kw */
@@ -3498,6 +3591,45 @@ export interface components {
             at_s: number;
             /** Label */
             label: string;
+        };
+        /**
+         * Handling
+         * @description Changes of the cook to the usual handling steps; None keeps what is usual for the style and the dough.
+         *
+         *     folds: how often the dough is folded after mixing. left_out: keys of OPTIONAL_STEPS.
+         */
+        Handling: {
+            /**
+             * Added
+             * @default []
+             */
+            added: components["schemas"]["AddedStep"][];
+            /** Covered */
+            covered?: boolean | null;
+            /** Docked */
+            docked?: boolean | null;
+            /** Folds */
+            folds?: number | null;
+            /**
+             * Left Out
+             * @default []
+             */
+            left_out: ("relax" | "sauce" | "prep")[];
+            /** Rim Oil */
+            rim_oil?: boolean | null;
+            /** Sauce Last */
+            sauce_last?: boolean | null;
+        };
+        /**
+         * HandlingOut
+         * @description Handling of the bases of a supper as it is being changed, and what is used beside its dough.
+         */
+        HandlingOut: {
+            /** Beside */
+            beside: components["schemas"]["BesideItem"][];
+            by_hand: components["schemas"]["ByHand"];
+            /** Folds */
+            folds: number;
         };
         /**
          * HappenedOut
@@ -3893,7 +4025,7 @@ export interface components {
         };
         /**
          * Item
-         * @description Something to have: how much of it in all, as cups and spoons where they hold it.
+         * @description Something to have: how much of it in all, and that in cups and spoons; grams 0 where it is counted, as sheets of paper.
          */
         Item: {
             /** Grams */
@@ -4186,7 +4318,7 @@ export interface components {
         };
         /**
          * Lists
-         * @description shopping: for dough and toppings. prep: what each topping wants before it lies on a pizza.
+         * @description shopping: for dough, what is used beside it, and toppings; water is on it for the scale. prep: what each topping wants before it lies on a pizza.
          */
         Lists: {
             /** Prep */
@@ -4602,6 +4734,24 @@ export interface components {
             key: string;
         };
         /**
+         * Outside
+         * @description An ingredient of one use, as the cook or the recipe gave it: grams for all pieces together; 0: none.
+         */
+        Outside: {
+            /** Grams */
+            grams: number;
+            /**
+             * Ingredient
+             * @default olive_oil
+             */
+            ingredient: string;
+            /**
+             * Use
+             * @enum {string}
+             */
+            use: "pan" | "tub" | "rim" | "release";
+        };
+        /**
          * Oven
          * @description The card for the wall: its lines in order, and every pizza's times.
          */
@@ -4726,9 +4876,14 @@ export interface components {
          * @description A pan or tray the dough is baked in; `start_c` is its temperature at launch.
          *
          *     A `preheated` pan heats empty with the oven for the preheat minutes, and start_c is not used.
-         *     wall_cm: height of its wall; None: as usual for its kind.
+         *     wall_cm: height of its wall; None: as usual for its kind. is_round: it has no corners.
          */
         Pan: {
+            /**
+             * Is Round
+             * @default false
+             */
+            is_round: boolean;
             /**
              * Kind
              * @enum {string}
@@ -4758,6 +4913,8 @@ export interface components {
             coating_limit_c?: number | null;
             /** Depth Cm */
             depth_cm: number;
+            /** Is Round */
+            is_round?: boolean | null;
             /**
              * Kind
              * @enum {string}
@@ -4799,6 +4956,8 @@ export interface components {
             depth_cm: number;
             /** Id */
             id: number;
+            /** Is Round */
+            is_round: boolean | null;
             /** Kind */
             kind: string;
             /** Mass Kg */
@@ -5136,6 +5295,7 @@ export interface components {
          *     to shield with is at hand. methods: keep to these methods
          *     (none: all). formula_free: the dough may be changed, too. calibrated: the hearth's figures were
          *     measured. instruments: what the cook can measure with. parchment_limit_c: what is printed on the paper.
+         *     release: the agent under the base that the cook chose; None: as the style has it.
          */
         PlanInput: {
             /**
@@ -5279,6 +5439,8 @@ export interface components {
              * @default 2
              */
             people: number;
+            /** Release */
+            release?: ("flour" | "semolina" | "cornmeal" | "rice_flour" | "breadcrumbs" | "oil" | "nothing") | null;
             /**
              * Spares
              * @default []
@@ -5378,6 +5540,7 @@ export interface components {
             };
             /** Supper Id */
             supper_id?: number | null;
+            under: components["schemas"]["UnderOut"];
             /**
              * Updated At
              * Format: date-time
@@ -5487,6 +5650,7 @@ export interface components {
             names: components["schemas"]["RigNames"];
             result: components["schemas"]["PlanResult"];
             sentence: components["schemas"]["Sentence"];
+            under: components["schemas"]["UnderOut"];
         };
         /**
          * ProgrammeOut
@@ -5554,6 +5718,11 @@ export interface components {
              */
             minds: string;
             /**
+             * Outside
+             * @default []
+             */
+            outside: components["schemas"]["Outside"][];
+            /**
              * Preferments
              * @default []
              */
@@ -5597,7 +5766,7 @@ export interface components {
          * @description How one line was read. `sure` is false where something was guessed; `problem` where it was not understood.
          *
          *     note: what to mind about the reading, as that a flour is without gluten. unused: words of it that nothing was made of.
-         *     part: what it is of: "" the dough, else a preferment's kind, or "aside". temp_c: how warm the recipe wants it.
+         *     part: what it is of: "" the dough, else a preferment's kind, "aside", or a use beside the dough, as "pan". temp_c: how warm the recipe wants it.
          */
         Reading: {
             /** Amount */
@@ -5689,10 +5858,28 @@ export interface components {
             kinds: components["schemas"]["KindsOut"];
             /** Ramp */
             ramp: string[];
+            /** Release */
+            release: components["schemas"]["ReleaseOut"][];
             /** Styles */
             styles: components["schemas"]["StyleOut"][];
             /** Words */
             words: components["schemas"]["WordOut"][];
+        };
+        /**
+         * ReleaseOut
+         * @description A release agent. on: "peel", "tray"; wheat: it holds gluten.
+         */
+        ReleaseOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** On */
+            on: string[];
+            /** Wheat */
+            wheat: boolean;
         };
         /**
          * RigNames
@@ -5917,6 +6104,7 @@ export interface components {
          *
          *     own_style_id: one of the cook's own styles, in the stead of `style`. method: keep to this method.
          *     diameter_cm: of a shaped round, pan_width_cm and pan_depth_cm: inside of the pan, where they are not as the style or the kitchen has them.
+         *     release: the agent under the base; null: as usual for the style. parchment: baking paper lies there instead.
          */
         Sentence: {
             /** Base */
@@ -5963,6 +6151,8 @@ export interface components {
              * @default 2
              */
             people: number;
+            /** Release */
+            release?: ("flour" | "semolina" | "cornmeal" | "rice_flour" | "breadcrumbs" | "oil" | "nothing") | null;
             /** Rim */
             rim?: ("pale" | "blond" | "golden" | "golden-brown" | "brown" | "dark" | "charred") | null;
             /**
@@ -6560,6 +6750,18 @@ export interface components {
              */
             fridge_c: number;
             /**
+             * @default {
+             *       "added": [],
+             *       "covered": null,
+             *       "docked": null,
+             *       "folds": null,
+             *       "left_out": [],
+             *       "rim_oil": null,
+             *       "sauce_last": null
+             *     }
+             */
+            handling: components["schemas"]["Handling"];
+            /**
              * Hands
              * @default 1
              */
@@ -6840,10 +7042,15 @@ export interface components {
              * @default {
              *       "cheese": "room",
              *       "cheese_to_wall": false,
+             *       "covered": true,
              *       "docked": false,
              *       "dust": "flour, a little, shaken off",
              *       "gluten": true,
+             *       "is_round": false,
+             *       "mixing": "hand",
              *       "on": "peel",
+             *       "pan_oil_g_cm2": 0.02,
+             *       "release": "flour",
              *       "rim_oil": false,
              *       "sauce_last": false
              *     }
@@ -6889,6 +7096,18 @@ export interface components {
              * @default 1
              */
             gluten: number;
+            /**
+             * @default {
+             *       "added": [],
+             *       "covered": null,
+             *       "docked": null,
+             *       "folds": null,
+             *       "left_out": [],
+             *       "rim_oil": null,
+             *       "sauce_last": null
+             *     }
+             */
+            handling: components["schemas"]["Handling"];
             /**
              * Hands
              * @default 1
@@ -7253,6 +7472,16 @@ export interface components {
             unit: "K" | "%";
         };
         /**
+         * UnderOut
+         * @description What the base lies on while it is topped, and the release agent under it, by their keys.
+         */
+        UnderOut: {
+            /** On */
+            on: string;
+            /** Release */
+            release: string;
+        };
+        /**
          * UnreadableStyleOut
          * @description An own style that cannot be read, and why.
          */
@@ -7296,6 +7525,7 @@ export interface components {
          * WaterInput
          * @description The JSON of `./mattone engine water`. friction_k in the stead of a way of mixing.
          *
+         *     machine_min: how long a mixer (at mixer_speed) or processor runs; None: as long as is usual.
          *     woken_g: of water_g, what the yeast is woken in; it is at woken_c when all is mixed.
          */
         WaterInput: {
@@ -7306,6 +7536,14 @@ export interface components {
             flour_c: number;
             /** Friction K */
             friction_k?: number | null;
+            /** Machine Min */
+            machine_min?: number | null;
+            /**
+             * Mixer Speed
+             * @default low
+             * @enum {string}
+             */
+            mixer_speed: "low" | "medium" | "high";
             /**
              * Mixing
              * @default hand
@@ -18815,6 +19053,124 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Effect"];
+                };
+            };
+            /** @description not whole JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nobody is signed in, or the device's token is none */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the request is not from the page */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description it is not in this kitchen */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what is stored cannot be read here; it is left as it is */
+            410: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description larger than one request may be */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description something in it is wrong; the path says what */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too much at once; come again after Retry-After seconds */
+            429: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description a fault of Mattone's */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description busy, or the database does not answer; come again after Retry-After seconds */
+            503: {
+                headers: {
+                    /** @description seconds */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    timeline_api_handling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SupperParts"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandlingOut"];
                 };
             };
             /** @description not whole JSON */

@@ -1,3 +1,4 @@
+import type { Schemas } from "../../api/client";
 import { hoursSaid } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import { pieceSaid } from "./PiecesPanel";
@@ -6,7 +7,17 @@ import { stageName } from "./riseScale";
 import { awaited, clockAt, type Batch, type DoughDraft } from "./types";
 
 /** The dough on one sheet of paper: what to weigh, in which order, how warm, how long. */
-export function BatchSheet({ draft, told, title }: { draft: DoughDraft; told: Batch; title: string }) {
+export function BatchSheet({
+  draft,
+  told,
+  title,
+  beside,
+}: {
+  draft: DoughDraft;
+  told: Batch;
+  title: string;
+  beside: readonly Schemas["BesideItem"][];
+}) {
   const units = useUnits();
   const { formula, rise } = told;
   const mixes = formula.batches;
@@ -64,6 +75,12 @@ export function BatchSheet({ draft, told, title }: { draft: DoughDraft; told: Ba
           ))}
         </tbody>
       </table>
+      {beside.length ? (
+        <p className="mt-2">
+          Beside the dough:{" "}
+          {beside.map((one) => `${one.grams > 0 ? g(one.grams) : one.household} ${one.name}`).join(", ")}.
+        </p>
+      ) : null}
       <ol className="mt-4 grid gap-1">
         {draft.dough.steps.map((step, i) => {
           const begins = draft.dough.steps.slice(0, i).reduce((sum, s) => sum + s.hours, 0);

@@ -1,5 +1,6 @@
 import { Tabs } from "radix-ui";
 import { useRef, useState } from "react";
+import type { Schemas } from "../../api/client";
 import { draftOf } from "../../supper/draft";
 import { SupperLine } from "../../supper/SupperLine";
 import type { SupperAtHand } from "../../supper/useSupper";
@@ -8,7 +9,9 @@ import type { Reference } from "../../ui/crust";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
 import { Versions } from "../../ui/Versions";
+import { useHandling } from "../../supper/useHandling";
 import { BatchSheet } from "./BatchSheet";
+import { BesidePanel } from "./BesidePanel";
 import { DoughHead, DoughTop } from "./DoughHead";
 import { FormulaPanel } from "./FormulaPanel";
 import { MeasurePanel } from "./MeasurePanel";
@@ -37,6 +40,7 @@ export function DoughDesk(props: {
   const { supper, reference, styles, things, kitchen } = props;
   const desk = useDoughDesk(props);
   const { draft, told, saving } = desk;
+  const beside = useHandling(supper)?.beside ?? [];
   if (!told) return <NothingYet desk={desk} />;
   const { theirs } = saving;
   return (
@@ -58,7 +62,7 @@ export function DoughDesk(props: {
         />
       ) : null}
       <div className={TWO_COLUMNS}>
-        <Formula desk={desk} told={told} things={things} />
+        <Formula desk={desk} told={told} things={things} beside={beside} />
         <Tabs.Root defaultValue="rise" className="flex min-h-0 min-w-0 flex-col bg-panel p-4 pt-3">
           <Tabs.List aria-label="Rise, paste, measure" className="flex flex-wrap">
             {TABS.map(([key, name]) => (
@@ -92,13 +96,23 @@ export function DoughDesk(props: {
         <WaterPanel dough={draft.dough} told={told} onDough={desk.rework} />
         <OvenPanel dough={draft.dough} supper={supper} reference={reference} onDough={desk.rework} />
       </div>
-      <BatchSheet draft={draft} told={told} title={desk.title} />
+      <BatchSheet draft={draft} told={told} title={desk.title} beside={beside} />
     </main>
   );
 }
 
 /** The formula; a figure being typed starts from the dough as it was when the field was entered. */
-function Formula({ desk, told, things }: { desk: Desk; told: Batch; things: DoughReference }) {
+function Formula({
+  desk,
+  told,
+  things,
+  beside,
+}: {
+  desk: Desk;
+  told: Batch;
+  things: DoughReference;
+  beside: readonly Schemas["BesideItem"][];
+}) {
   const units = useUnits();
   const { draft, batch } = desk;
   const [hold, setHold] = useState<"dough" | "flour">("flour");
@@ -120,9 +134,14 @@ function Formula({ desk, told, things }: { desk: Desk; told: Batch; things: Doug
           void batch.ask(where, { dough: change.what === "swap" ? draft.dough : base.current, change })
         }
         waterC={units.temp(told.water.water_c)}
-        foot={told.cautions.map((c) => (
-          <Caution key={c} text={c} />
-        ))}
+        foot={
+          <>
+            {told.cautions.map((c) => (
+              <Caution key={c} text={c} />
+            ))}
+            <BesidePanel dough={draft.dough} items={beside} onDough={desk.rework} />
+          </>
+        }
       />
     </section>
   );

@@ -10,6 +10,11 @@ const MIXING = [
   ["processor", "in a processor"],
 ] as const;
 
+type Mixing = (typeof MIXING)[number][0];
+/** How long a machine usually runs, min; none by hand. */
+const USUAL_MIN: Record<Mixing, number | null> = { none: null, hand: null, mixer: 8, processor: 1 };
+const SPEEDS = ["low", "medium", "high"] as const;
+
 /** How warm the water must be for the dough's wanted temperature. */
 export function WaterPanel({
   dough,
@@ -70,7 +75,8 @@ export function WaterPanel({
           className="border-b border-line bg-panel"
           value={water?.mixing ?? "hand"}
           onChange={(e) => {
-            set({ mixing: e.target.value as (typeof MIXING)[number][0], friction_k: null });
+            const mixing = e.target.value as Mixing;
+            set({ mixing, friction_k: null, machine_min: USUAL_MIN[mixing] });
           }}
         >
           {MIXING.map(([key, name]) => (
@@ -79,6 +85,37 @@ export function WaterPanel({
             </option>
           ))}
         </select>
+        {water?.mixing === "mixer" || water?.mixing === "processor" ? (
+          <Figure
+            label="Minutes of mixing"
+            value={water.machine_min ?? USUAL_MIN[water.mixing] ?? 8}
+            digits={1}
+            step={1}
+            wide="w-8"
+            unit="min"
+            bounds={[0.2, 40]}
+            onChange={(machine_min) => {
+              set({ machine_min, friction_k: null });
+            }}
+          />
+        ) : null}
+        {water?.mixing === "mixer" ? (
+          <select
+            aria-label="Speed of the mixer"
+            className="border-b border-line bg-panel"
+            value={water.mixer_speed ?? "low"}
+            onChange={(e) => {
+              const mixer_speed = e.target.value as (typeof SPEEDS)[number];
+              set({ mixer_speed, friction_k: null, machine_min: water.machine_min ?? USUAL_MIN.mixer });
+            }}
+          >
+            {SPEEDS.map((speed) => (
+              <option key={speed} value={speed}>
+                {speed} speed
+              </option>
+            ))}
+          </select>
+        ) : null}
         <Figure
           label="Warmed by mixing"
           value={us ? told.water.friction_k * 1.8 : told.water.friction_k}

@@ -4,10 +4,16 @@ import type { Told } from "./usePasted";
 
 const thousandth = (value: number) => Math.round(value * 1000) / 1000;
 
-/** The dough made of a list that was read: its lines and what it makes before; its pieces and hours stay. */
-export function withList(dough: DoughInput, told: Pick<Told, "lines" | "preferments">): DoughInput {
+/** The dough made of a list that was read: its lines, what it makes before and uses beside it; its pieces and hours stay. */
+export function withList(
+  dough: DoughInput,
+  told: Pick<Told, "lines"> & Partial<Pick<Told, "preferments" | "outside">>,
+): DoughInput {
+  const beside = told.outside ?? [];
+  const kept = (dough.outside ?? []).filter((one) => !beside.some((other) => other.use === one.use));
   return {
     ...dough,
+    outside: [...kept, ...beside],
     formula: {
       ...dough.formula,
       preferments: (told.preferments ?? []).map((p) => ({ ...p, flour_pct: thousandth(p.flour_pct) })),

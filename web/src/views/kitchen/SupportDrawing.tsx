@@ -22,7 +22,8 @@ export function SupportDrawing({ noun, support }: { noun: Noun; support: Support
   const wallCm = "wall_cm" in support ? (support.wall_cm ?? 3) : 0;
   const edge = pan ? wallCm * PX * 0.75 : Math.max(1.2, (support.thickness_mm / 10) * PX);
   const fill = FILLS[support.kind] ?? "var(--metal)";
-  const round = support.kind === "cast_iron" || /round/i.test(support.name);
+  const told = "is_round" in support ? support.is_round : null;
+  const round = told ?? (support.kind === "cast_iron" || /round/i.test(support.name));
   const coated = "coating_limit_c" in support && support.coating_limit_c != null;
   const n = (v: number) => v.toFixed(1);
   if (round)

@@ -38,7 +38,7 @@ function aboutHearth(h: Hearth, kinds: Kinds, units: ReturnType<typeof useUnits>
 function aboutSupport(noun: Noun, s: Surface, kinds: Kinds, units: ReturnType<typeof useUnits>): string {
   const weight = units.us("mass") ? `${(s.mass_kg * 2.2046).toFixed(1)} lb` : `${s.mass_kg.toFixed(1)} kg`;
   const pan = noun === "pans" ? (s as Pan) : null;
-  const round = pan !== null && kinds.pans.find((k) => k.key === pan.kind)?.round === true;
+  const round = pan !== null && (pan.is_round ?? kinds.pans.find((k) => k.key === pan.kind)?.round ?? false);
   const size =
     round && s.width_cm === s.depth_cm
       ? `${units.size(s.width_cm)} across`

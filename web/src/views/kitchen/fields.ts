@@ -69,6 +69,8 @@ export const OVEN_SWITCHES: readonly (readonly [string, string])[] = [
   ["fan_can_be_off", "the fan can be switched off"],
 ];
 
+const PAN_SWITCHES: readonly (readonly [string, string])[] = [["is_round", "it is round (no corners)"]];
+
 const VOLUME: NumberField = { key: "volume_l", name: "holds, to the brim", unit: "l" };
 const HOLDS: NumberField = { key: "holds_g", name: "dough it takes at once", unit: "g" };
 const TOOL: Record<string, NumberField> = {
@@ -97,5 +99,6 @@ export function switchesOf(
   noun: Noun,
   hearth: HearthKind | undefined,
 ): readonly (readonly [string, string])[] {
+  if (noun === "pans") return PAN_SWITCHES;
   return noun === "hearths" && (hearth?.heat ?? "dial") === "dial" ? OVEN_SWITCHES : [];
 }

@@ -53,6 +53,7 @@ const SAID = {
     "coating_limit_c",
     "wall_cm",
     "quantity",
+    "is_round",
   ] satisfies (keyof PanIn)[],
   tools: ["name", "kind", "volume_l", "holds_g", "limit_c"] satisfies (keyof ToolIn)[],
   instruments: ["name", "kind"] satisfies (keyof InstrumentIn)[],

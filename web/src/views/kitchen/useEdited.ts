@@ -21,21 +21,24 @@ export function useEdited(
   draft: Typed | null,
   keep: (typed: Typed) => void,
 ) {
-  const kept = draft ?? typedOf(values);
-  const kind = String(kept["kind"] ?? "");
+  const typed = draft ?? typedOf(values);
+  const kind = String(typed["kind"] ?? "");
+  // Whether a pan is round is usual for its kind, until its cook says otherwise.
+  const kept =
+    noun === "pans" && typeof typed["is_round"] !== "boolean"
+      ? { ...typed, is_round: kinds.pans.find((k) => k.key === kind)?.round === true }
+      : typed;
   const heat = noun === "hearths" ? hearthKind(kinds, kind) : undefined;
-  const numbers = numbersOf(
-    noun,
-    heat,
-    noun === "pans" && kinds.pans.find((k) => k.key === kind)?.round === true,
-    kind,
-  );
+  const numbers = numbersOf(noun, heat, noun === "pans" && kept["is_round"] === true, kind);
   const switches = switchesOf(noun, heat);
   const set = (key: string, value: string | boolean) => {
     // A round is as deep as it is wide, until its cook says that it is an oval.
-    const round = noun === "pans" && kinds.pans.find((k) => k.key === kind)?.round === true;
-    const both = round && key === "width_cm" && kept["depth_cm"] === kept["width_cm"];
-    keep({ ...kept, [key]: value, ...(both ? { depth_cm: value } : {}) });
+    const both =
+      noun === "pans" &&
+      kept["is_round"] === true &&
+      key === "width_cm" &&
+      kept["depth_cm"] === kept["width_cm"];
+    keep({ ...typed, [key]: value, ...(both ? { depth_cm: value } : {}) });
   };
   const numberOf = (key: string) => numberIn(String(kept[key] ?? ""));
   const notNumbers = numbers.filter(({ key, open }) => {

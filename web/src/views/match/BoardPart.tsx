@@ -53,7 +53,7 @@ function BoardRow({ part, row, at, walk }: { part: Part; row: Row; at: number; w
       >
         <span className="block text-[15px] max-md:text-[17px] font-semibold">{style.name}</span>
         <span className="block text-[12px] text-ash">
-          {style.shape === "pan" ? `${units.mass(style.mass_g)} of dough` : units.size(style.diameter_cm)}
+          {style.shape === "pan" ? "fills its pan" : units.size(style.diameter_cm)}
         </span>
       </span>
       {row.places.map((place, c) => {

@@ -17,7 +17,7 @@ function secondDecks(
   controls: Controls,
   ask: Preview["ask"],
   can: (method: string) => boolean,
-  set: (next: Partial<Controls>) => void,
+  set: (next: Partial<Controls>, named?: string) => void,
   done: number,
 ): Handling[] {
   const spare = ask.spares?.[0];
@@ -37,7 +37,7 @@ function secondDecks(
       on: second !== null,
       toggle: () => {
         const overhead = { ...deck, level: Math.min(levels, controls.level + 2) };
-        set(second ? { overhead: null } : { overhead, top_element: null });
+        set(second ? { overhead: null } : { overhead, top_element: null }, "overhead");
       },
     });
   if (below || (second === null && can("down onto a second deck")))
@@ -53,6 +53,7 @@ function secondDecks(
           below
             ? { overhead: null, move: null }
             : { level: high, overhead: { ...deck, level: low }, move, shield: null },
+          "overhead",
         );
       },
     });
@@ -64,7 +65,7 @@ export function handlingsOf(
   controls: Controls,
   ask: Preview["ask"],
   result: PlanResult,
-  set: (next: Partial<Controls>) => void,
+  set: (next: Partial<Controls>, named?: string) => void,
 ): Handling[] {
   const done = result.result.likely_done_s;
   const levels = ask.hearth?.levels ?? 5;
@@ -78,7 +79,7 @@ export function handlingsOf(
       name,
       on,
       toggle: () => {
-        set(on ? { [key]: null } : { ...fresh, ...also });
+        set(on ? { [key]: null } : { ...fresh, ...also }, key);
       },
     });
   };
@@ -101,6 +102,8 @@ export function handlingsOf(
     add("par_bake_s", "top it later (par-bake)", { ...once, par_bake_s: five(0.35 * done) });
     add("cheese_s", "cheese later", { ...once, cheese_s: five(0.4 * done) });
   }
+  if (ask.parchment && !ask.pan)
+    add("paper_out_s", "slide the paper out", { paper_out_s: Math.min(120, five(0.4 * done)) });
   if (can("preheated tray") || controls.hot_pan)
     found.push({
       key: "hot_pan",

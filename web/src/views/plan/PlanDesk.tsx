@@ -10,6 +10,7 @@ import { PlanDrawings } from "./PlanDrawings";
 import { Pinned, PlanStrip } from "./PlanStrip";
 import { PlanTop } from "./PlanTop";
 import { Refused } from "./Refused";
+import { waysOut } from "./waysOut";
 import { SentenceHead } from "./SentenceHead";
 import type { Draft, Kitchen, Rigs } from "./types";
 import { usePlanDesk, type Laid } from "./usePlanDesk";
@@ -43,7 +44,13 @@ export function PlanDesk(props: {
     />
   );
   const line = <SupperLine supper={supper} />;
-  const refused = refusal ? <Refused message={units.say(refusal.message)} onAgain={desk.again} /> : null;
+  const refused = refusal ? (
+    <Refused
+      message={units.say(refusal.message)}
+      waysOut={waysOut(refusal.path, draft, desk.change, desk.chooseControls)}
+      onAgain={desk.again}
+    />
+  ) : null;
   if (!played || !traces || !controls)
     return (
       <main className="grid gap-4 p-5">

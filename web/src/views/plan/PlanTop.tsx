@@ -93,14 +93,7 @@ function SetBy({ desk }: { desk: Laid }) {
   return (
     <p className="text-[13px] leading-snug text-ash">
       {draft.controls && !desk.untouched ? (
-        <Button
-          look="link"
-          className="font-semibold text-air"
-          onClick={() => {
-            desk.moment.to(null);
-            desk.setDraft({ ...draft, controls: null });
-          }}
-        >
+        <Button look="link" className="font-semibold text-air" onClick={desk.chooseControls}>
           set by you; let Mattone choose
         </Button>
       ) : played.result.runner_up ? (

@@ -1,5 +1,3 @@
-import { server } from "../../api/queries";
-import { useQuery } from "@tanstack/react-query";
 import { eatenAt, OTHER_STYLE, withTime } from "../../supper/draft";
 import { supportKey, supportsFor } from "../../supper/supports";
 import type { SupperAtHand } from "../../supper/useSupper";
@@ -11,8 +9,8 @@ import { styleOf } from "../../ui/planDraft";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
 import { CrustWishes } from "./CrustWishes";
-import { Measure } from "./Measure";
 import { People } from "./People";
+import { ReleaseWord } from "./ReleaseWord";
 import { SizeWord } from "./SizeWord";
 import type { Kitchen, Preview, Rigs, Sentence } from "./types";
 
@@ -21,8 +19,6 @@ const TOPPINGS: readonly Choice<Sentence["topping"] & string>[] = [
   { value: "normal", label: "normal", note: "as the style has it" },
   { value: "generous", label: "generous", note: "a third more: slower and wetter" },
 ];
-/** What is printed on baking paper, C. */
-const PAPER = [150, 260] as const;
 
 /** The plan's head: the only form there is. */
 export function SentenceHead({
@@ -139,6 +135,7 @@ export function SentenceHead({
           onChange({ hearth_id, method: null, deck_reading_c: null, ...standing(style, hearth_id) }, true);
         }}
       />
+      , <ReleaseWord sentence={sentence} under={played?.under} reference={reference} onChange={onChange} />
       <CrustWishes sentence={sentence} reference={reference} wanted={wanted} onChange={onChange} />, topping{" "}
       <Picker
         label="topping"
@@ -149,7 +146,6 @@ export function SentenceHead({
         onPick={(topping) => {
           onChange({ topping }, false);
         }}
-        more={<Paper sentence={sentence} onChange={onChange} />}
       />
       , eaten at{" "}
       <ClockField
@@ -161,47 +157,6 @@ export function SentenceHead({
         }}
       />
     </p>
-  );
-}
-
-/** Whether paper lies under the dough, and what is printed on it. */
-function Paper({
-  sentence,
-  onChange,
-}: {
-  sentence: Sentence;
-  onChange: (change: Partial<Sentence>, fresh: boolean) => void;
-}) {
-  // The limit of the paper that is owned.
-  const paper = useQuery(server.kitchen).data?.tools.find((t) => t.kind === "parchment");
-  return (
-    <div className="mt-2 grid gap-1 border-t border-line px-3 pt-3 pb-1">
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          checked={sentence.parchment ?? false}
-          onChange={(e) => {
-            const limit = e.target.checked ? paper?.limit_c : null;
-            onChange(
-              { parchment: e.target.checked, ...(limit == null ? {} : { parchment_limit_c: limit }) },
-              true,
-            );
-          }}
-        />
-        on parchment
-      </label>
-      {sentence.parchment ? (
-        <Measure
-          label="printed limit"
-          unit="C"
-          value={sentence.parchment_limit_c ?? 215}
-          bounds={PAPER}
-          onChange={(parchment_limit_c) => {
-            onChange({ parchment_limit_c }, true);
-          }}
-        />
-      ) : null}
-    </div>
   );
 }
 

@@ -23,8 +23,9 @@ export function SizeWord({
 }) {
   const units = useUnits();
   const pan = kitchen.pans.find((one) => one.id === sentence.pan_id);
-  const inPan = style.shape === "pan";
-  if (inPan && !pan) return null;
+  // A pan or tray is filled; a round of its own size lies on everything else.
+  const inPan = style.shape === "pan" || (style.family === "tray" && pan !== undefined);
+  if (style.shape === "pan" && !pan) return null;
   const across = sentence.diameter_cm ?? style.diameter_cm;
   const width = sentence.pan_width_cm ?? pan?.width_cm ?? 0;
   const depth = sentence.pan_depth_cm ?? pan?.depth_cm ?? 0;

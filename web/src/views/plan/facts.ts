@@ -8,6 +8,7 @@ export function asPreview(saved: SavedPlan): Preview {
   return {
     sentence: saved.sentence as Sentence,
     names: saved.names,
+    under: saved.under,
     ask: saved.ask as Preview["ask"],
     result: saved.result as unknown as PlanResult,
   };
@@ -65,6 +66,7 @@ export function factsOf(
     move: c.move ? `to ${String(c.move.level)} at ${bakeTime(c.move.at_s)}` : "no",
     "par-bake": at(c.par_bake_s),
     "late cheese": at(c.cheese_s),
+    "paper out": at(c.paper_out_s),
     hob: at(c.hob_s),
     "second deck": c.overhead ? `on ${String(c.overhead.level)}` : "no",
     topping: played.sentence.topping ?? "normal",

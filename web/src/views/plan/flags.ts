@@ -39,6 +39,7 @@ export function flagsOf(controls: Controls, end: number, set: (next: Partial<Con
     ["par_bake_s", "topping", "top it"],
     ["cheese_s", "cheese", "cheese on"],
     ["flip_s", "flip", "flip, top it"],
+    ["paper_out_s", "paper", "paper out"],
   ] as const;
   for (const [key, name, word] of moments) {
     const at = controls[key];

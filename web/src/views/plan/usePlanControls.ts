@@ -1,4 +1,7 @@
 import { useShortcut } from "../../app/useShortcut";
+import { useUndo } from "../../app/Undo";
+import { useUnits } from "../../ui/units";
+import { changedBeside, controlsSaid } from "./controlWords";
 import { levelBounds } from "./facts";
 import type { Controls, Draft, Preview, Sentence } from "./types";
 
@@ -11,6 +14,8 @@ export function usePlanControls(
   setDraft: (draft: Draft) => void,
   forgetMoment: () => void,
 ) {
+  const units = useUnits();
+  const offerUndo = useUndo();
   const controls: Controls | null = draft?.controls ?? played?.result.controls ?? null;
   const hearth = played?.ask.hearth;
   const levels = hearth?.levels ?? 5;
@@ -19,9 +24,24 @@ export function usePlanControls(
     if (fresh) forgetMoment();
     const next = { ...draft.sentence, ...sentence };
     setDraft({ ...draft, sentence: next, controls: fresh ? null : draft.controls });
+    if (fresh && draft.controls)
+      offerBack(`You had set ${controlsSaid(draft.controls, units)}. Mattone chooses now.`);
   };
-  const control = (next: Partial<Controls>) => {
-    if (draft && controls) setDraft({ ...draft, controls: { ...controls, ...next } });
+  const offerBack = (text: string) => {
+    if (draft)
+      offerUndo({
+        text,
+        undo: () => {
+          setDraft(draft);
+        },
+      });
+  };
+  /** Set controls; what a handling changes beside the one it is named for is said, and can be undone. */
+  const control = (next: Partial<Controls>, named?: string) => {
+    if (!draft || !controls) return;
+    setDraft({ ...draft, controls: { ...controls, ...next } });
+    const beside = changedBeside(controls, next, named, units);
+    if (beside.length) offerBack(`Changed with it: ${beside.join("; ")}.`);
   };
   const fire = played?.result.fire;
   const coolest = fire?.lowest_c ?? LEAST_DIAL_C;
@@ -30,19 +50,22 @@ export function usePlanControls(
     controls,
     change,
     control,
+    chooseControls: () => {
+      if (!draft?.controls) return;
+      forgetMoment();
+      setDraft({ ...draft, controls: null });
+      offerBack(`You had set ${controlsSaid(draft.controls, units)}. Mattone chooses now.`);
+    },
     toLevel: (level: number) => {
       if (!controls) return;
       const [lowest, highest] = levelBounds(controls, levels);
       if (level < lowest || level > highest) return;
-      control(controls.move?.level === level ? { level, move: null } : { level });
+      control(controls.move?.level === level ? { level, move: null } : { level }, "level");
     },
     toggleTop: () => {
       if (!hearth || played.result.fire) return;
       if (hearth.top_element_usable === false || (hearth.top_element_kw ?? 0) <= 0) return;
-      control({
-        top_element: controls?.top_element ? null : { on_s: 0, off_s: 90 },
-        fan: hearth.fan_can_be_off === false,
-      });
+      control({ top_element: controls?.top_element ? null : { on_s: 0, off_s: 90 } }, "top_element");
     },
     toggleFan: () => {
       if (hearth?.has_fan && !played?.result.fire && hearth.fan_can_be_off !== false)

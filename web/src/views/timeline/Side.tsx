@@ -4,14 +4,16 @@ import { useUnits } from "../../ui/units";
 import { amount } from "./SupperSheet";
 import type { Told } from "./types";
 
-/** Conditions, toppings, lists, the card. */
+/** Conditions, toppings, handling, lists, the card. */
 export function Side({
   conditions,
   toppings,
   lists,
   oven,
+  byHand,
 }: {
   conditions: ReactNode;
+  byHand: ReactNode;
   toppings: ReactNode;
   lists: ReactNode;
   oven: ReactNode;
@@ -20,12 +22,18 @@ export function Side({
     "mr-3 whitespace-nowrap pb-1 font-display text-[15px] font-semibold text-ash data-[state=active]:border-b-[2.5px] data-[state=active]:border-soot data-[state=active]:text-soot";
   return (
     <Tabs.Root defaultValue="conditions" className="min-w-0 bg-panel p-4 pt-2">
-      <Tabs.List aria-label="Who is there, toppings, to buy, at the oven" className="mb-2 flex">
+      <Tabs.List
+        aria-label="Who is there, toppings, by hand, to buy, at the oven"
+        className="mb-2 flex flex-wrap"
+      >
         <Tabs.Trigger value="conditions" className={tab}>
           Who is there
         </Tabs.Trigger>
         <Tabs.Trigger value="toppings" className={tab}>
           Toppings
+        </Tabs.Trigger>
+        <Tabs.Trigger value="by-hand" className={tab}>
+          By hand
         </Tabs.Trigger>
         <Tabs.Trigger value="lists" className={tab}>
           To buy
@@ -36,6 +44,7 @@ export function Side({
       </Tabs.List>
       <Tabs.Content value="conditions">{conditions}</Tabs.Content>
       <Tabs.Content value="toppings">{toppings}</Tabs.Content>
+      <Tabs.Content value="by-hand">{byHand}</Tabs.Content>
       <Tabs.Content value="lists">{lists}</Tabs.Content>
       <Tabs.Content value="oven">{oven}</Tabs.Content>
     </Tabs.Root>
@@ -51,7 +60,9 @@ export function ListsPanel({ told }: { told: Told }) {
         {told.lists.shopping.map((item) => (
           <li key={item.name} className="flex items-baseline justify-between border-t border-line py-0.5">
             {item.name}
-            <span className="font-semibold">{amount(item.grams, units.mass)}</span>
+            <span className="font-semibold">
+              {item.grams > 0 ? amount(item.grams, units.mass) : item.household}
+            </span>
           </li>
         ))}
       </ul>

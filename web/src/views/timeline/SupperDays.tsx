@@ -3,6 +3,7 @@ import type { DoughReference } from "../../ui/dough";
 import { Later } from "./Later";
 import { Agenda } from "./Agenda";
 import { Conditions } from "./Conditions";
+import { HandlingPanel } from "./HandlingPanel";
 import { Ribbon } from "./Ribbon";
 import { OvenSheet } from "./OvenSheet";
 import { ListsPanel, Side } from "./Side";
@@ -77,6 +78,7 @@ export function SupperDays({ desk, shown, things }: { desk: Desk; shown: Told; t
               onWords={desk.say}
             />
           }
+          byHand={<HandlingPanel words={words} told={shown} onWords={desk.say} />}
           lists={<ListsPanel told={shown} />}
           oven={
             shown.result.oven ? (

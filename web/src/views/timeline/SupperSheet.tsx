@@ -92,7 +92,7 @@ function ToHave({ told }: { told: Told }) {
       <ul className="mb-[3mm]">
         {told.lists.shopping.map((item) => (
           <li key={item.name}>
-            □ <b>{amount(item.grams, units.mass)}</b> {item.name}
+            □ <b>{item.grams > 0 ? amount(item.grams, units.mass) : item.household}</b> {item.name}
           </li>
         ))}
       </ul>
