@@ -9,21 +9,25 @@ from unittest import TestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from mattone_engine.bake.controls import Controls
-from mattone_engine.bake.from_controls import bake_of
+from mattone_engine.bake.from_controls import bake_of, turns
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.days.asked import OneBake
 from mattone_engine.days.beside import RIM_OIL_G_CM2, TUB_OIL_G, beside_items
 from mattone_engine.days.by_hand import AddedStep, Handling, On, by_hand, finishing, mix_note, shape_task
 from mattone_engine.days.lists import lists
 from mattone_engine.days.of_dough import usual_folds
 from mattone_engine.days.timeline import timeline
-from mattone_engine.dough.batch import DoughInput, StartInput, started
+from mattone_engine.dough.batch import BatchInput, DoughInput, StartInput, batch, started
 from mattone_engine.dough.outside import USES, Outside, use_in
 from mattone_engine.dough.read_text import CorrectedInput, ReadInput, corrected, read_text
 from mattone_engine.dough.rise import RiseStep
 from mattone_engine.dough.water import FRICTION_K, WaterInput, friction_of, water_temperature
 from mattone_engine.heat import column as k
 from mattone_engine.heat.run import Bake
+from mattone_engine.live.answer import live
+from mattone_engine.live.happened import as_it_was, overdue
+from mattone_engine.live.journal import Journal, LiveInput
 from mattone_engine.styles import styles
 from mattone_engine.supper.requests import handling_of
 from mattone_engine.things import HearthLimits, Surface
@@ -219,3 +223,65 @@ class Friction(TestCase):
     def test_water_is_colder_by_what_friction_adds(self, one: float, other: float) -> None:
         a, b = (water_temperature(WaterInput(mixing="mixer", machine_min=m, mixer_speed="medium")) for m in (one, other))
         self.assertAlmostEqual(a.water_c - b.water_c, b.friction_k - a.friction_k, places=6)
+
+
+class Turns(TestCase):
+    """Beside a flame a base is turned a third round every 20 s; each turn is announced and none is asked about."""
+
+    FLAME = HearthLimits(kind="flame_oven", max_setpoint_c=450, levels=1)
+    PLAN = PlanInput(hearth=FLAME, surface=Surface(kind="firebrick", thickness_mm=30), style="neapolitan")
+    CONTROLS = Controls(setpoint_c=420.0, level=1, preheat_min=40.0, turn_s=20.0)
+
+    def asked(self, now_s: float, **journal: Any) -> LiveInput:
+        return LiveInput(plan=self.PLAN, controls=self.CONTROLS, journal=Journal(launched_s=2400.0, **journal), now_s=now_s, seed=3)
+
+    def test_the_bake_has_them_all_and_the_card_says_them_once(self) -> None:
+        turned = [event.at_s for event in bake_of(self.PLAN, self.CONTROLS).events if event.do == "turn"]
+        self.assertEqual(turned[:4], [20.0, 40.0, 60.0, 80.0])
+        result = plan(self.PLAN.model_copy(update={"controls": self.CONTROLS}))
+        self.assertGreater(turned[-1], result.result.not_later_s)
+        self.assertEqual([step.text for step in result.card if step.kind == "turn"], ["Turn a third round, again every 20 s"])
+
+    def test_each_is_called_and_none_is_asked_about(self) -> None:
+        told = live(self.asked(45.0))
+        turns_told = [one for one in told.coming if one.do == "turn"]
+        self.assertEqual({(one.label, one.repeats) for one in turns_told}, {("Turn it a third round", True)})
+        self.assertEqual([one.at_s for one in turns_told][:4], [20.0, 40.0, 60.0, 80.0])
+        self.assertEqual(overdue(self.asked(70.0)), [])
+        # What nobody confirmed was done at its second: turning is what hands do there all the time.
+        self.assertEqual([event.at_s for event in as_it_was(self.asked(70.0)).events if event.do == "turn"][:4], [20.0, 40.0, 60.0, 80.0])
+
+    def test_once_is_once_in_an_oven_with_a_dial(self) -> None:
+        self.assertEqual(turns(PAPER, 120.0), [120.0])
+        self.assertEqual(turns(self.PLAN, 400.0), [400.0])
+
+
+class Pairs(TestCase):
+    def test_two_trays_at_once_are_shaped_one_after_another_and_launched_together(self) -> None:
+        row = tuple(OneBake(launch_s=at_s, done_s=800.0, look_from_s=700.0, not_later_s=900.0, deck_c=None) for at_s in (0.0, 0.0, 1200.0, 1200.0))
+        steps = {step.key: step for step in timeline(request(pizzas=4, bakes=row, by_hand=by_hand(styles()["family_tray"]))).steps}
+        self.assertEqual([steps[f"launch_{i}"].at for i in (1, 3)], [steps[f"launch_{i}"].at for i in (2, 4)])
+        for first, second in ((1, 2), (3, 4)):
+            self.assertLessEqual(at(steps[f"shape_{first}"].ends), at(steps[f"shape_{second}"].at))
+
+
+class StatedWater(TestCase):
+    """A recipe's own water temperature is kept: the dough is as warm as that water makes it, and rises accordingly."""
+
+    @given(st.floats(5, 49), st.floats(15, 28), st.floats(10, 28))
+    def test_the_rule_turned_round_gives_the_same_dough(self, given_c: float, room_c: float, flour_c: float) -> None:
+        stated = water_temperature(WaterInput(given_c=given_c, room_c=room_c, flour_c=flour_c))
+        self.assertEqual(stated.water_c, given_c)
+        if 5.0 < stated.dough_c < 40.0:
+            back = water_temperature(WaterInput(wanted_c=stated.dough_c, room_c=room_c, flour_c=flour_c))
+            self.assertAlmostEqual(back.water_c, given_c, places=6)
+
+    def test_it_is_read_and_warms_the_dough(self) -> None:
+        text = "900 g plain flour\n560 g water at {} C\n18 g salt\n9 g instant yeast"
+        self.assertEqual(read_text(ReadInput(text=text.format(40))).water_c, 40.0)
+        self.assertIsNone(read_text(ReadInput(text=text.format(95))).water_c)
+        self.assertIsNone(read_text(ReadInput(text="500 g flour\n300 g water")).water_c)
+        dough = started(StartInput(style="family_tray", count=1, steps=(RiseStep(hours=1.5, temp_c=22), RiseStep(hours=1, temp_c=22, stage="balls"))))
+        cool, warm = (batch(BatchInput(dough=dough.model_copy(update={"water": WaterInput(given_c=c)}))).rise for c in (15.0, 45.0))
+        self.assertLess(warm.windows[0].ready_h or 99.0, cool.windows[0].ready_h or 99.0)
+        self.assertIn("kills yeast", water_temperature(WaterInput(given_c=55.0)).say)

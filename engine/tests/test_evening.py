@@ -12,7 +12,9 @@ from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import RowResult, row
 from mattone_engine.days.asked import TimelineInput
-from mattone_engine.dough.batch import DoughInput, StartInput, started
+from mattone_engine.days.of_dough import places_of
+from mattone_engine.days.timeline import timeline
+from mattone_engine.dough.batch import BatchInput, DoughInput, StartInput, batch, started
 from mattone_engine.dough.rise import RiseStep
 from mattone_engine.dough.toppings import Pick, topping_plan
 from mattone_engine.errors import InputError
@@ -94,6 +96,22 @@ class OneEvening(TestCase):
         self.assertEqual((asked.area_cm2, asked.style, asked.pizzas), (STEEL.dough.area_cm2, "new_york", 4))
         names = {item.name for item in shopping_list(evening, topping_plan(asked)).shopping}
         self.assertTrue(any("flour" in name for name in names) and any("tomato" in name or "sauce" in name for name in names), names)
+
+    @settings(max_examples=40)
+    @given(st.floats(18, 26), st.floats(1, 6), st.sampled_from([None, 12.0, 38.0]), st.integers(1, 10), st.floats(0.5, 30))
+    def test_it_rises_in_the_days_as_in_the_dough_view(self, room_c: float, fridge_c: float, water_c: float | None, pieces: int, cold_h: float) -> None:
+        """The same dough in the same hours and places: ready and best at the same moments in both views, to the minute."""
+        steps = (RiseStep(hours=2, temp_c=room_c, place="room"), RiseStep(hours=cold_h, temp_c=fridge_c, stage="balls", place="fridge"))
+        made = started(StartInput(style="new_york", count=pieces, steps=(*steps, RiseStep(hours=2, temp_c=room_c, stage="balls", place="room"))))
+        made = made.model_copy(update={"water": made.water.model_copy(update={"given_c": water_c, "room_c": room_c})})
+        said = words(pizzas=pieces, **places_of(made))
+        in_days = timeline(days(said, of=made, by=None).model_copy(update={"now": "2026-11-24T08:00"})).rise
+        in_dough = batch(BatchInput(dough=made)).rise
+        for one, other in zip(in_days.windows, in_dough.windows, strict=True):
+            self.assertEqual((one.stage, one.word), (other.stage, other.word))
+            for mine, theirs in ((one.ready_h, other.ready_h), (one.best_h, other.best_h), (one.too_far_h, other.too_far_h)):
+                self.assertEqual(mine is None, theirs is None)
+                self.assertAlmostEqual(mine or 0.0, theirs or 0.0, delta=0.02)
 
     def test_without_a_dough_it_is_the_styles_own_for_so_many(self) -> None:
         asked = days(words(programme="cold_1", pizzas=3), of=None, by=planned())

@@ -4,7 +4,7 @@ import re
 from unittest import TestCase
 
 from mattone_engine.bake.help import help_most, standing
-from mattone_engine.bake.match import MatchInput, MatchRig, best_of, fills_its_pan, match, plan_input, portion
+from mattone_engine.bake.match import MatchInput, MatchRig, best_of, match, plan_input, portion
 from mattone_engine.bake.plan import plan
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.search import Search
@@ -63,7 +63,7 @@ class TheBoard(TestCase):
     def test_a_pan_is_filled_at_the_styles_loading(self) -> None:
         for key, known in styles().items():
             dough, toppings = portion(known, 900.0)
-            if fills_its_pan(known):
+            if known.fills_its_pan:
                 self.assertAlmostEqual(dough.mass_g / dough.area_cm2, known.mass_g / known.area_cm2, places=3, msg=key)
                 self.assertAlmostEqual(toppings.mass_g / dough.area_cm2, known.topping_g_cm2, delta=0.01)
             else:

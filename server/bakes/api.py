@@ -53,7 +53,7 @@ def start_bake(request: HttpRequest, body: StartIn) -> Status[BakeOut]:
                 engine=start.engine,
                 supper=SUPPER.write(start.supper) if start.supper is not None else None,
                 pizzas=start.pizzas,
-                together=body.together,
+                together=start.together,
                 heat_on_at=body.heat_on_at,
             )
     except IntegrityError as error:

@@ -27,7 +27,8 @@ class StartIn(StrictModel):
     """Start from a saved plan, from a supper's plan with all its pizzas, or from a sentence with nothing planned before.
 
     controls, thickness: of a sentence; without controls they are searched. pizzas: one after another; left out, as many as the
-    supper has or the plan's people need, of a sentence one. together: two trays in at once. heat_on_at: when the heat went on, by the client's clock.
+    supper has or the plan's people need, of a sentence one. together: so many trays in at once; left out, as the supper has it.
+    heat_on_at: when the heat went on, by the client's clock.
     """
 
     plan_id: int | None = None
@@ -36,7 +37,7 @@ class StartIn(StrictModel):
     controls: Controls | None = None
     thickness: Thickness = "usual"
     pizzas: Annotated[int, Field(ge=1, le=MOST_PIZZAS)] | None = None
-    together: Annotated[int, Field(ge=1, le=2)] = 1
+    together: Annotated[int, Field(ge=1, le=2)] | None = None
     heat_on_at: Moment
 
 

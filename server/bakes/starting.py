@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from django.http import HttpRequest
 from mattone_engine.bake.match import pieces_for
@@ -34,6 +34,7 @@ class Begun:
     ask: PlanInput
     engine: str
     pizzas: int
+    together: int = 1
 
 
 def begun(request: HttpRequest, body: StartIn) -> Begun:
@@ -42,13 +43,16 @@ def begun(request: HttpRequest, body: StartIn) -> Begun:
     if len(given) != 1:
         raise InputError(given[-1] if given else "plan_id", "Start from one thing: a saved plan, a supper, or what you bake now.")
     found = _of_sentence(request, body.sentence, body) if body.sentence is not None else _of_saved(request, body)
+    if body.together is None:
+        # What a supper asks for on another rig is baked one after another.
+        return found if may_be_together(found.ask) else replace(found, together=1)
     if body.together > 1 and not may_be_together(found.ask):
         raise InputError("together", "Two go in at once on open racks of an oven with four levels or more; bake them one after another.")
-    return found
+    return replace(found, together=body.together)
 
 
 def _of_saved(request: HttpRequest, body: StartIn) -> Begun:
-    pizzas, frozen = body.pizzas, None
+    pizzas, frozen, together = body.pizzas, None, 1
     if body.supper_id is not None:
         supper = owned_or_refuse(Supper, request, body.supper_id, path="supper_id")
         if supper.plan_id is None:
@@ -56,12 +60,13 @@ def _of_saved(request: HttpRequest, body: StartIn) -> Begun:
         plan = owned_or_refuse(Plan, request, supper.plan_id, path="supper_id")
         parts = parts_of_row(supper)
         name, pizzas = supper.name, pizzas or (parts.words.pizzas if parts.words is not None else None)
+        together = parts.words.together if parts.words is not None else 1
         frozen = FrozenSupper(name=name, headline=parts.headline, words=parts.words, dough=parts.dough)
     else:
         plan = owned_or_refuse(Plan, request, body.plan_id or 0, path="plan_id")
         name = plan.name
     ask = plan.question
-    return Begun(name, plan, frozen, plan.said, ask, plan.engine, min(MOST_PIZZAS, pizzas or pieces_for(ask.people, ask.dough)))
+    return Begun(name, plan, frozen, plan.said, ask, plan.engine, min(MOST_PIZZAS, pizzas or pieces_for(ask.people, ask.dough)), together)
 
 
 def _of_sentence(request: HttpRequest, sentence: Sentence, body: StartIn) -> Begun:

@@ -9,7 +9,7 @@ from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.bake.row import RowInput, RowResult, may_be_together
+from mattone_engine.bake.row import RowInput, RowResult
 from ninja import Router, Status
 
 from accounts.limits import PLANS, refuse_more
@@ -41,8 +41,7 @@ def plan_row(request: HttpRequest, body: RowAskIn) -> HttpResponse:
     """Several pizzas in a row on one deck: when each may be launched, and what becomes of it."""
     ask, _ = resolve(request, body)
     spec = bake_of(ask, body.controls)
-    # Where the oven takes two trays at once, a row is planned so.
-    asked = RowInput(bake=spec, count=body.count, gap_min=body.gap_min, together=2 if may_be_together(spec) else 1)
+    asked = RowInput(bake=spec, count=body.count, gap_min=body.gap_min, hands=body.hands, together=body.together)
     return HttpResponse(answer_text(request, "row", asked, keep_it=False), content_type="application/json")
 
 

@@ -83,6 +83,8 @@ class RowAskIn(PreviewIn):
     controls: Controls
     count: Annotated[int, Field(ge=1, le=12)] = 4
     gap_min: Annotated[float, Field(ge=0, le=60)] | None = None
+    hands: Annotated[int, Field(ge=1, le=2)] = 1
+    together: Annotated[int, Field(ge=1, le=2)] = 1
 
 
 class PlanIn(PreviewIn):

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from django.http import HttpRequest
 from learning.known import known_to
-from mattone_engine.bake.match import fills_its_pan, portion
+from mattone_engine.bake.match import portion
 from mattone_engine.bake.plan import SketchInput
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.dough.batch import DoughInput, baked_as
@@ -134,7 +134,7 @@ def resolve(request: HttpRequest, body: PreviewIn) -> tuple[PlanInput, RigNames]
 
 def _pan_cm2(sentence: Sentence, known: Style, rig: Rig) -> float | None:
     """The pan's inside: as the kitchen has it, or of the cook's own size where it fits."""
-    if not fills_its_pan(known) or sentence.pan_width_cm is None or sentence.pan_depth_cm is None or rig.pan is None:
+    if not known.fills_its_pan or sentence.pan_width_cm is None or sentence.pan_depth_cm is None or rig.pan is None:
         return rig.pan_area_cm2
     extent = Extent(rig.pan.kind, rig.pan.thickness_mm, sentence.pan_width_cm, sentence.pan_depth_cm, rig.pan.is_round)
     room = Room(rig.hearth.kind, rig.names.hearth, rig.hearth.rack_width_cm, rig.hearth.rack_depth_cm)

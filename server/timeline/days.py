@@ -97,6 +97,7 @@ def days(request: HttpRequest, parts: Parts, words: SupperWords) -> SupperPrevie
         toppings=toppings,
         lists=shopping_list(evening, toppings),
         dough_yeast_pct=own_yeast_pct(evening),
+        may_be_together=row is not None and row.may_be_together,
         area_cm2=evening.pizza_cm2,
     )
 

@@ -80,7 +80,7 @@ class SupperNames(Schema):
 
 
 class SupperPreview(Schema):
-    """dough_yeast_pct: the dough's own dose, null without a dough. area_cm2: of one pizza."""
+    """dough_yeast_pct: the dough's own dose, null without a dough. may_be_together: the oven takes two trays at once. area_cm2: of one pizza."""
 
     names: SupperNames
     ask: TimelineInput
@@ -88,6 +88,7 @@ class SupperPreview(Schema):
     toppings: ToppingResult | None
     lists: Lists
     dough_yeast_pct: float | None
+    may_be_together: bool = False
     area_cm2: float
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from mattone_engine.bake.cautions import Caution
 from mattone_engine.bake.controls import Controls, goes_down
+from mattone_engine.bake.from_controls import turns_often
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.result import SimulateResult
 from mattone_engine.heat.flour import flour_golden_s
@@ -161,7 +162,7 @@ def _handling(request: PlanInput, controls: Controls, by_step: dict[str, list[st
         text = f"Peel it {down}onto the second deck, level {c.move.level}" if onto else f"Move to level {c.move.level}"
         steps.append(Step(at_s=c.move.at_s, kind="move", text=text))
     if c.turn_s is not None:
-        every = request.fire is not None and not request.fire.hooded
+        every = turns_often(request)
         steps.append(Step(at_s=c.turn_s, kind="turn", text=f"Turn a third round, again every {c.turn_s:.0f} s" if every else "Turn half round"))
     return steps
 

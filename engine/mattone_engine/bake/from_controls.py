@@ -13,6 +13,9 @@ from mattone_engine.things.capabilities import LOST_UPWARDS
 # How cold the cheese comes, C: its share of the toppings decides what that does.
 CHEESE_C = {"room": 18.0, "fridge": 6.0, "frozen": -14.0}
 
+# Beside a flame a base is turned so long and so often: by then the last of them is done.
+TURNED_UNTIL_S, MOST_TURNS = 300.0, 15
+
 # What is done at the hearth's own switches: refused by its controls, if at all.
 ELEMENT = ("top_element_on", "top_element_off")
 
@@ -51,6 +54,18 @@ def hearth_set(limits: HearthLimits, setpoint_c: float, level: int, fan: bool, d
     )
 
 
+def turns_often(request: PlanInput) -> bool:
+    """Whether a base is turned again and again: beside the flame of an oven without a hood."""
+    return request.fire is not None and not request.fire.hooded
+
+
+def turns(request: PlanInput, every_s: float) -> list[float]:
+    """When it is turned, s after launch: once, or beside a flame every so long."""
+    if not turns_often(request):
+        return [every_s]
+    return [every_s * i for i in range(1, MOST_TURNS + 1) if i == 1 or every_s * i <= TURNED_UNTIL_S]
+
+
 def bake_of(request: PlanInput, controls: Controls, like: SimulateInput | None = None) -> SimulateInput:
     """The one bake that these controls make of the rig; like: another of the same request, whose checks need not be made again."""
     c = controls
@@ -61,7 +76,7 @@ def bake_of(request: PlanInput, controls: Controls, like: SimulateInput | None =
             events.append(Event(at_s=span.on_s, do=f"{name}_on"))  # type: ignore[arg-type]
             events.append(Event(at_s=span.off_s, do=f"{name}_off"))  # type: ignore[arg-type]
     if c.turn_s is not None:
-        events.append(Event(at_s=c.turn_s, do="turn"))
+        events += [Event(at_s=at_s, do="turn") for at_s in turns(request, c.turn_s)]
     if c.move is not None:
         events.append(Event(at_s=c.move.at_s, do="move", level=c.move.level))
     if c.hob_s is not None and request.hob_kw is not None:

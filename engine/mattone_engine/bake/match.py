@@ -176,7 +176,7 @@ def plan_input(known: Style, rig: MatchRig, altitude_m: float) -> PlanInput:
 def portion(known: Style, pan_area_cm2: float | None, load: float = 1.0, *, round_cm2: float | None = None) -> tuple[Dough, Toppings]:
     """The style's piece of dough and its toppings; a pan or tray is filled by its own area, a round is as large as usual or as told."""
     dough, toppings = known.dough(), known.toppings(load)
-    area_cm2 = pan_area_cm2 if fills_its_pan(known) and pan_area_cm2 is not None else None if known.shape == "pan" else round_cm2
+    area_cm2 = pan_area_cm2 if known.fills_its_pan and pan_area_cm2 is not None else None if known.shape == "pan" else round_cm2
     if area_cm2 is not None:
         share = area_cm2 / dough.area_cm2
         dough = dough.model_copy(update={"mass_g": round(dough.mass_g * share, 1), "area_cm2": round(area_cm2, 1)})
@@ -184,14 +184,9 @@ def portion(known: Style, pan_area_cm2: float | None, load: float = 1.0, *, roun
     return dough, toppings
 
 
-def fills_its_pan(known: Style) -> bool:
-    """Whether a base of this style is as large as the pan or tray it is baked in."""
-    return known.shape == "pan" or known.family == "tray"
-
-
 def piece_cm2(known: Style, pan_area_cm2: float | None) -> float:
     """The size of one piece: a pan or tray style fills what it is baked in."""
-    return pan_area_cm2 if fills_its_pan(known) and pan_area_cm2 is not None else known.area_cm2
+    return pan_area_cm2 if known.fills_its_pan and pan_area_cm2 is not None else known.area_cm2
 
 
 def pieces_for(people: int, dough: Dough) -> int:

@@ -75,6 +75,8 @@ class RowResult(StrictModel):
 
     launches: list[Launch]
     together: int = 1
+    # Whether two may go in at once.
+    may_be_together: bool = False
     say: str
     engine: str
 
@@ -125,7 +127,13 @@ def row(request: RowInput) -> RowResult:
             heated = _flame_held(heated, first_c)
         spec = on_the_warm_tray(spec, bake.pan_c, wait_s)
     says = [row_say(request.bake, request.count), _not_back(request, launches)]
-    return RowResult(launches=launches, together=at_once, say=" ".join(one for one in says if one), engine=ENGINE_VERSION)
+    return RowResult(
+        launches=launches,
+        together=at_once,
+        may_be_together=may_be_together(request.bake),
+        say=" ".join(one for one in says if one),
+        engine=ENGINE_VERSION,
+    )
 
 
 def in_pairs(spec: SimulateInput) -> SimulateInput:

@@ -111,6 +111,7 @@ class TimelineInput(StrictModel):
     do; else they are as they stand. card, bakes: what the plan's oven does, and the row of it; hob_s: a pan's time on the hob before.
     own_steps: the dough's own programme, in the stead of a known one. top_element_s: seconds before
     the launch at which it goes on. folds: how often the dough is folded after mixing.
+    mix_g: of one mix, ball_g: of one piece, where they are not all of the dough and its share; dough_c: how warm it is mixed.
     sauce_g: of sauce that is cooked down; 0: as much as usually lies on so many.
     seen is what the cook saw of this dough, hours after mixing; speed what was known of it before.
     """
@@ -134,6 +135,9 @@ class TimelineInput(StrictModel):
     warm_c: Annotated[float, Field(ge=20, le=38)] = PLACE_C["warm"]
     in_warmth: bool = False
     dough_g: Annotated[float, Field(gt=0, le=30000)] = 1000.0
+    mix_g: Annotated[float, Field(gt=0, le=30000)] | None = None
+    ball_g: Annotated[float, Field(ge=20, le=6000)] | None = None
+    dough_c: Annotated[float, Field(ge=0, le=45)] = 24.0
     salt_pct: Annotated[float, Field(ge=0, le=6)] = 2.2
     sugar_pct: Annotated[float, Field(ge=0, le=20)] = 0.0
     starter_pct: Annotated[float, Field(ge=0, le=60)] = 0.0

@@ -28,8 +28,9 @@ def rise_input(request: TimelineInput) -> FermentInput:
         salt_pct=request.salt_pct,
         sugar_pct=request.sugar_pct,
         gluten=request.gluten,
-        mass_g=request.dough_g,
-        ball_g=max(20.0, min(6000.0, request.dough_g / request.pizzas)),
+        dough_c=request.dough_c,
+        mass_g=request.mix_g if request.mix_g is not None else request.dough_g,
+        ball_g=request.ball_g if request.ball_g is not None else max(20.0, min(6000.0, request.dough_g / request.pizzas)),
         speed=request.speed,
         altitude_m=request.altitude_m,
     )

@@ -33,13 +33,16 @@ def usual_folds(dough: DoughInput, hydration_pct: float, gluten: float) -> int:
 
 
 def of_dough(dough: DoughInput) -> dict[str, Any]:
-    """The fields of a TimelineInput that a dough sets: mass, what raises and slows it, what is made before, what was seen of it."""
+    """The fields of a TimelineInput that a dough sets: mass, warmth, what raises and slows it, what is made before, what was seen of it."""
     worked = formula(dough.formula)
     asked = rise_of(dough, worked)
     made_before = [p.kind for p in dough.formula.preferments]
     has_starter = any(ingredients()[line.ingredient].role == "starter" for line in dough.formula.lines)
     return {
         "dough_g": min(30000.0, worked.dough_g),
+        "mix_g": asked.mass_g,
+        "ball_g": max(20.0, asked.ball_g),
+        "dough_c": asked.dough_c,
         "salt_pct": asked.salt_pct,
         "sugar_pct": asked.sugar_pct,
         "starter_pct": asked.starter_pct,

@@ -15,9 +15,9 @@ from mattone_engine.days.by_hand import On
 LONGEST_BACK_MIN = 30.0
 
 
-def row_of_plan(ask: PlanInput, answer: PlanResult, pizzas: int, hands: int) -> RowInput:
-    """The row of this plan's bake, as so many hands can bake it."""
-    return RowInput(bake=bake_of(ask, answer.controls), count=pizzas, hands=hands)
+def row_of_plan(ask: PlanInput, answer: PlanResult, pizzas: int, hands: int, together: int = 1) -> RowInput:
+    """The row of this plan's bake, as so many hands can bake it, so many at once."""
+    return RowInput(bake=bake_of(ask, answer.controls), count=pizzas, hands=hands, together=together)
 
 
 def carried_by(ask: PlanInput, controls: Controls | None) -> On:

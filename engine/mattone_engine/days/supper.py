@@ -177,11 +177,13 @@ def _bound(request: TimelineInput) -> list[tuple[Task, float]]:
     for i, (after, bakes) in enumerate(row):
         at = launch + after
         n = f" {i + 1}" if request.pizzas > 1 else ""
+        # Of two that go in together the first is shaped or topped before the second.
+        ahead = sum(1 for later, _ in row[i + 1 :] if later == after)
         if request.shape != "pan":
             name, note = shape_task(by, n)
-            found.append((Task(f"shape_{i + 1}", name, "hands", SHAPE_MIN, note), at - hob_min - SHAPE_MIN - 1.0))
+            found.append((Task(f"shape_{i + 1}", name, "hands", SHAPE_MIN, note), at - hob_min - SHAPE_MIN * (1 + ahead) - 1.0))
         else:
-            found.append((Task(f"top_{i + 1}", f"Top the pan{n}", "hands", TOP_MIN, top_note(by)), at - hob_min - TOP_MIN - 1.0))
+            found.append((Task(f"top_{i + 1}", f"Top the pan{n}", "hands", TOP_MIN, top_note(by)), at - hob_min - TOP_MIN * (1 + ahead) - 1.0))
             if hob_min > 0.0:
                 found.append((Task(f"hob_{i + 1}", f"Pan{n} on the hob", "hearth", hob_min, f"{clock(request.hob_s)}; stay with it"), at - hob_min))
         found.append((Task(f"launch_{i + 1}", f"{_launched(by)}{n}", "hearth", bakes), at))

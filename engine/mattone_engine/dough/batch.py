@@ -15,7 +15,7 @@ from mattone_engine.dough.lines import FormulaInput, Line, Piece, shares, usual_
 from mattone_engine.dough.outside import Outside
 from mattone_engine.dough.own_ways import OfferedWay, offered_ways
 from mattone_engine.dough.rise import FermentInput, RiseStep, Seen
-from mattone_engine.dough.water import LEAST_WAKE_G, WAKE_C, WAKE_G_G, WaterInput, WaterResult, water_temperature
+from mattone_engine.dough.water import LEAST_WAKE_G, WAKE_C, WAKE_G_G, WaterInput, WaterResult, mixed_c, water_temperature
 from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
 from mattone_engine.things import Dough
@@ -234,7 +234,7 @@ def rise_of(dough: DoughInput, worked: FormulaResult) -> FermentInput:
         salt_pct=min(6.0, held.salt_pct),
         sugar_pct=min(20.0, held.sugar_pct),
         gluten=gluten_share(request.lines),
-        dough_c=dough.water.wanted_c,
+        dough_c=mixed_c(dough.water.model_copy(update={"preferment_c": _preferment_c(dough)})),
         mass_g=min(30000.0, worked.dough_g / worked.batches),
         ball_g=min(6000.0, sum(p.count * p.each_g for p in usual) / pieces),
         altitude_m=dough.altitude_m,

@@ -14,6 +14,7 @@ from mattone_engine.dough.list_words import named_in, part_named, section_of
 from mattone_engine.dough.measures import MILLILITRES, to_grams
 from mattone_engine.dough.outside import USES, Outside
 from mattone_engine.dough.read_line import NO_GLUTEN, PERCENT, Reading, left_out, plain_of, read_line, weighed
+from mattone_engine.dough.water import HOTTEST_C
 from mattone_engine.errors import InputError
 from mattone_engine.things.base import StrictModel, control_in
 
@@ -60,6 +61,8 @@ class ReadResult(StrictModel):
     preferments: list[Preferment] = []
     # What it uses beside the dough.
     outside: list[Outside] = []
+    # How warm it wants the water of its dough, C.
+    water_c: float | None = None
     # What filling its cups another way would make of it; empty where that is nothing to mind.
     minds: str = ""
     dough_g: float
@@ -160,7 +163,7 @@ def from_readings(readings: list[Reading], fill: Fill = "spooned") -> ReadResult
     held = shares(lines)
     return ReadResult(
         readings=readings, lines=lines, preferments=_preferments(readings, flour_g), dough_g=sum(grams.values()), shares=held, say=say,
-        minds=cup_minds(readings, fill, held.hydration_pct), outside=_outside(readings),
+        minds=cup_minds(readings, fill, held.hydration_pct), outside=_outside(readings), water_c=_water_c(readings),
     )  # fmt: skip
 
 
@@ -185,6 +188,12 @@ def _outside(readings: list[Reading]) -> list[Outside]:
             grams = one.grams + (there.grams if there is not None else 0.0)
             found[one.part] = Outside.model_validate({"use": one.part, "ingredient": one.ingredient, "grams": round(min(3000.0, grams), 1)})
     return list(found.values())
+
+
+def _water_c(readings: list[Reading]) -> float | None:
+    """How warm the list wants the water of its dough; None where it does not say, or where the water is hot enough to kill yeast."""
+    said = [one.temp_c for one in readings if one.ingredient == "water" and one.part == "" and one.temp_c is not None]
+    return said[0] if len(said) == 1 and said[0] <= HOTTEST_C else None
 
 
 def _protein_pct(readings: list[Reading], key: str) -> float | None:

@@ -29,7 +29,8 @@ class WaterInput(StrictModel):
     """The JSON of `./mattone engine water`. friction_k in the stead of a way of mixing.
 
     machine_min: how long a mixer (at mixer_speed) or processor runs; None: as long as is usual.
-    woken_g: of water_g, what the yeast is woken in; it is at woken_c when all is mixed.
+    woken_g: of water_g, what the yeast is woken in; it is at woken_c when all is mixed. given_c: how warm the recipe wants its
+    water; the dough is then as warm as that makes it.
     """
 
     wanted_c: Annotated[float, Field(ge=5, le=40)] = 25.0
@@ -43,15 +44,17 @@ class WaterInput(StrictModel):
     water_g: Annotated[float, Field(ge=0.1, le=30000)] = 500.0
     tap_c: Annotated[float, Field(ge=1, le=40)] = 15.0
     woken_g: Annotated[float, Field(ge=0, le=30000)] = 0.0
+    given_c: Annotated[float, Field(ge=1, le=60)] | None = None
 
 
 class WaterResult(StrictModel):
     """water_c as the rule gives it, of what is poured beside what the yeast is woken in.
 
-    ice_g of the water's mass where the tap is too warm; say tells what to do."""
+    ice_g of the water's mass where the tap is too warm; dough_c: how warm the dough comes out; say tells what to do."""
 
     water_c: float
     friction_k: float
+    dough_c: float
     ice_g: float
     say: str
 
@@ -66,10 +69,27 @@ def friction_of(request: WaterInput) -> float:
     return min(40.0, by_minute * request.machine_min)
 
 
+def _others(request: WaterInput) -> list[float]:
+    """What the water is mixed with, C."""
+    return [request.flour_c, request.room_c] + ([request.preferment_c] if request.preferment_c is not None else [])
+
+
+def mixed_c(request: WaterInput) -> float:
+    """How warm the dough is when it is mixed, C: as wanted, or as the recipe's water makes it, by the same rule."""
+    if request.given_c is None:
+        return request.wanted_c
+    others = _others(request)
+    return min(40.0, max(5.0, (request.given_c + sum(others) + friction_of(request)) / (len(others) + 1)))
+
+
 def water_temperature(request: WaterInput) -> WaterResult:
     """The bakers' rule: n x wanted - flour - room (- preferment) - friction, with n the number of them and the water."""
-    friction = friction_of(request)
-    others = [request.flour_c, request.room_c] + ([request.preferment_c] if request.preferment_c is not None else [])
+    friction, others = friction_of(request), _others(request)
+    if request.given_c is not None:
+        dough_c = mixed_c(request)
+        kills = f" More than {{{HOTTEST_C:g} C}} kills yeast: let it cool first." if request.given_c > HOTTEST_C else ""
+        say = f"Water at {{{request.given_c:.0f} C}}, as the recipe says. The dough comes out near {{{dough_c:.0f} C}}.{kills}"
+        return WaterResult(water_c=request.given_c, friction_k=friction, dough_c=dough_c, ice_g=0.0, say=say)
     water_c = (len(others) + 1) * request.wanted_c - sum(others) - friction
     poured_g = request.water_g - min(request.woken_g, 0.9 * request.water_g)
     # The woken part is warm already: the rest makes up for it.
@@ -89,4 +109,4 @@ def water_temperature(request: WaterInput) -> WaterResult:
         say = f"Water at {{{water_c:.0f} C}}: from the fridge, or {{{ice_g:.0f} g}} of it as ice."
     else:
         say = f"Water at {{{water_c:.0f} C}}."
-    return WaterResult(water_c=water_c, friction_k=friction, ice_g=max(0.0, min(ice_g, poured_g)), say=say)
+    return WaterResult(water_c=water_c, friction_k=friction, dough_c=request.wanted_c, ice_g=max(0.0, min(ice_g, poured_g)), say=say)

@@ -10,6 +10,7 @@ import numpy as np
 
 from mattone_engine import ENGINE_VERSION
 from mattone_engine.bake.controls import Controls
+from mattone_engine.bake.from_controls import turns_often
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import deck_back_min
 from mattone_engine.bake.simulate import promised, quick_outcome
@@ -20,7 +21,7 @@ from mattone_engine.live.causes import causes, what_is_off
 from mattone_engine.live.ensemble import Ensemble
 from mattone_engine.live.following import Baked, Interval, follow, pull_window, within
 from mattone_engine.live.hands import HandStep, hands_before
-from mattone_engine.live.happened import as_if_done, as_it_was, overdue, planned, still_planned
+from mattone_engine.live.happened import as_if_done, as_it_was, is_routine, overdue, planned, still_planned
 from mattone_engine.live.heating import Readiness, heating_up
 from mattone_engine.live.journal import Journal, LiveInput, Seen
 from mattone_engine.live.misread import asked, without_misread
@@ -66,12 +67,16 @@ class ToDo(StrictModel):
 
 
 class Coming(StrictModel):
-    """A planned control that was neither done nor left out, at its planned second after launch; it may be overdue."""
+    """A planned control that was neither done nor left out, at its planned second after launch; it may be overdue.
+
+    repeats: one of many alike, called at its second and then let go.
+    """
 
     do: str
     at_s: float
     label: str
     gives: Event
+    repeats: bool = False
 
 
 class Question(StrictModel):
@@ -245,7 +250,16 @@ def _back_s(spec: SimulateInput) -> float | None:
 
 def as_coming(request: LiveInput, events: Sequence[Event]) -> list[Coming]:
     """Planned controls, in words."""
-    return [Coming(do=event.do, at_s=event.at_s, label=planned_label(event, request.together), gives=event) for event in events]
+    return [
+        Coming(
+            do=event.do,
+            at_s=event.at_s,
+            label=planned_label(event, request.together, turns_often=turns_often(request.plan)),
+            gives=event,
+            repeats=is_routine(request.plan, event),
+        )
+        for event in events
+    ]
 
 
 def coming(request: LiveInput) -> list[Coming]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections import Counter
 
-from mattone_engine.bake.from_controls import bake_of
+from mattone_engine.bake.from_controls import bake_of, turns_often
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import in_pairs
 from mattone_engine.live.journal import Journal, LiveInput
@@ -39,7 +39,7 @@ def as_it_was(request: LiveInput) -> SimulateInput:
         return spec
     soon_s = HANDS_S * math.ceil(request.now_s / HANDS_S + 1e-9)
     ahead = [
-        event.model_copy(update={"at_s": event.at_s if event.at_s >= request.now_s else soon_s})
+        event.model_copy(update={"at_s": event.at_s if event.at_s >= request.now_s or is_routine(request.plan, event) else soon_s})
         for event in still_planned(spec.events, journal)
         if event.at_s >= 0.0
     ]
@@ -49,12 +49,18 @@ def as_it_was(request: LiveInput) -> SimulateInput:
     return SimulateInput.model_validate({**dict(spec), "events": events, "preheat_min": min(180.0, journal.launched_s / 60.0)})
 
 
+def is_routine(plan: PlanInput, event: Event) -> bool:
+    """Whether it is one of the many turns beside a flame: taken as done at its second, and never asked about."""
+    return event.do == "turn" and turns_often(plan)
+
+
 def overdue(request: LiveInput) -> list[Event]:
     """Planned steps of this pizza that are due since UNCONFIRMED_S and of which nobody said whether they were done."""
     if request.journal.launched_s is None:
         return []
     due_s = request.now_s - UNCONFIRMED_S
-    return [event for event in still_planned(planned(request).events, request.journal) if 0.0 <= event.at_s <= due_s]
+    left = still_planned(planned(request).events, request.journal)
+    return [event for event in left if 0.0 <= event.at_s <= due_s and not is_routine(request.plan, event)]
 
 
 def as_if_done(request: LiveInput) -> SimulateInput | None:

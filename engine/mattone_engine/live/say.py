@@ -72,8 +72,10 @@ PLANNED = {
 }
 
 
-def planned_label(event: Event, together: int = 1) -> str:
-    """What a planned control asks of hands."""
+def planned_label(event: Event, together: int = 1, *, turns_often: bool = False) -> str:
+    """What a planned control asks of hands. turns_often: beside a flame, a third round at a time."""
+    if event.do == "turn" and turns_often:
+        return "Turn it a third round"
     if event.do == "move" and together > 1:
         return "Change the two trays' places"
     return f"Move it to level {event.level}" if event.do == "move" else PLANNED.get(event.do, event.do.replace("_", " "))

@@ -28,7 +28,7 @@ class EveningWords(StrictModel):
     """When, how many, by which hours and by whom, as the cook says it. programme "own": the hours on the dough's curve.
 
     yeast "solve": calculated for these hours; "keep": the dough's own, the hours give way; "as_is": the dough's own, in these hours.
-    yeast_pct: in place of one that is calculated. Times are local to time_zone.
+    together: so many trays or pans go in at once, where the oven takes them. yeast_pct: in place of one that is calculated. Times are local to time_zone.
     """
 
     serve_at: LocalTime
@@ -36,6 +36,7 @@ class EveningWords(StrictModel):
     programme: ProgrammeOrOwn = "cold_1"
     pizzas: Annotated[int, Field(ge=1, le=12)] = 4
     hands: Annotated[int, Field(ge=1, le=2)] = 1
+    together: Annotated[int, Field(ge=1, le=2)] = 1
     sleep_from: Clock = "23:00"
     sleep_to: Clock = "07:00"
     absences: Annotated[tuple[Absence, ...], Field(max_length=40, strict=False)] = ()

@@ -34,7 +34,7 @@ def row_request(evening: Evening) -> RowInput | None:
     """The pizzas of the evening, one after another; None without a plan."""
     if evening.planned is None:
         return None
-    return row_of_plan(evening.planned.request, evening.planned.result, evening.words.pizzas, evening.words.hands)
+    return row_of_plan(evening.planned.request, evening.planned.result, evening.words.pizzas, evening.words.hands, evening.words.together)
 
 
 def handling(evening: Evening) -> ByHand:

@@ -86,6 +86,11 @@ class Style(StrictModel):
         return self.suits if self.suits is not None else of_families()[self.family]
 
     @property
+    def fills_its_pan(self) -> bool:
+        """Whether a base of this style is as large as the pan or tray it is baked in."""
+        return self.shape == "pan" or self.family == "tray"
+
+    @property
     def area_cm2(self) -> float:
         """One piece as it is usually shaped, cm2."""
         return math.pi * self.diameter_cm**2 / 4.0

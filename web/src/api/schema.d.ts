@@ -2505,6 +2505,8 @@ export interface components {
         /**
          * Coming
          * @description A planned control that was neither done nor left out, at its planned second after launch; it may be overdue.
+         *
+         *     repeats: one of many alike, called at its second and then let go.
          */
         Coming: {
             /** At S */
@@ -2514,6 +2516,11 @@ export interface components {
             gives: components["schemas"]["Event"];
             /** Label */
             label: string;
+            /**
+             * Repeats
+             * @default false
+             */
+            repeats: boolean;
         };
         /**
          * Compared
@@ -2985,6 +2992,7 @@ export interface components {
              * @default {
              *       "flour_c": 21,
              *       "friction_k": null,
+             *       "given_c": null,
              *       "machine_min": null,
              *       "mixer_speed": "low",
              *       "mixing": "hand",
@@ -5732,6 +5740,8 @@ export interface components {
             /** Say */
             say: string;
             shares: components["schemas"]["Shares"] | null;
+            /** Water C */
+            water_c?: number | null;
         };
         /**
          * Readiness
@@ -6055,9 +6065,19 @@ export interface components {
             dough?: components["schemas"]["DoughInput"] | null;
             /** Gap Min */
             gap_min?: number | null;
+            /**
+             * Hands
+             * @default 1
+             */
+            hands: number;
             /** Plan Id */
             plan_id?: number | null;
             sentence: components["schemas"]["Sentence"];
+            /**
+             * Together
+             * @default 1
+             */
+            together: number;
         };
         /**
          * RowResult
@@ -6070,6 +6090,11 @@ export interface components {
             engine: string;
             /** Launches */
             launches: components["schemas"]["Launch"][];
+            /**
+             * May Be Together
+             * @default false
+             */
+            may_be_together: boolean;
             /** Say */
             say: string;
             /**
@@ -6380,7 +6405,8 @@ export interface components {
          * @description Start from a saved plan, from a supper's plan with all its pizzas, or from a sentence with nothing planned before.
          *
          *     controls, thickness: of a sentence; without controls they are searched. pizzas: one after another; left out, as many as the
-         *     supper has or the plan's people need, of a sentence one. together: two trays in at once. heat_on_at: when the heat went on, by the client's clock.
+         *     supper has or the plan's people need, of a sentence one. together: so many trays in at once; left out, as the supper has it.
+         *     heat_on_at: when the heat went on, by the client's clock.
          */
         StartIn: {
             controls?: components["schemas"]["Controls"] | null;
@@ -6402,11 +6428,8 @@ export interface components {
              * @enum {string}
              */
             thickness: "thin" | "usual" | "thick";
-            /**
-             * Together
-             * @default 1
-             */
-            together: number;
+            /** Together */
+            together?: number | null;
         };
         /**
          * StartSupper
@@ -6711,7 +6734,7 @@ export interface components {
         };
         /**
          * SupperPreview
-         * @description dough_yeast_pct: the dough's own dose, null without a dough. area_cm2: of one pizza.
+         * @description dough_yeast_pct: the dough's own dose, null without a dough. may_be_together: the oven takes two trays at once. area_cm2: of one pizza.
          */
         SupperPreview: {
             /** Area Cm2 */
@@ -6720,6 +6743,11 @@ export interface components {
             /** Dough Yeast Pct */
             dough_yeast_pct: number | null;
             lists: components["schemas"]["Lists"];
+            /**
+             * May Be Together
+             * @default false
+             */
+            may_be_together: boolean;
             names: components["schemas"]["SupperNames"];
             result: components["schemas"]["TimelineResult"];
             toppings: components["schemas"]["ToppingResult"] | null;
@@ -6819,6 +6847,11 @@ export interface components {
              * @default UTC
              */
             time_zone: string;
+            /**
+             * Together
+             * @default 1
+             */
+            together: number;
             /**
              * Warm C
              * @default 28
@@ -7009,6 +7042,7 @@ export interface components {
          *     do; else they are as they stand. card, bakes: what the plan's oven does, and the row of it; hob_s: a pan's time on the hob before.
          *     own_steps: the dough's own programme, in the stead of a known one. top_element_s: seconds before
          *     the launch at which it goes on. folds: how often the dough is folded after mixing.
+         *     mix_g: of one mix, ball_g: of one piece, where they are not all of the dough and its share; dough_c: how warm it is mixed.
          *     sauce_g: of sauce that is cooked down; 0: as much as usually lies on so many.
          *     seen is what the cook saw of this dough, hours after mixing; speed what was known of it before.
          */
@@ -7038,6 +7072,8 @@ export interface components {
              * @default []
              */
             bakes: components["schemas"]["OneBake"][];
+            /** Ball G */
+            ball_g?: number | null;
             /**
              * @default {
              *       "cheese": "room",
@@ -7071,6 +7107,11 @@ export interface components {
              * @default false
              */
             cooked_sauce: boolean;
+            /**
+             * Dough C
+             * @default 24
+             */
+            dough_c: number;
             /**
              * Dough G
              * @default 1000
@@ -7133,6 +7174,8 @@ export interface components {
              * @default false
              */
             may_wake: boolean;
+            /** Mix G */
+            mix_g?: number | null;
             /** Now */
             now: string;
             /** Own Steps */
@@ -7526,7 +7569,8 @@ export interface components {
          * @description The JSON of `./mattone engine water`. friction_k in the stead of a way of mixing.
          *
          *     machine_min: how long a mixer (at mixer_speed) or processor runs; None: as long as is usual.
-         *     woken_g: of water_g, what the yeast is woken in; it is at woken_c when all is mixed.
+         *     woken_g: of water_g, what the yeast is woken in; it is at woken_c when all is mixed. given_c: how warm the recipe wants its
+         *     water; the dough is then as warm as that makes it.
          */
         WaterInput: {
             /**
@@ -7536,6 +7580,8 @@ export interface components {
             flour_c: number;
             /** Friction K */
             friction_k?: number | null;
+            /** Given C */
+            given_c?: number | null;
             /** Machine Min */
             machine_min?: number | null;
             /**
@@ -7582,9 +7628,11 @@ export interface components {
          * WaterResult
          * @description water_c as the rule gives it, of what is poured beside what the yeast is woken in.
          *
-         *     ice_g of the water's mass where the tap is too warm; say tells what to do.
+         *     ice_g of the water's mass where the tap is too warm; dough_c: how warm the dough comes out; say tells what to do.
          */
         WaterResult: {
+            /** Dough C */
+            dough_c: number;
             /** Friction K */
             friction_k: number;
             /** Ice G */

@@ -16,7 +16,6 @@ export function useStartBake() {
         client.POST("/api/bakes", {
           body: {
             thickness: "usual",
-            together: 1,
             heat_on_at: new Date(nowMs() - minutesAgo * 60_000).toISOString(),
             ...start,
           },

@@ -36,7 +36,9 @@ export function dueOf(stage: Stages, live: Live | null, heatOnMs: number, nowMs:
     if (!live) return null;
     const nowS = (nowMs - stage.launchedMs) / 1000;
     const next: Next = nextOf(live, nowS);
-    return { key: of + next.text, text: next.text, atMs: nowMs + next.leftS * 1000 };
+    // Each turn beside a flame is a call of its own.
+    const which = next.coming?.repeats ? ` at ${String(next.coming.at_s)}` : "";
+    return { key: of + next.text + which, text: next.text, atMs: nowMs + next.leftS * 1000 };
   }
   const atMs = launchMs(live, stage, heatOnMs);
   if (atMs === null) return null;

@@ -14,6 +14,7 @@ const turn: Coming = {
   at_s: 185,
   label: "Turn it half round",
   gives: { at_s: 185, do: "turn", level: null, setpoint_c: null, power_kw: null, seconds: 15 },
+  repeats: false,
 };
 
 describe("a bake's stages", () => {

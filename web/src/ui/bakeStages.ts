@@ -118,6 +118,9 @@ export function matched(happened: readonly Told[], part: Part, nowMs: number, pi
   return one && nowMs - Date.parse(one.at) < 60_000 ? Number(one.payload[part]) : null;
 }
 
+/** A step of many alike is let go so long after its second, s. */
+const LET_GO_S = 6;
+
 export interface Next {
   text: string;
   /** Its moment, s after launch; negative seconds left mean that it is due since. */
@@ -127,8 +130,11 @@ export interface Next {
 
 /** The one thing to do next while it bakes: what is planned, then looking, then pulling. */
 export function nextOf(live: Pick<Live, "coming" | "pull">, nowS: number): Next {
-  const planned = [...live.coming].sort((a, b) => a.at_s - b.at_s)[0];
   const pull = live.pull;
+  const planned = [...live.coming]
+    .sort((a, b) => a.at_s - b.at_s)
+    // A turn of many is called at its second; a little later the next one is what counts.
+    .find((one) => !one.repeats || (one.at_s > nowS - LET_GO_S && (!pull || one.at_s < pull.likely)));
   if (planned && (!pull || planned.at_s <= Math.max(pull.likely, nowS)))
     return { text: planned.label, leftS: planned.at_s - nowS, coming: planned };
   if (!pull) return { text: "Look at it", leftS: 0, coming: null };

@@ -19,9 +19,9 @@ export function BakeDoor() {
   const start = useStartBake();
   const [pizzas, setPizzas] = useState(0);
   const [minutesAgo, setMinutesAgo] = useState(0);
-  const [together, setTogether] = useState(1);
+  const [together, setTogether] = useState(0);
   const begin = (from: Start) => {
-    start.mutate({ ...from, pizzas: pizzas || null, together, minutesAgo });
+    start.mutate({ ...from, pizzas: pizzas || null, together: together || null, minutesAgo });
   };
   return (
     <main className="mx-auto max-w-3xl p-4 md:p-6">
@@ -76,6 +76,7 @@ export function BakeDoor() {
           ))}
         </Choice>
         <Choice label="In at once" value={together} change={setTogether}>
+          <option value={0}>as planned</option>
           <option value={1}>one</option>
           <option value={2}>two trays</option>
         </Choice>

@@ -37,15 +37,15 @@ export function useAlarms(due: Due | null, nowMs: number, settings: Settings) {
   useEffect(() => {
     if (!isDue || called.current.has(key)) return;
     called.current.add(key);
-    const text = key.slice(key.indexOf(" ") + 1);
+    const text = due?.text ?? "";
     if (settings.sound) {
       if (context.current) ring(context.current);
       // A page that nobody touched yet may not.
       if (navigator.userActivation?.hasBeenActive) navigator.vibrate?.([250, 120, 250]);
     }
-    if (settings.voice) speak(text === "launch" ? "Launch now" : text === "cut" ? "Cut it now" : text);
+    if (settings.voice) speak(text);
     void notify(text);
-  }, [isDue, key, settings.sound, settings.voice]);
+  }, [isDue, key, due?.text, settings.sound, settings.voice]);
   return {
     slept,
     seen: () => {

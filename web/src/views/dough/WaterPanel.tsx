@@ -33,7 +33,7 @@ export function WaterPanel({
   };
   const field = (
     label: string,
-    key: "wanted_c" | "flour_c" | "room_c" | "tap_c" | "preferment_c",
+    key: "wanted_c" | "flour_c" | "room_c" | "tap_c" | "preferment_c" | "given_c",
     low: number,
     high: number,
     usual: number,
@@ -60,7 +60,22 @@ export function WaterPanel({
       ) : null}
       {told.yeast_way ? <p className="text-[13px] leading-snug">{units.say(told.yeast_way)}</p> : null}
       <div className="grid gap-x-6 sm:grid-cols-2">
-        {field("dough wanted at", "wanted_c", 5, 40, 25)}
+        {water?.given_c == null ? (
+          field("dough wanted at", "wanted_c", 5, 40, 25)
+        ) : (
+          <>
+            {field("water, as the recipe says", "given_c", 1, 60, 25)}
+            <button
+              type="button"
+              className="justify-self-start text-[13px] text-air underline"
+              onClick={() => {
+                set({ given_c: null });
+              }}
+            >
+              Calculate the water instead
+            </button>
+          </>
+        )}
         {field("room", "room_c", -10, 45, 21)}
         {field("flour", "flour_c", -20, 45, 21)}
         {field("tap", "tap_c", 1, 40, 15)}

@@ -29,6 +29,9 @@ describe("a list that becomes the dough", () => {
     expect(used.formula.preferments).toEqual([]);
     expect(used.steps).toEqual(dough.steps);
     expect(used.formula.pieces).toEqual(dough.formula.pieces);
+    // Its water is as warm as it says; where it does not say, as is calculated.
+    expect(used.water?.given_c).toBeNull();
+    expect(withList(dough, { ...told, water_c: 38 }).water?.given_c).toBe(38);
   });
 
   it("is as large as its list where the cook wants it so, whatever it was before", () => {

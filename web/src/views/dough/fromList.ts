@@ -7,13 +7,14 @@ const thousandth = (value: number) => Math.round(value * 1000) / 1000;
 /** The dough made of a list that was read: its lines, what it makes before and uses beside it; its pieces and hours stay. */
 export function withList(
   dough: DoughInput,
-  told: Pick<Told, "lines"> & Partial<Pick<Told, "preferments" | "outside">>,
+  told: Pick<Told, "lines"> & Partial<Pick<Told, "preferments" | "outside" | "water_c">>,
 ): DoughInput {
   const beside = told.outside ?? [];
   const kept = (dough.outside ?? []).filter((one) => !beside.some((other) => other.use === one.use));
   return {
     ...dough,
     outside: [...kept, ...beside],
+    water: { ...dough.water, given_c: told.water_c ?? null } as DoughInput["water"],
     formula: {
       ...dough.formula,
       preferments: (told.preferments ?? []).map((p) => ({ ...p, flour_pct: thousandth(p.flour_pct) })),

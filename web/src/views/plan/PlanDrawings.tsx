@@ -92,6 +92,7 @@ export function PlanDrawings({
             controls={controls}
             planId={desk.saved?.id ?? null}
             firstLaunch={launch}
+            supper={desk.supper}
           />
         }
       />

@@ -1,4 +1,5 @@
 import type { Reference } from "../../ui/crust";
+import { Figure } from "../../ui/Figure";
 import { Strip } from "../../ui/Strip";
 import { TempFigure } from "../../ui/TempFigure";
 import { useUnits } from "../../ui/units";
@@ -73,6 +74,38 @@ export function PlanStrip({ desk, reference, launch }: { desk: Laid; reference: 
   );
 }
 
+/** Handlings that stand open: minutes on the hob, and cheese that goes on later. */
+function OftenDone({ desk }: { desk: Laid }) {
+  const { played, controls } = desk;
+  const cheese = handlingsOf(controls, played.ask, played.result, desk.control).find(
+    (one) => one.key === "cheese_s",
+  );
+  return (
+    <>
+      {controls.hob_s != null ? (
+        <Figure
+          label="Minutes on the hob first"
+          value={controls.hob_s / 60}
+          digits={1}
+          step={0.5}
+          wide="w-10 font-bold"
+          unit="min on the hob first"
+          bounds={[0.2, 8]}
+          onChange={(minutes) => {
+            desk.control({ hob_s: Math.round(minutes * 60) });
+          }}
+        />
+      ) : null}
+      {cheese ? (
+        <label className="flex items-center gap-2">
+          <input type="checkbox" checked={cheese.on} onChange={cheese.toggle} />
+          cheese later
+        </label>
+      ) : null}
+    </>
+  );
+}
+
 /** What is set by figure: the dial, the handlings, a reading of the deck. */
 function Corner({ desk }: { desk: Laid }) {
   const units = useUnits();
@@ -109,6 +142,7 @@ function Corner({ desk }: { desk: Laid }) {
         />
         <Pins desk={desk} />
       </span>
+      <OftenDone desk={desk} />
       {played.ask.surface == null ? null : (
         <DeckReading
           value={draft.sentence.deck_reading_c ?? null}

@@ -1,9 +1,14 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
+import { doughAsked, withWords } from "../../supper/draft";
+import type { SupperAtHand } from "../../supper/useSupper";
 import { bakeTime, clockAfter } from "../../ui/time";
 import { useUnits } from "../../ui/units";
 import type { Controls, Sentence } from "./types";
+
+/** Pizzas in a row, until the supper says how many. */
+const USUAL_COUNT = 4;
 
 /** Several pizzas one after another: when each goes in, and how the last differs from the first. */
 export function RowTab({
@@ -11,16 +16,32 @@ export function RowTab({
   controls,
   planId,
   firstLaunch,
+  supper,
 }: {
   sentence: Sentence;
   controls: Controls;
   planId: number | null;
   firstLaunch: string;
+  supper: SupperAtHand;
 }) {
   const units = useUnits();
-  const [count, setCount] = useState(4);
+  const { words, dough } = supper.shown;
+  const [typed, setCount] = useState<number | null>(null);
+  const count = typed ?? words?.pizzas ?? USUAL_COUNT;
+  // Two at once belongs to the supper, where it has its hours; before that it is tried here.
+  const [tried, setTried] = useState(1);
+  const together = words?.together ?? tried;
   const [hurry, setHurry] = useState(false);
-  const body = { sentence, controls, plan_id: planId, count, gap_min: hurry ? 1 : null };
+  const body = {
+    sentence,
+    controls,
+    plan_id: planId,
+    dough: dough ? doughAsked(dough.dough) : null,
+    count,
+    gap_min: hurry ? 1 : null,
+    hands: words?.hands ?? 1,
+    together,
+  };
   const row = useQuery({
     queryKey: ["row", body],
     queryFn: ({ signal }) => answer(client.POST("/api/plans/row", { body, signal })),
@@ -58,6 +79,20 @@ export function RowTab({
           />
           without waiting for the deck
         </label>
+        {row.data?.may_be_together ? (
+          <label className="flex items-baseline gap-1.5">
+            <input
+              type="checkbox"
+              checked={together > 1}
+              onChange={(e) => {
+                const next = e.target.checked ? 2 : 1;
+                if (words) supper.change((was) => withWords(was, words, { together: next }));
+                else setTried(next);
+              }}
+            />
+            two trays at once
+          </label>
+        ) : null}
       </p>
       {row.error ? (
         <p role="alert" className="mt-2 text-brick">

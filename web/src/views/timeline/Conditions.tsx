@@ -11,9 +11,12 @@ export function Conditions({
   words,
   result,
   problem,
+  twoAtOnce,
   onWords,
 }: {
   words: Words;
+  /** Whether the oven takes two trays at once. */
+  twoAtOnce: boolean;
   result: Result | null;
   problem: { path: string; text: string } | null;
   onWords: (to: Partial<Words>) => void;
@@ -89,6 +92,18 @@ export function Conditions({
             <option value={2}>two pairs</option>
           </select>
         </Row>
+        {twoAtOnce || (words.together ?? 1) > 1 ? (
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={(words.together ?? 1) > 1}
+              onChange={(e) => {
+                onWords({ together: e.target.checked ? 2 : 1 });
+              }}
+            />
+            two trays in the oven at once
+          </label>
+        ) : null}
         {temp("the room", "room_c", 5, 40)}
         {temp("the fridge", "fridge_c", -2, 20)}
         <label className="flex items-center gap-2">

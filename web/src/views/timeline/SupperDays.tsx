@@ -68,7 +68,15 @@ export function SupperDays({ desk, shown, things }: { desk: Desk; shown: Told; t
           <Later later={shown.result.later} />
         </section>
         <Side
-          conditions={<Conditions words={words} result={shown.result} problem={refusal} onWords={desk.say} />}
+          conditions={
+            <Conditions
+              words={words}
+              result={shown.result}
+              twoAtOnce={shown.may_be_together}
+              problem={refusal}
+              onWords={desk.say}
+            />
+          }
           toppings={
             <ToppingsPanel
               supper={desk.supper}

@@ -79,7 +79,7 @@ export function SupperDesk(props: {
         <SupperDays desk={desk} shown={shown} things={things} />
       ) : refusal || impossible ? (
         <section className="max-w-xl bg-panel p-4">
-          <Conditions words={words} result={null} problem={refusal} onWords={desk.say} />
+          <Conditions twoAtOnce={false} words={words} result={null} problem={refusal} onWords={desk.say} />
         </section>
       ) : (
         <div className="h-96 bg-panel waiting" aria-busy="true" />

@@ -89,7 +89,7 @@ function ToHave({ told }: { told: Told }) {
   return (
     <div>
       <h2 className={heading}>To have</h2>
-      <ul className="mb-[3mm]">
+      <ul className="mb-[2mm] leading-tight">
         {told.lists.shopping.map((item) => (
           <li key={item.name}>
             □ <b>{item.grams > 0 ? amount(item.grams, units.mass) : item.household}</b> {item.name}
