@@ -11,11 +11,15 @@ from pathlib import Path
 from typing import Any
 
 from django.contrib.auth.models import User
+from django.http import HttpRequest
 from django.test import Client
+from mattone_engine.bake.match import MatchInput, match, portion
+from mattone_engine.styles import style
 from selenium.webdriver.common.by import By
 
 from e2e.browser import PASTE
 from e2e.story import Page, StoryCase, whole_supper
+from kitchen.rigs import all_rigs
 from timeline.models import Supper
 
 PAPERS = ({"paperWidth": 8.27, "paperHeight": 11.69}, {"paperWidth": 8.5, "paperHeight": 11.0})
@@ -95,6 +99,7 @@ class SituationCase(StoryCase):
         told = situations()[number]
         self.cook = cook = Cook(number, told)
         supper_id = cook.planned()
+        self.the_board_agrees(cook, supper_id)
         page = self.at(cook)
         cook.spends_its_hours(supper_id)
         self.the_list_becomes_the_dough(page, supper_id)
@@ -110,6 +115,25 @@ class SituationCase(StoryCase):
         for words in told.get("never", []):
             self.assertNotIn(words.lower(), everything.lower())
         self.assertNotRegex(everything, r"[{}]|undefined|NaN|null")
+
+    def the_board_agrees(self, cook: Cook, supper_id: int) -> None:
+        """The board's cell of this style and rig, opened in Plan, has the same dial, level, minutes and mass."""
+        sentence = whole_supper(cook.client, supper_id)["plan"]["sentence"]
+        request = HttpRequest()
+        request.user = cook.user
+        parts = ("hearth_id", "surface_id", "pan_id")
+        rig = next((rig for out, rig in all_rigs(request)[1] if all(getattr(out, part) == sentence[part] for part in parts)), None)
+        assert rig is not None, "its rig is on the board"
+        board = match(MatchInput(rigs=(rig,), styles=(cook.told["style"],), altitude_m=cook.told.get("altitude_m", 0)))
+        for cell in board.cells:
+            # As the page opens it: what the situation wishes beside the cell is said in Plan.
+            opened = {key: sentence[key] for key in (*parts, "style", "people")}
+            told = cook.send("POST", "/plans/preview", {"sentence": opened, "controls": cell.controls.model_dump(mode="json")})
+            said, shown = told["result"]["controls"], cell.controls
+            self.assertEqual((said["setpoint_c"], said["level"], said["preheat_min"]), (shown.setpoint_c, shown.level, shown.preheat_min))
+            self.assertEqual(told["result"]["result"]["likely_done_s"], cell.likely_done_s, (self.number, cell.controls))
+            dough, _ = portion(style(cook.told["style"]), rig.pan_area_cm2)
+            self.assertEqual((told["ask"]["dough"]["mass_g"], told["ask"]["dough"]["area_cm2"]), (dough.mass_g, dough.area_cm2))
 
     def at(self, cook: Cook) -> Page:
         self.driver.get(self.page.base + "/")

@@ -16,12 +16,14 @@ from mattone_engine.days.asked import OneBake
 from mattone_engine.days.beside import RIM_OIL_G_CM2, TUB_OIL_G, beside_items
 from mattone_engine.days.by_hand import AddedStep, Handling, On, by_hand, finishing, mix_note, shape_task
 from mattone_engine.days.lists import lists
-from mattone_engine.days.of_dough import usual_folds
+from mattone_engine.days.of_dough import of_dough, usual_folds
 from mattone_engine.days.timeline import timeline
 from mattone_engine.dough.batch import BatchInput, DoughInput, StartInput, batch, started
+from mattone_engine.dough.lines import Piece
 from mattone_engine.dough.outside import USES, Outside, use_in
 from mattone_engine.dough.read_text import CorrectedInput, ReadInput, corrected, read_text
 from mattone_engine.dough.rise import RiseStep
+from mattone_engine.dough.toppings import Pick, ToppingInput, ToppingResult, topping_plan
 from mattone_engine.dough.water import FRICTION_K, WaterInput, friction_of, water_temperature
 from mattone_engine.heat import column as k
 from mattone_engine.heat.run import Bake
@@ -285,3 +287,42 @@ class StatedWater(TestCase):
         cool, warm = (batch(BatchInput(dough=dough.model_copy(update={"water": WaterInput(given_c=c)}))).rise for c in (15.0, 45.0))
         self.assertLess(warm.windows[0].ready_h or 99.0, cool.windows[0].ready_h or 99.0)
         self.assertIn("kills yeast", water_temperature(WaterInput(given_c=55.0)).say)
+
+
+# A topping on one half that weighs nothing while it bakes.
+LEAF = Pick(topping="herbs", half="left")
+
+
+class OwnToppings(TestCase):
+    def told(self, *picks: Pick) -> ToppingResult:
+        return topping_plan(ToppingInput(picks=picks, area_cm2=700.0, pizzas=2))
+
+    @settings(max_examples=60)
+    @given(st.floats(1, 400), st.booleans(), st.sampled_from(["under", "over", "after"]), st.sampled_from(["whole", "left"]))
+    def test_one_of_the_cooks_own_is_weighed_bought_and_put_on_in_its_turn(self, grams: float, wet: bool, goes_on: Any, half: Any) -> None:
+        own = Pick(topping="own", name="smoked beetroot", grams=grams, wet=wet, goes_on=goes_on, half=half)
+        told = self.told(Pick(topping="sauce"), own)
+        lot = next(lot for lot in told.lots if lot.name == "smoked beetroot")
+        self.assertAlmostEqual(lot.all_g, 2 * grams, delta=0.11)
+        self.assertEqual(bool(lot.treat), wet)
+        self.assertEqual(("after the bake" in lot.when, "under the cheese" in lot.when), (goes_on == "after", goes_on == "under"))
+        self.assertIn("smoked beetroot", {item.name for item in lists(None, told).shopping})
+        left = told.halves[0]
+        if half == "left":
+            (self.assertAlmostEqual if goes_on == "after" else self.assertGreater)(left.grams, self.told(Pick(topping="sauce"), LEAF).halves[0].grams)
+
+    def test_two_of_them_are_two_and_one_without_a_name_is_refused(self) -> None:
+        told = self.told(Pick(topping="own", name="leek"), Pick(topping="own", name="pear", wet=False))
+        self.assertEqual([lot.topping for lot in told.lots], ["own leek", "own pear"])
+        with self.assertRaisesRegex(ValidationError, "give the topping a name"):
+            Pick(topping="own", name="  ")
+
+
+class Divide(TestCase):
+    def test_the_step_lists_every_piece_with_its_mass(self) -> None:
+        dough = started(StartInput(style="new_york", count=3, steps=(RiseStep(hours=2, temp_c=22), RiseStep(hours=2, temp_c=22, stage="balls"))))
+        child = Piece(name="child's round", count=1, mass_g=150.0)
+        dough = dough.model_copy(update={"formula": dough.formula.having(pieces=(*dough.formula.pieces, child))})
+        told = timeline(request(**{key: value for key, value in of_dough(dough).items() if key in ("divided", "dough_g")}))
+        note = next(step.note for step in told.steps if step.key == "ball")
+        self.assertIn("3 of {272 g}, 1 child's round of {150 g}", note)

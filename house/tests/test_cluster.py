@@ -365,6 +365,22 @@ class Dumps(TestCase):
 class OlderDump(TestCase):
     def test_a_dump_of_the_release_before_comes_back_into_this_one(self) -> None:
         """What 0.4.0 wrote, restored, migrated, and every stored document of it read by today's code."""
+        told = self.brought_back("kitchen-0.4.0.dump")
+        self.assertEqual({key: told[key] for key in ("styles", "versions")}, {"styles": 1, "versions": 1})
+        self.assertEqual((told["setups"], told["recipes"]), (["Fog night, on the tray", "Relief-boat supper"], ["Relief-boat rounds", "Seen twice"]))
+        # A dough that named its plan is a supper without a date.
+        self.assertEqual(told["suppers"], [
+            ["Seen twice", "Seen twice", "Relief-boat supper", False],
+            ["Supper for the relief boat", "Relief-boat rounds", "Relief-boat supper", True],
+        ])  # fmt: skip
+
+    def test_a_dump_of_0_10_comes_back_with_its_supper_its_plans_and_its_logbook(self) -> None:
+        told = self.brought_back("kitchen-0.10.0.dump")
+        self.assertEqual((told["setups"], told["recipes"]), (["Fog night, on the tray", "Relief-boat supper"], ["Relief-boat rounds"]))
+        self.assertEqual(told["suppers"], [["Supper for the relief boat", "Relief-boat rounds", "Relief-boat supper", True]])
+
+    def brought_back(self, name: str) -> dict[str, Any]:
+        """A dump restored and migrated: what it holds. Nothing of it may be unreadable, shared between suppers, or stale."""
         cluster = Cluster(throwaway=True)
         media = Path(self.enterContext(tempfile.TemporaryDirectory())) / "media"
         try:
@@ -376,19 +392,13 @@ class OlderDump(TestCase):
                 self.assertEqual(done.returncode, 0, done.stderr[-2000:])
                 return done.stdout
 
-            file = Path(__file__).with_name("data") / "kitchen-0.4.0.dump"
+            file = Path(__file__).with_name("data") / name
             restore.restore(cluster, file, lambda reached: print(django(reached, "manage.py", "migrate", "--no-input")[:0], end=""), media)
             told = json.loads(django(cluster.client_environment(), "-c", READ_ALL))
             self.assertEqual(told["unreadable"], [])
-            self.assertEqual({key: told[key] for key in ("styles", "versions")}, {"styles": 1, "versions": 1})
-            self.assertEqual((told["setups"], told["recipes"]), (["Fog night, on the tray", "Relief-boat supper"], ["Relief-boat rounds", "Seen twice"]))
-            # A dough that named its plan is a supper without a date.
-            self.assertEqual(told["suppers"], [
-                ["Seen twice", "Seen twice", "Relief-boat supper", False],
-                ["Supper for the relief boat", "Relief-boat rounds", "Relief-boat supper", True],
-            ])  # fmt: skip
             self.assertTrue(told["own"], "a supper's dough and plan are its own")
             self.assertEqual(told["stale"], 0, "what was answered answers what was asked")
+            return dict(told)
         finally:
             cluster.stop()
 

@@ -8,7 +8,7 @@ from uuid import UUID
 
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.live.happened import refuse_impossible_here
-from mattone_engine.live.journal import Look, SignKind
+from mattone_engine.live.journal import GoldenAfter, Look, SignKind
 from mattone_engine.things import Event
 from mattone_engine.things.bake import EventKind as Control
 from mattone_engine.things.base import StrictModel
@@ -28,10 +28,17 @@ class OfPizza(StrictModel):
 
 
 class ReadPayload(StrictModel):
-    """The deck was read."""
+    """The deck was read by an instrument, or by the seconds until a pinch of flour was golden."""
 
-    deck_c: Annotated[float, Field(ge=-40, le=700)]
-    by: Literal["infrared", "probe"] = "infrared"
+    deck_c: Annotated[float, Field(ge=-40, le=700)] | None = None
+    golden_s: GoldenAfter | None = None
+    by: Literal["infrared", "probe", "flour"] = "infrared"
+
+    @model_validator(mode="after")
+    def says_one(self) -> ReadPayload:
+        if (self.deck_c is None) == (self.golden_s is None):
+            raise ValueError("give the deck's temperature, or the seconds until a pinch of flour was golden.")
+        return self
 
 
 class DonePayload(OfPizza):

@@ -7,6 +7,7 @@ from typing import Any
 
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.live.journal import LONGEST_HEATING_S, Earlier, Journal, LiveInput
+from mattone_engine.things.dough import PieceSize
 from pydantic import ValidationError
 
 from bakes.courses import Course, pizza_of, stages, standing
@@ -27,7 +28,8 @@ def told_of(bake: Bake) -> list[Event]:
 
 def question_at(bake: Bake, events: list[Event], at: datetime) -> LiveInput:
     """What the engine is asked about a moment; raises InputError, UnreadableError."""
-    ask, now = bake.question, stages(events, bake.pizzas)
+    now = stages(events, bake.pizzas)
+    ask = bake.question_of(now.pizza)
     if ask.controls is None:
         raise InputError("bake", "This bake has no controls; start it again from a plan.")
     course = now.at_hand
@@ -52,7 +54,15 @@ def _earlier(bake: Bake, told: list[Event], courses: tuple[Course, ...], i: int)
     assert launched_at is not None and pulled_at is not None
     # What was told of it after its pull says nothing of the bake.
     baked_s = min(LONGEST_BAKE_S, (pulled_at - launched_at).total_seconds())
-    return Earlier(journal=Journal.model_validate(journal_of(bake, told, courses, i + 1, baked_s)), pulled_s=_since_heat_s(bake, pulled_at))
+    return Earlier(
+        size=_size(bake, i + 1), journal=Journal.model_validate(journal_of(bake, told, courses, i + 1, baked_s)), pulled_s=_since_heat_s(bake, pulled_at)
+    )
+
+
+def _size(bake: Bake, pizza: int) -> PieceSize:
+    """The size of one pizza of a bake."""
+    dough = bake.question_of(pizza).dough
+    return PieceSize(mass_g=dough.mass_g, area_cm2=dough.area_cm2)
 
 
 def row_before(bake: Bake, events: list[Event], pizza: int) -> list[tuple[float, float]]:

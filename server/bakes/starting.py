@@ -11,6 +11,7 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import may_be_together
 from mattone_engine.dough.thickness import of_thickness
 from mattone_engine.errors import InputError
+from mattone_engine.supper.lots import piece_sizes
 
 from accounts.ownership import owned_or_refuse
 from bakes.courses import MOST_PIZZAS
@@ -59,7 +60,7 @@ def _of_saved(request: HttpRequest, body: StartIn) -> Begun:
             raise InputError("supper_id", "This supper does not say yet how it is baked; choose an oven in Plan, or start from a setup.")
         plan = owned_or_refuse(Plan, request, supper.plan_id, path="supper_id")
         parts = parts_of_row(supper)
-        name, pizzas = supper.name, pizzas or (parts.words.pizzas if parts.words is not None else None)
+        name, pizzas = supper.name, pizzas or len(piece_sizes(parts.dough, plan.question.dough)) or (parts.words.pizzas if parts.words is not None else None)
         together = parts.words.together if parts.words is not None else 1
         frozen = FrozenSupper(name=name, headline=parts.headline, words=parts.words, dough=parts.dough)
     else:

@@ -10,6 +10,7 @@ from mattone_engine.bake.from_controls import bake_of
 from mattone_engine.bake.plan import PlanResult
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import RowInput, RowResult
+from mattone_engine.supper.lots import piece_sizes
 from ninja import Router, Status
 
 from accounts.limits import PLANS, refuse_more
@@ -41,7 +42,8 @@ def plan_row(request: HttpRequest, body: RowAskIn) -> HttpResponse:
     """Several pizzas in a row on one deck: when each may be launched, and what becomes of it."""
     ask, _ = resolve(request, body)
     spec = bake_of(ask, body.controls)
-    asked = RowInput(bake=spec, count=body.count, gap_min=body.gap_min, hands=body.hands, together=body.together)
+    sizes = piece_sizes(body.dough, ask.dough)[: body.count]
+    asked = RowInput(bake=spec, count=body.count, gap_min=body.gap_min, hands=body.hands, together=body.together, sizes=sizes)
     return HttpResponse(answer_text(request, "row", asked, keep_it=False), content_type="application/json")
 
 

@@ -20,7 +20,7 @@ from mattone_engine.heat.run import Bake
 from mattone_engine.styles import style_of
 from mattone_engine.things import Event, SimulateInput
 from mattone_engine.things.base import StrictModel
-from mattone_engine.things.dough import Shape
+from mattone_engine.things.dough import PieceSize, Shape
 from mattone_engine.things.rig import Rig
 from mattone_engine.things.text import kelvin
 
@@ -45,7 +45,8 @@ class RowInput(StrictModel):
     """The JSON of `./mattone engine row`: one bake, repeated.
 
     together: so many go in at once, where the oven takes them. gap_min is the time between a pull and the next launch; left out, each launch waits until the
-    deck is back within 10 K, at most 20 minutes, and until so many hands have the next one ready.
+    deck is back within 10 K, at most 20 minutes, and until so many hands have the next one ready. sizes: of each pizza in order, where
+    they are not alike; those go in one at a time.
     """
 
     bake: SimulateInput
@@ -53,6 +54,7 @@ class RowInput(StrictModel):
     count: Annotated[int, Field(ge=1, le=12)] = 4
     together: Annotated[int, Field(ge=1, le=2)] = 1
     gap_min: Annotated[float, Field(ge=0, le=60)] | None = None
+    sizes: Annotated[tuple[PieceSize, ...], Field(max_length=12, strict=False)] = ()
 
 
 class Launch(StrictModel):
@@ -91,7 +93,7 @@ def wait_between_min(shape: Shape, hands: int, bake_min: float, back_min: float)
 def row(request: RowInput) -> RowResult:
     """Bake the row one after another on the same deck, in the same hearth; or two trays at a time."""
     spec = request.bake
-    at_once = request.together if request.count > 1 and may_be_together(spec) else 1
+    at_once = request.together if request.count > 1 and may_be_together(spec) and not request.sizes else 1
     if at_once > 1:
         spec = in_pairs(spec)
     target = target_of(spec)
@@ -104,6 +106,9 @@ def row(request: RowInput) -> RowResult:
         if number == rounds - 1 and request.count % at_once:
             # The last of an odd number is alone.
             spec = request.bake
+        if number < len(request.sizes):
+            dough, toppings = request.sizes[number].on(request.bake.dough, request.bake.toppings)
+            spec = spec.model_copy(update={"dough": dough, "toppings": toppings})
         bake, shown, done = _until_done(spec, heated, target)
         start_c = float(shown.deck_c[0])
         first_c = start_c if first_c is None else first_c

@@ -94,6 +94,7 @@ class OneBake(StrictModel):
     """One pizza of a row as its oven was reckoned: seconds after the first launch, and after its own.
 
     look_from_s to not_later_s around its pull; deck_c: what it finds, where there is a deck.
+    name: of a piece that is not like the others.
     """
 
     launch_s: Annotated[float, Field(ge=0, le=86400)]
@@ -101,6 +102,7 @@ class OneBake(StrictModel):
     look_from_s: Annotated[float, Field(ge=0, le=7200)]
     not_later_s: Annotated[float, Field(ge=0, le=14400)]
     deck_c: float | None
+    name: Annotated[str, Field(max_length=60)] = ""
 
 
 class TimelineInput(StrictModel):
@@ -113,6 +115,7 @@ class TimelineInput(StrictModel):
     the launch at which it goes on. folds: how often the dough is folded after mixing.
     mix_g: of one mix, ball_g: of one piece, where they are not all of the dough and its share; dough_c: how warm it is mixed.
     sauce_g: of sauce that is cooked down; 0: as much as usually lies on so many.
+    divided: the pieces that the dough is divided into, in words.
     seen is what the cook saw of this dough, hours after mixing; speed what was known of it before.
     """
 
@@ -156,6 +159,7 @@ class TimelineInput(StrictModel):
     hours_give_way: bool = True
     by_hand: ByHand = ByHand()
     handling: Handling = Handling()
+    divided: Annotated[str, Field(max_length=240)] = ""
     hob_s: Annotated[float, Field(ge=0, le=1200)] = 0.0
     card: Annotated[tuple[CardStep, ...], Field(max_length=30, strict=False)] = ()
     bakes: Annotated[tuple[OneBake, ...], Field(max_length=12, strict=False)] = ()

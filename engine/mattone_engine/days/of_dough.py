@@ -32,6 +32,12 @@ def usual_folds(dough: DoughInput, hydration_pct: float, gluten: float) -> int:
     return 1 if hydration_pct >= FOLDED_FROM_PCT and gluten > 0.0 and not waits_long else 0
 
 
+def divided(dough: DoughInput) -> str:
+    """The pieces with their masses: "4 of {250 g}, 1 child's round of {150 g}"."""
+    said = [f"{piece.count} {f'{piece.name} ' if piece.name else ''}of {{{piece.each_g:.0f} g}}" for piece in dough.formula.pieces]
+    return ", ".join(said)[:240] if len(", ".join(said)) <= 240 else ", ".join(said[:3])[:240]
+
+
 def of_dough(dough: DoughInput) -> dict[str, Any]:
     """The fields of a TimelineInput that a dough sets: mass, warmth, what raises and slows it, what is made before, what was seen of it."""
     worked = formula(dough.formula)
@@ -50,6 +56,7 @@ def of_dough(dough: DoughInput) -> dict[str, Any]:
         "yeast_pct": asked.yeast_pct if asked.yeast_pct > 0 else None,
         "by_starter_alone": asked.yeast_pct <= 0,
         "preferments": tuple(dict.fromkeys(["starter", *made_before] if has_starter else made_before)),
+        "divided": divided(dough),
         "folds": usual_folds(dough, worked.hydration_pct, asked.gluten),
         "seen": dough.seen,
         "altitude_m": dough.altitude_m,

@@ -11,6 +11,7 @@ from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import RowInput, RowResult
 from mattone_engine.days.asked import OneBake
 from mattone_engine.days.by_hand import On
+from mattone_engine.things.dough import PieceSize
 
 LONGEST_BACK_MIN = 30.0
 
@@ -29,7 +30,7 @@ def carried_by(ask: PlanInput, controls: Controls | None) -> On:
     return "hot_pan" if controls is not None and controls.hot_pan else "tray"
 
 
-def of_plan(ask: PlanInput, answer: PlanResult, row: RowResult) -> dict[str, Any]:
+def of_plan(ask: PlanInput, answer: PlanResult, row: RowResult, sizes: tuple[PieceSize, ...] = ()) -> dict[str, Any]:
     """The fields of a TimelineInput that a plan sets: its heat, its card, and the row of its bakes, each with its own window."""
     controls, told = answer.controls, answer.result
     glow = controls.top_element
@@ -43,12 +44,13 @@ def of_plan(ask: PlanInput, answer: PlanResult, row: RowResult) -> dict[str, Any
         "card": tuple(answer.card),
         "bakes": tuple(
             OneBake(
+                name=sizes[i].name if i < len(sizes) else "",
                 launch_s=one.launch_s,
                 done_s=max(30.0, one.likely_done_s),
                 look_from_s=round(look * one.likely_done_s, 1),
                 not_later_s=round(late * one.likely_done_s, 1),
                 deck_c=one.deck_at_launch_c if ask.has_deck or ask.fire is not None else None,
             )
-            for one in row.launches
+            for i, one in enumerate(row.launches)
         ),
     }

@@ -109,7 +109,7 @@ def _dough_steps(request: TimelineInput, rise: FermentResult, tasks: list[Task],
         if final:
             waits.append(Wait(last_key, "first_shape", least, best, most, place_name(step.place, stage), stage, step.place))
             break
-        task = border(steps, i, request.pizzas, {one.key for one in tasks}, request.by_hand)
+        task = border(steps, i, request.pizzas, {one.key for one in tasks}, request.by_hand, request.divided)
         tasks.append(task)
         if waits and waits[-1].before == "":
             waits[-1] = replace(waits[-1], before=task.key)
@@ -176,7 +176,8 @@ def _bound(request: TimelineInput) -> list[tuple[Task, float]]:
     hob_min = request.hob_s / 60.0
     for i, (after, bakes) in enumerate(row):
         at = launch + after
-        n = f" {i + 1}" if request.pizzas > 1 else ""
+        own = request.bakes[i].name if i < len(request.bakes) else ""
+        n = (f" {i + 1}" if request.pizzas > 1 else "") + (f", {own}" if own else "")
         # Of two that go in together the first is shaped or topped before the second.
         ahead = sum(1 for later, _ in row[i + 1 :] if later == after)
         if request.shape != "pan":

@@ -56,8 +56,8 @@ class Supper:
         return next(t for t in self.tasks if t.key == key)
 
 
-def border(steps: tuple[ProgrammeStep, ...], i: int, pizzas: int, taken: set[str], by: ByHand) -> Task:
-    """What hands do between one place and the next; a second trip of a kind is numbered."""
+def border(steps: tuple[ProgrammeStep, ...], i: int, pizzas: int, taken: set[str], by: ByHand, divided: str = "") -> Task:
+    """What hands do between one place and the next; a second trip of a kind is numbered. divided: the pieces in words."""
     here, following = steps[i], steps[i + 1]
     cold, frozen = following.place == "fridge", following.place == "freezer"
     if following.stage != here.stage and following.stage == "pan":
@@ -65,7 +65,7 @@ def border(steps: tuple[ProgrammeStep, ...], i: int, pizzas: int, taken: set[str
     elif following.stage != here.stage:
         goes = "; into the fridge" if cold else "; wrapped, into the freezer" if frozen else ""
         leaves = "out of it before the oven heats; " if here.place == "oven" else ""
-        task = Task("ball", "Divide and ball", "dough", 5.0 + 1.5 * pizzas, f"{leaves}{divide_note(by)}{goes}")
+        task = Task("ball", "Divide and ball", "dough", 5.0 + 1.5 * pizzas, f"{divided}{'; ' if divided else ''}{leaves}{divide_note(by)}{goes}")
     elif here.place == "freezer":
         task = Task("thaw", "Dough out of the freezer", "dough", 2.0, "into the fridge it thaws without its outside running ahead")
     elif cold:

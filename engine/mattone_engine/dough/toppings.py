@@ -7,7 +7,7 @@ from functools import cache
 from importlib.resources import files
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from mattone_engine.dough.formula_warnings import Warning
 from mattone_engine.dough.sauce import CookedDown, cooked_down
@@ -15,7 +15,7 @@ from mattone_engine.errors import InputError
 from mattone_engine.styles import style_of
 from mattone_engine.things import Toppings
 from mattone_engine.things.bake import StyleKey
-from mattone_engine.things.base import StrictModel
+from mattone_engine.things.base import ONE_LINE, StrictModel
 from mattone_engine.things.dough import LARGEST_CM2
 from mattone_engine.things.style import Style
 from mattone_engine.things.text import clock
@@ -24,6 +24,8 @@ from mattone_engine.things.text import clock
 HEAVY_G_CM2 = 0.45
 THIN_G_CM2 = 0.45
 Half = Literal["whole", "left", "right"]
+# The key of a topping that the cook entered.
+OWN = "own"
 # The usual masses of toppings.toml are those of a style with so much on it, g/cm2; another has more or less of each.
 USUAL_LOAD_G_CM2 = 0.23
 
@@ -49,17 +51,39 @@ def topping_kinds() -> dict[str, ToppingKind]:
 
 
 class Pick(StrictModel):
-    """One topping on a pizza or on one half; without a mass: as usual for the area. treated: its water is dealt with."""
+    """One topping on a pizza or on one half; without a mass: as usual for the area. treated: its water is dealt with.
+
+    topping OWN: one of the cook's own, by its name; wet: it brings water, as tomatoes do; goes_on: under the cheese, over it, after the bake.
+    """
 
     topping: Annotated[str, Field(max_length=40)]
+    name: Annotated[str, Field(max_length=40), ONE_LINE] = ""
+    wet: bool = True
+    goes_on: Literal["under", "over", "after"] = "over"
     grams: Annotated[float, Field(ge=0, le=2000)] | None = None
     half: Half = "whole"
     treated: bool = True
+
+    @model_validator(mode="after")
+    def has_a_name(self) -> Pick:
+        if self.topping == OWN and not self.name.strip():
+            raise ValueError("name: give the topping a name.")
+        return self
+
+    @property
+    def own_kind(self) -> ToppingKind:
+        """A topping of the cook's own as data: as wet as fresh vegetables, or as dry as cured meat."""
+        kind: Literal["vegetable", "after"] = "after" if self.goes_on == "after" else "vegetable"
+        water, dried = (90.0, 80.0) if self.wet else (35.0, 35.0)
+        return ToppingKind(
+            key=f"{OWN} {self.name}", name=self.name, kind=kind, water=water, dried=dried, g_cm2=0.05, treat="drain and blot" if self.wet else ""
+        )
 
 
 class ToppingInput(StrictModel):
     """The JSON of `./mattone engine toppings`: what lies on one pizza, and how many there are.
 
+    shares: so many of area_cm2 all of them are together, where they are not alike.
     topped_s: seconds after its launch at which a bare base is topped; cheese_s: at which its cheese goes on.
     sauce_last: over the cheese; cheese_to_wall: up to the wall of its pan. cooked_sauce: its crushed tomatoes are cooked down.
     """
@@ -67,6 +91,7 @@ class ToppingInput(StrictModel):
     picks: Annotated[tuple[Pick, ...], Field(min_length=1, max_length=16, strict=False)]
     area_cm2: Annotated[float, Field(ge=50, le=LARGEST_CM2)]
     pizzas: Annotated[int, Field(ge=1, le=60)] = 1
+    shares: Annotated[float, Field(gt=0, le=60)] | None = None
     in_heat: bool = False
     topped_s: Annotated[float, Field(ge=0, le=3600)] | None = None
     cheese_s: Annotated[float, Field(ge=0, le=3600)] | None = None
@@ -117,7 +142,7 @@ def topping_plan(request: ToppingInput) -> ToppingResult:
     """Weigh the toppings over their area and say what their water wants."""
     known, style = topping_kinds(), style_of(request)
     for i, pick in enumerate(request.picks):
-        if pick.topping not in known:
+        if pick.topping not in known and pick.topping != OWN:
             raise InputError(f"picks.{i}.topping", f"There is no topping called {pick.topping[:40]}; choose from {', '.join(known)}.")
     halves = ["left", "right"] if any(p.half != "whole" for p in request.picks) else ["whole"]
     loads = [_load(request, half) for half in halves]
@@ -125,17 +150,19 @@ def topping_plan(request: ToppingInput) -> ToppingResult:
     for pick in request.picks:
         thing = _thing(request, pick)
         if not pick.treated and thing.water - thing.dried >= 4.0:
-            warnings.append(Warning(about=pick.topping, text=f"{thing.name.capitalize()} as they come bring water: {thing.treat}."))
-    lots = []
+            warnings.append(
+                Warning(about=thing.key if pick.topping == OWN else pick.topping, text=f"{thing.name.capitalize()} as they come bring water: {thing.treat}.")
+            )
+    lots, many = [], request.shares if request.shares is not None else float(request.pizzas)
     for pick in request.picks:
         thing = _thing(request, pick)
-        order, when = _goes_on(request, thing)
+        order, when = _goes_on(request, thing, under=pick.topping == OWN and pick.goes_on == "under")
         each = _grams(request, pick)
-        raw_g = sauce_of(each * request.pizzas).raw_g if request.cooked_sauce and thing.key == "cooked_sauce" else 0.0
+        raw_g = sauce_of(each * many).raw_g if request.cooked_sauce and thing.key == "cooked_sauce" else 0.0
         treat = f"cook {{{raw_g:.0f} g}} of {known['sauce'].name} down to that, and cool it" if raw_g else thing.treat
         lots.append(
             Lot(
-                topping=pick.topping, name=thing.name, half=pick.half, each_g=round(each, 1), all_g=round(each * request.pizzas, 1),
+                topping=thing.key if pick.topping == OWN else pick.topping, name=thing.name, half=pick.half, each_g=round(each, 1), all_g=round(each * many, 1),
                 treat=treat, when=when, order=order, raw_g=round(raw_g, 1),
             )
         )  # fmt: skip
@@ -150,10 +177,12 @@ def sauce_of(sauce_g: float) -> CookedDown:
 
 def _thing(request: ToppingInput, pick: Pick) -> ToppingKind:
     """What it is when it lies there: crushed tomatoes may have been cooked down."""
+    if pick.topping == OWN:
+        return pick.own_kind
     return topping_kinds()["cooked_sauce" if request.cooked_sauce and pick.topping == "sauce" else pick.topping]
 
 
-def _goes_on(request: ToppingInput, thing: ToppingKind) -> tuple[int, str]:
+def _goes_on(request: ToppingInput, thing: ToppingKind, *, under: bool = False) -> tuple[int, str]:
     """In which order it goes on, and when."""
     if thing.kind == "after":
         return 9, "after the bake, before it is cut"
@@ -168,6 +197,8 @@ def _goes_on(request: ToppingInput, thing: ToppingKind) -> tuple[int, str]:
         return 3, f"{bare}over the sauce" if not request.sauce_last else f"{bare}on the base, under the sauce"
     if thing.kind == "sauce":
         return (6, f"{bare}last, in stripes over the cheese") if request.sauce_last else (1, f"{bare}first, thin, a finger short of the edge")
+    if under:
+        return 2, f"{bare}under the cheese, spread wide"
     return 4, f"{bare}{'with the sauce' if request.cheese_s is not None else 'over the cheese'}, spread wide"
 
 
@@ -176,7 +207,7 @@ def _grams(request: ToppingInput, pick: Pick) -> float:
     if pick.grams is not None:
         return pick.grams
     share = 1.0 if pick.half == "whole" else 0.5
-    return topping_kinds()[pick.topping].g_cm2 * style_of(request).topping_g_cm2 / USUAL_LOAD_G_CM2 * request.area_cm2 * share
+    return _thing(request, pick).g_cm2 * style_of(request).topping_g_cm2 / USUAL_LOAD_G_CM2 * request.area_cm2 * share
 
 
 def _load(request: ToppingInput, half: str) -> HalfLoad:
@@ -229,7 +260,7 @@ def _warnings(load: HalfLoad, style: Style) -> list[Warning]:
 
 
 def _cautions(request: ToppingInput) -> list[str]:
-    kept = {topping_kinds()[p.topping].keep for p in request.picks}
+    kept = {_thing(request, p).keep for p in request.picks}
     hours = 1 if request.in_heat else 2
     found = []
     if "meat" in kept:

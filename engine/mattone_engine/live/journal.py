@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import math
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, model_validator
 
 from mattone_engine.bake.controls import Controls
 from mattone_engine.bake.plan_input import PlanInput
 from mattone_engine.bake.row import may_be_together
+from mattone_engine.heat.flour import flour_deck_c
 from mattone_engine.things import Event
 from mattone_engine.things.bake import ColourWord
 from mattone_engine.things.base import StrictModel
+from mattone_engine.things.dough import PieceSize
 
 # Nothing is told of a bake from longer before its launch, s: eight hours of heating.
 LONGEST_HEATING_S = 28800.0
@@ -24,12 +26,28 @@ CheeseWord = Literal["melted", "golden spots", "golden", "browned", "burnt"]
 SignKind = Literal["one_side_darker", "centre_wet", "smoke", "stuck", "blister", "rising_too_fast"]
 
 
+# Seconds until a pinch of flour is golden.
+GoldenAfter = Annotated[float, Field(ge=3, le=900)]
+
+
 class Reading(StrictModel):
-    """The deck's face by an instrument, so long after the heat went on."""
+    """The deck's face by an instrument, so long after the heat went on.
+
+    golden_s: by a pinch of flour, which was golden after so long; the deck follows from it.
+    """
 
     since_heat_s: Annotated[float, Field(ge=0, le=LONGEST_HEATING_S)]
     deck_c: Annotated[float, Field(ge=-40, le=700)]
-    by: Literal["infrared", "probe"] = "infrared"
+    golden_s: GoldenAfter | None = None
+    by: Literal["infrared", "probe", "flour"] = "infrared"
+
+    @model_validator(mode="before")
+    @classmethod
+    def deck_by_flour(cls, body: Any) -> Any:
+        """What a pinch of flour says of the deck, in the stead of a temperature."""
+        if isinstance(body, dict) and body.get("deck_c") is None and isinstance(seconds := body.get("golden_s"), int | float) and 3 <= seconds <= 900:
+            return {**body, "deck_c": flour_deck_c(float(seconds)), "by": "flour"}
+        return body
 
 
 # A swatch of the crust's ramp by its L*.
@@ -90,10 +108,11 @@ class Journal(StrictModel):
 
 
 class Earlier(StrictModel):
-    """A pizza of the same evening that was pulled before: its own journal, and its pull in seconds since heat on."""
+    """A pizza of the same evening that was pulled before: its own journal, and its pull in seconds since heat on. size: None: as the plan's."""
 
     journal: Journal
     pulled_s: Annotated[float, Field(ge=0, le=LONGEST_HEATING_S)]
+    size: PieceSize | None = None
 
     @model_validator(mode="after")
     def was_baked(self) -> Earlier:

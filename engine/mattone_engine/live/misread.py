@@ -33,6 +33,9 @@ def without_misread(request: LiveInput) -> tuple[LiveInput, list[Reading]]:
 
 def meant_c(reading: Reading, heated: Preheat, hottest_c: float) -> float | None:
     """What a reading says if it was entered in the other unit, C; None where it makes sense as it is, or in neither."""
+    if reading.by == "flour":
+        # Seconds have no other unit.
+        return None
     expected_c = float(np.interp(reading.since_heat_s, heated.t_s, heated.deck_c))
     from_f, from_c = (reading.deck_c - 32.0) / 1.8, 1.8 * reading.deck_c + 32.0
     if reading.deck_c > hottest_c + ABOVE_K and from_f <= hottest_c + ABOVE_K:

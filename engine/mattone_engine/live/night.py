@@ -45,6 +45,7 @@ from mattone_engine.live.following import Baked, baked, follow
 from mattone_engine.live.happened import as_it_was
 from mattone_engine.live.journal import Earlier, LiveInput, Reading
 from mattone_engine.live.sightings import readings_ln
+from mattone_engine.supper.lots import of_size
 from mattone_engine.things import SimulateInput
 from mattone_engine.things.knowledge import Knowledge
 
@@ -118,7 +119,8 @@ def _after(plan: PlanInput, controls: Controls, earlier: tuple[Earlier, ...], se
     before, last = _after(plan, controls, earlier[:-1], seed, together), earlier[-1]
     launched_s = last.journal.launched_s or 0.0
     baked_s = min(5400.0, last.pulled_s - launched_s)
-    spec = as_it_was(LiveInput(plan=plan, controls=controls, journal=last.journal, now_s=baked_s, seed=seed, together=together))
+    mine = of_size(plan, last.size) if last.size is not None else plan
+    spec = as_it_was(LiveInput(plan=mine, controls=controls, journal=last.journal, now_s=baked_s, seed=seed, together=together))
     known, number = plan.knowledge, seed + len(earlier)
     bake = baking(spec, before, launched_s)
     first = untold_of(spec, known, before, launched_s, last.journal.readings, number)

@@ -30,7 +30,7 @@ SWATCHES_L = tuple(float(l_star) for l_star in range(84, 27, -4))
 # A look that says nothing: the wrong part, the wrong swatch tapped.
 SLIP = 0.04
 # Standard deviation of a reading beside the deck's mean face, K: where it was taken, and of what emissivity.
-READING_K = {"infrared": 7.0, "probe": 5.0}
+READING_K = {"infrared": 7.0, "probe": 5.0, "flour": 20.0}
 # Water under the sauce from which a centre looks wet, kg/m2, and how sharply.
 LOOKS_WET_KG_M2, WET_SPREAD = SET_KG_M2, 0.03
 # How many biases of an eye are summed over, and how far out, in its standard deviations.

@@ -18,8 +18,10 @@ from mattone_engine.dough.lines import usual_lines
 from mattone_engine.dough.rise import PLACE_C
 from mattone_engine.dough.toppings import Pick
 from mattone_engine.styles import Style, style, style_of
+from mattone_engine.supper.lots import piece_sizes
 from mattone_engine.things.base import StrictModel
 from mattone_engine.things.capabilities import OneOf
+from mattone_engine.things.dough import PieceSize
 
 ProgrammeOrOwn = Annotated[str, OneOf(lambda: (*programmes(), "own"))]
 
@@ -87,6 +89,16 @@ class Evening:
         if self.dough is not None:
             return style_of(self.dough.formula)
         return style_of(self.planned.request) if self.planned is not None else style("home_oven_round")
+
+    @cached_property
+    def sizes(self) -> tuple[PieceSize, ...]:
+        """Size of every pizza tonight; empty where all are alike, or without a plan."""
+        return piece_sizes(self.dough, self.planned.request.dough) if self.planned is not None else ()
+
+    @property
+    def pizzas(self) -> int:
+        """How many pizzas are baked tonight: of several lots all, else as the cook said."""
+        return len(self.sizes) or self.words.pizzas
 
     @property
     def pizza_cm2(self) -> float:

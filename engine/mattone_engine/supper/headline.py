@@ -58,6 +58,8 @@ def _what(words: EveningWords | None, style: Style | None, piece: Dough | None, 
     count = words.pizzas if words is not None else sum(one.count for one in own) or None
     mass_g = own[0].each_g if own else piece.mass_g if piece is not None else style.mass_g
     name = f"{style.name[0].upper()}{style.name[1:]}"
+    if len(own) > 1:
+        return f"{name}: " + ", ".join(f"{lot.count} of {{{lot.each_g:.0f} g}}" for lot in own)
     each = f"{{{mass_g:.0f} g}}"
     if count is None:
         return f"{name}, {each}"

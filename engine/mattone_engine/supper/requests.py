@@ -34,7 +34,8 @@ def row_request(evening: Evening) -> RowInput | None:
     """The pizzas of the evening, one after another; None without a plan."""
     if evening.planned is None:
         return None
-    return row_of_plan(evening.planned.request, evening.planned.result, evening.words.pizzas, evening.words.hands, evening.words.together)
+    row = row_of_plan(evening.planned.request, evening.planned.result, evening.pizzas, evening.words.hands, evening.words.together)
+    return row.model_copy(update={"sizes": evening.sizes})
 
 
 def handling(evening: Evening) -> ByHand:
@@ -80,7 +81,8 @@ def topping_request(evening: Evening) -> ToppingInput | None:
     return ToppingInput(
         picks=words.picks,
         area_cm2=evening.pizza_cm2,
-        pizzas=words.pizzas,
+        pizzas=evening.pizzas,
+        shares=sum(size.area_cm2 for size in evening.sizes) / evening.pizza_cm2 if evening.sizes else None,
         topped_s=None if controls is None else controls.par_bake_s if controls.par_bake_s is not None else controls.flip_s,
         cheese_s=None if controls is None else controls.cheese_s,
         sauce_last=hands.sauce_last,
@@ -108,6 +110,7 @@ def schedule_request(evening: Evening, row: RowResult | None, toppings: ToppingR
         "altitude_m": evening.altitude_m,
         "by_hand": handling(evening),
         "handling": words.handling,
+        "pizzas": evening.pizzas,
         "shape": evening.style.shape,
         "now": now,
     }
@@ -117,7 +120,7 @@ def schedule_request(evening: Evening, row: RowResult | None, toppings: ToppingR
         fields |= {"dough_g": each_g * words.pizzas, "yeast_pct": words.yeast_pct}
     fields |= {"own_steps": dough.steps} if words.programme == "own" and dough is not None else {"programme": words.programme}
     if evening.planned is not None and row is not None:
-        fields |= of_plan(evening.planned.request, evening.planned.result, row)
+        fields |= of_plan(evening.planned.request, evening.planned.result, row, evening.sizes)
     if toppings is not None:
         fields["sauce_g"] = sum(lot.all_g for lot in toppings.lots if lot.raw_g)
     try:

@@ -49,3 +49,17 @@ class Toppings(StrictModel):
     mass_g: Annotated[float, Field(ge=0, le=HEAVIEST_G)] = 160.0
     water_pct: Annotated[float, Field(ge=5, le=95)] = 62.0
     temp_c: Annotated[float, Field(ge=-20, le=80)] = 15.0
+
+
+class PieceSize(StrictModel):
+    """Size of one piece of a row, by name where the cook gave it one."""
+
+    name: Annotated[str, Field(max_length=60)] = ""
+    mass_g: Annotated[float, Field(ge=20, le=HEAVIEST_G)]
+    area_cm2: Annotated[float, Field(ge=50, le=LARGEST_CM2)]
+
+    def on(self, dough: Dough, toppings: Toppings) -> tuple[Dough, Toppings]:
+        """The dough and toppings at this size: the same formula, topped as thick as before."""
+        share = self.area_cm2 / dough.area_cm2
+        sized = dough.model_copy(update={"mass_g": self.mass_g, "area_cm2": self.area_cm2})
+        return sized, toppings.model_copy(update={"mass_g": toppings.mass_g * share})

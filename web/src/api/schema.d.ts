@@ -4652,6 +4652,7 @@ export interface components {
          * @description One pizza of a row as its oven was reckoned: seconds after the first launch, and after its own.
          *
          *     look_from_s to not_later_s around its pull; deck_c: what it finds, where there is a deck.
+         *     name: of a piece that is not like the others.
          */
         OneBake: {
             /** Deck C */
@@ -4662,6 +4663,11 @@ export interface components {
             launch_s: number;
             /** Look From S */
             look_from_s: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** Not Later S */
             not_later_s: number;
         };
@@ -5152,8 +5158,16 @@ export interface components {
         /**
          * Pick
          * @description One topping on a pizza or on one half; without a mass: as usual for the area. treated: its water is dealt with.
+         *
+         *     topping OWN: one of the cook's own, by its name; wet: it brings water, as tomatoes do; goes_on: under the cheese, over it, after the bake.
          */
         Pick: {
+            /**
+             * Goes On
+             * @default over
+             * @enum {string}
+             */
+            goes_on: "under" | "over" | "after";
             /** Grams */
             grams?: number | null;
             /**
@@ -5162,6 +5176,11 @@ export interface components {
              * @enum {string}
              */
             half: "whole" | "left" | "right";
+            /**
+             * Name
+             * @default
+             */
+            name: string;
             /** Topping */
             topping: string;
             /**
@@ -5169,6 +5188,11 @@ export interface components {
              * @default true
              */
             treated: boolean;
+            /**
+             * Wet
+             * @default true
+             */
+            wet: boolean;
         };
         /**
          * Piece
@@ -7044,6 +7068,7 @@ export interface components {
          *     the launch at which it goes on. folds: how often the dough is folded after mixing.
          *     mix_g: of one mix, ball_g: of one piece, where they are not all of the dough and its share; dough_c: how warm it is mixed.
          *     sauce_g: of sauce that is cooked down; 0: as much as usually lies on so many.
+         *     divided: the pieces that the dough is divided into, in words.
          *     seen is what the cook saw of this dough, hours after mixing; speed what was known of it before.
          */
         TimelineInput: {
@@ -7107,6 +7132,11 @@ export interface components {
              * @default false
              */
             cooked_sauce: boolean;
+            /**
+             * Divided
+             * @default
+             */
+            divided: string;
             /**
              * Dough C
              * @default 24

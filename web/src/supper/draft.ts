@@ -61,6 +61,16 @@ export function onePile(dough: DoughInput): number | null {
   return tonight.length === 1 ? (tonight[0]?.count ?? 1) : null;
 }
 
+/** How many pizzas several lots make tonight; null where there is one lot, whose number the supper has. */
+export function tonight(dough: DoughInput): number | null {
+  const lots = dough.formula.pieces.filter((piece) => !piece.way?.length);
+  if (lots.length < 2) return null;
+  return Math.min(
+    MOST_PIZZAS,
+    lots.reduce((sum, lot) => sum + (lot.count ?? 1), 0),
+  );
+}
+
 /**
  * So many pizzas: the number stands in the words and in the dough's one pile alike. Several lots are left as they are: which of them
  * would grow is not said.

@@ -4,7 +4,7 @@ import { Caution } from "../../ui/Caution";
 import { useUnits } from "../../ui/units";
 import { bakeTime } from "../../ui/time";
 import { clockOf } from "./clockOf";
-import { DeckReading } from "./DeckReading";
+import { DeckReading, FlourReading } from "./DeckReading";
 import { DeckWay } from "./DeckWay";
 import { type Due, handsNow, launchMs, REST_S } from "../../ui/bakeDue";
 import { standing, type Stages } from "../../ui/bakeStages";
@@ -42,7 +42,10 @@ export function Heating({
     if (isReady) go();
   });
   const readings = standing(happened)
-    .filter((one) => one.kind === "bake.read" && Date.parse(one.at) >= freeMs)
+    .filter(
+      (one) =>
+        one.kind === "bake.read" && typeof one.payload.deck_c === "number" && Date.parse(one.at) >= freeMs,
+    )
     .map((one) => ({
       minutes: (Date.parse(one.at) - heatOnMs) / 60_000,
       deck_c: Number(one.payload.deck_c),
@@ -106,6 +109,7 @@ export function Heating({
             </p>
           ))}
         <DeckReading tell={tell} />
+        <FlourReading tell={tell} />
         <p className="mt-1 text-ash">Infrared at the centre; bare steel reads right at 0.8.</p>
       </div>
       <div>

@@ -30,6 +30,8 @@ function text(one: Happened, word: Word): string {
   if (one.kind === "bake.done") return String(one.payload.do).replaceAll("_", " ");
   if (one.kind === "bake.skipped") return `left out: ${String(one.payload.do).replaceAll("_", " ")}`;
   if (one.kind === "bake.sign") return String(one.payload.kind).replaceAll("_", " ");
+  if (one.kind === "bake.read" && one.payload.golden_s != null)
+    return `flour golden after ${String(one.payload.golden_s)} s`;
   return TEXT[one.kind] ?? one.kind;
 }
 
@@ -58,7 +60,7 @@ export function linesOf(happened: readonly Happened[], pizza: number, count: num
         atMs,
         sinceS: since > 0 ? since : null,
         text: text(one, word),
-        deckC: one.kind === "bake.read" ? Number(one.payload.deck_c) : null,
+        deckC: typeof one.payload.deck_c === "number" ? one.payload.deck_c : null,
       };
     });
 }

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { answer, client, type Schemas } from "../../api/client";
-import { doughAsked, withWords } from "../../supper/draft";
+import { doughAsked, tonight, withWords } from "../../supper/draft";
 import type { SupperAtHand } from "../../supper/useSupper";
 import { bakeTime, clockAfter } from "../../ui/time";
 import { useUnits } from "../../ui/units";
@@ -27,7 +27,7 @@ export function RowTab({
   const units = useUnits();
   const { words, dough } = supper.shown;
   const [typed, setCount] = useState<number | null>(null);
-  const count = typed ?? words?.pizzas ?? USUAL_COUNT;
+  const count = typed ?? (dough && tonight(dough.dough)) ?? words?.pizzas ?? USUAL_COUNT;
   // Two at once belongs to the supper, where it has its hours; before that it is tried here.
   const [tried, setTried] = useState(1);
   const together = words?.together ?? tried;

@@ -27,16 +27,18 @@ export function ToppingRow({
   const us = units.us("mass");
   // What is cooked down is not drained as well.
   const cooked = lot?.raw_g ? units.say(lot.treat) : "";
-  const treat = cooked || (kind?.treat ?? "");
+  const treat = cooked || (kind?.treat ?? (lot?.treat ? units.say(lot.treat) : ""));
   const grams = pick.grams ?? usualG;
+  const name = (pick.topping === "own" ? pick.name : kind?.name) ?? pick.topping;
+  const canBeTreated = pick.topping === "own" ? pick.wet !== false : Boolean(kind?.treat);
   return (
     <li
       className="grid grid-cols-[1fr_auto_auto_4.6rem_auto] items-baseline gap-x-2 border-t border-line py-1"
       data-pick={pick.topping}
     >
-      <span className="leading-tight font-semibold">{kind?.name ?? pick.topping}</span>
+      <span className="leading-tight font-semibold">{name}</span>
       <Figure
-        label={`${kind?.name ?? ""} on one pizza`}
+        label={`${name} on one pizza`}
         value={us ? grams / OUNCE_G : grams}
         digits={us ? 2 : 0}
         step={us ? 0.2 : 5}
@@ -48,7 +50,7 @@ export function ToppingRow({
         }}
       />
       <select
-        aria-label={`Where the ${kind?.name ?? ""} lies`}
+        aria-label={`Where the ${name} lies`}
         className="border-b border-line bg-panel"
         value={pick.half ?? "whole"}
         onChange={(e) => {
@@ -59,7 +61,7 @@ export function ToppingRow({
         <option value="left">left half</option>
         <option value="right">right half</option>
       </select>
-      {kind?.treat && !cooked ? (
+      {canBeTreated && !cooked ? (
         <label className="flex items-center gap-1 text-[13px]">
           <input
             type="checkbox"
@@ -75,7 +77,7 @@ export function ToppingRow({
       )}
       <button
         type="button"
-        aria-label={`Leave out ${kind?.name ?? ""}`}
+        aria-label={`Leave out ${name}`}
         className="ml-auto px-1 text-ash hover:text-brick"
         onClick={() => {
           onLeaveOut();

@@ -4,6 +4,7 @@ import { doughAsked } from "../../supper/draft";
 import type { SupperAtHand } from "../../supper/useSupper";
 import { useDebounced } from "../../ui/useDebounced";
 import type { DoughReference } from "../../ui/dough";
+import { OwnTopping } from "./OwnTopping";
 import { ToppingRow } from "./ToppingRow";
 import { ToppingSays } from "./ToppingSays";
 import type { Told, Words } from "./types";
@@ -83,7 +84,18 @@ export function ToppingsPanel({
         disabled={picks.length >= 16}
         onChange={(e) => {
           if (e.target.value)
-            set([...picks, { topping: e.target.value, grams: null, half: "whole", treated: true }]);
+            set([
+              ...picks,
+              {
+                topping: e.target.value,
+                name: "",
+                wet: true,
+                goes_on: "over",
+                grams: null,
+                half: "whole",
+                treated: true,
+              },
+            ]);
         }}
       >
         <option value="">add a topping</option>
@@ -95,6 +107,13 @@ export function ToppingsPanel({
             </option>
           ))}
       </select>
+      {picks.length < 16 ? (
+        <OwnTopping
+          onAdd={(own) => {
+            set([...picks, own]);
+          }}
+        />
+      ) : null}
       <ToppingSays told={told} baked={baked} planned={plan !== null} />
       <label className="flex items-center gap-2 text-[13px]">
         <input
