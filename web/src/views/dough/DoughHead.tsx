@@ -1,6 +1,9 @@
+import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { partPath } from "../../supper/draft";
-import { RecipesMenu } from "../../supper/Library";
+import { server } from "../../api/queries";
+import { partPath, withStyle } from "../../supper/draft";
+import { RecipesMenu, useTaken } from "../../supper/Library";
+import { rigsFor } from "../../supper/supports";
 import { SuppersMenu } from "../../supper/SuppersMenu";
 import { DeskTop } from "../../ui/DeskTop";
 import { Picker } from "../../ui/Picker";
@@ -47,7 +50,16 @@ export function DoughHead({
     // The hours alone: what yeast would suit them is offered where the rise is shown.
     void batch.ask("programme", { dough: { ...draft.dough, steps } });
   };
+  const rigs = useQuery(server.rigs).data;
+  const take = useTaken(desk.supper);
+  const { plan } = desk.supper.draft;
   const pickStyle = (key: string) => {
+    const picked = styles.find((s) => s.ownId === null && s.key === key);
+    if (plan && rigs && picked) {
+      // A supper has one style: of its dough, and of how it is baked.
+      take(`It is ${picked.name} now.`, (was) => withStyle(was, picked, plan, rigsFor(picked, rigs)));
+      return;
+    }
     const known = key as NonNullable<DoughInput["formula"]["style"]>;
     desk.rework({ ...draft.dough, formula: { ...formula, style: known, own_style: null } });
   };

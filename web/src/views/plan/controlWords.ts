@@ -1,6 +1,6 @@
 import type { Units } from "../../ui/units";
 import { bakeTime } from "../../ui/time";
-import type { Controls } from "./types";
+import type { Controls, Sentence } from "./types";
 
 type Name = keyof Controls;
 
@@ -58,4 +58,50 @@ export function changedBeside(
     .map(
       (name) => `${controlSaid(name, before[name], units)}, now ${controlSaid(name, change[name], units)}`,
     );
+}
+
+/** Parts of a sentence that go together; the first that a change has is what it is about. */
+const TOGETHER: readonly (readonly (keyof Sentence)[])[] = [
+  ["style", "own_style_id"],
+  ["hearth_id"],
+  ["surface_id", "pan_id"],
+  ["diameter_cm", "pan_width_cm", "pan_depth_cm"],
+  ["parchment", "parchment_limit_c", "release"],
+];
+const SAID: Partial<Record<keyof Sentence, string>> = {
+  surface_id: "what it is baked on",
+  pan_id: "what it is baked on",
+  base: "the base you wanted",
+  rim: "the rim you wanted",
+  method: "the method",
+  diameter_cm: "the size",
+  pan_width_cm: "the size",
+  pan_depth_cm: "the size",
+  deck_reading_c: "the deck reading",
+};
+
+const ABOUT: Partial<Record<keyof Sentence, string>> = {
+  style: "the style",
+  own_style_id: "the style",
+  hearth_id: "the oven",
+  surface_id: "what it is baked on",
+  pan_id: "what it is baked on",
+  method: "the method",
+};
+
+/** What a change of the sentence is about, in words. */
+export function aboutSaid(change: Partial<Sentence>): string {
+  const keys = Object.keys(change) as (keyof Sentence)[];
+  const about = TOGETHER.find((group) => group.some((key) => keys.includes(key))) ?? keys;
+  return ABOUT[about[0] ?? "people"] ?? "it";
+}
+
+/** What a change of the sentence changes beside the word it is about, where the cook had set something there. */
+export function otherWords(before: Sentence, change: Partial<Sentence>): string[] {
+  const keys = Object.keys(change) as (keyof Sentence)[];
+  const about = TOGETHER.find((group) => group.some((key) => keys.includes(key))) ?? keys;
+  const others = keys.filter(
+    (key) => !about.includes(key) && before[key] != null && before[key] !== change[key],
+  );
+  return [...new Set(others.map((key) => SAID[key] ?? key))];
 }

@@ -1,7 +1,7 @@
 import { useShortcut } from "../../app/useShortcut";
 import { useUndo } from "../../app/Undo";
 import { useUnits } from "../../ui/units";
-import { changedBeside, controlsSaid } from "./controlWords";
+import { aboutSaid, changedBeside, controlsSaid, otherWords } from "./controlWords";
 import { levelBounds } from "./facts";
 import type { Controls, Draft, Preview, Sentence } from "./types";
 
@@ -24,8 +24,11 @@ export function usePlanControls(
     if (fresh) forgetMoment();
     const next = { ...draft.sentence, ...sentence };
     setDraft({ ...draft, sentence: next, controls: fresh ? null : draft.controls });
-    if (fresh && draft.controls)
-      offerBack(`You had set ${controlsSaid(draft.controls, units)}. Mattone chooses now.`);
+    const said = [
+      ...(fresh && draft.controls ? [`your controls (${controlsSaid(draft.controls, units)})`] : []),
+      ...otherWords(draft.sentence, sentence),
+    ];
+    if (said.length) offerBack(`Changed with ${aboutSaid(sentence)}: ${said.join(", ")}.`);
   };
   const offerBack = (text: string) => {
     if (draft)

@@ -1,5 +1,5 @@
 import { describe, expect, it, vi } from "vitest";
-import { changedBeside, controlSaid } from "./controlWords";
+import { aboutSaid, changedBeside, controlSaid, otherWords } from "./controlWords";
 import { newDraft, type Controls, type Sentence } from "./types";
 import { waysOut } from "./waysOut";
 
@@ -37,6 +37,30 @@ describe("ways out of a refused plan", () => {
       expect(offered(path, { parchment: true }, CONTROLS).ways).toEqual([]);
     },
   );
+});
+
+describe("what a word of the sentence changes with it", () => {
+  const { sentence } = newDraft("thin_crisp", rig);
+
+  it("another style that lets a wish and a rig go says so", () => {
+    const before = { ...sentence, base: "dark" as const, diameter_cm: 33 };
+    const change = {
+      style: "focaccia" as const,
+      own_style_id: null,
+      base: null,
+      diameter_cm: null,
+      surface_id: null,
+      pan_id: 4,
+    };
+    expect(aboutSaid(change)).toBe("the style");
+    expect(otherWords(before, change)).toEqual(["the base you wanted", "the size", "what it is baked on"]);
+  });
+
+  it("a change of one word says nothing", () => {
+    expect(otherWords(sentence, { surface_id: 9, pan_id: null, method: null })).toEqual([]);
+    expect(otherWords(sentence, { people: 3 })).toEqual([]);
+    expect(otherWords(sentence, { parchment: true, parchment_limit_c: 220 })).toEqual([]);
+  });
 });
 
 describe("what a handling changes with it", () => {
