@@ -73,7 +73,7 @@ function SheetStep({ step, result }: { step: PlacedStep; result: Result }) {
           {step.name}
           {step.key === "launch_1" ? rowSaid(result) : ""}
         </b>
-        {step.note ? <span className="block leading-tight">{units.say(step.note)}</span> : null}
+        {step.note ? <span className="block text-[10.5pt] leading-[1.15]">{units.say(step.note)}</span> : null}
       </span>
     </li>
   );
@@ -89,7 +89,7 @@ function ToHave({ told }: { told: Told }) {
   return (
     <div>
       <h2 className={heading}>To have</h2>
-      <ul className="mb-[2mm] leading-tight">
+      <ul className="mb-[1.5mm] text-[10pt] leading-[1.15]">
         {told.lists.shopping.map((item) => (
           <li key={item.name}>
             □ <b>{item.grams > 0 ? amount(item.grams, units.mass) : item.household}</b> {item.name}
@@ -99,7 +99,7 @@ function ToHave({ told }: { told: Told }) {
       {told.toppings?.lots.length ? (
         <>
           <h2 className={heading}>On each, in order</h2>
-          <ol className="mb-[3mm]">
+          <ol className="mb-[1.5mm] text-[10pt]">
             {[...told.toppings.lots]
               .sort((a, b) => (a.order ?? 0) - (b.order ?? 0))
               .map((lot) => (
