@@ -73,7 +73,9 @@ function SheetStep({ step, result }: { step: PlacedStep; result: Result }) {
           {step.name}
           {step.key === "launch_1" ? rowSaid(result) : ""}
         </b>
-        {step.note ? <span className="block text-[10.5pt] leading-[1.15]">{units.say(step.note)}</span> : null}
+        {step.note ? (
+          <span className="block text-[10.5pt] leading-[1.15]">{units.say(step.note)}</span>
+        ) : null}
       </span>
     </li>
   );
