@@ -63,7 +63,7 @@ class Acts(StoryCase):
         self.assertGreater(acts, 60)
 
     def controls(self, inside: str) -> list[tuple[int, str, str]]:
-        return [tuple(row) for row in self.driver.execute_script(CONTROLS, inside)]  # type: ignore[misc]
+        return [tuple(row) for row in self.driver.execute_script(CONTROLS, inside)]
 
     def supper(self) -> Any:
         text = self.driver.execute_script("return window.__supper")

@@ -7,6 +7,7 @@ from typing import Any
 
 from mattone_engine.errors import InputError, first_input_error
 from mattone_engine.live.journal import LONGEST_HEATING_S, Earlier, Journal, LiveInput
+from mattone_engine.supper.lots import of_pizza
 from mattone_engine.things.dough import PieceSize
 from pydantic import ValidationError
 
@@ -29,7 +30,9 @@ def told_of(bake: Bake) -> list[Event]:
 def question_at(bake: Bake, events: list[Event], at: datetime) -> LiveInput:
     """What the engine is asked about a moment; raises InputError, UnreadableError."""
     now = stages(events, bake.pizzas)
-    ask = bake.question_of(now.pizza)
+    whole = bake.question
+    sizes = bake.sizes(whole)
+    ask = of_pizza(whole, sizes, now.pizza)
     if ask.controls is None:
         raise InputError("bake", "This bake has no controls; start it again from a plan.")
     course = now.at_hand
@@ -39,7 +42,7 @@ def question_at(bake: Bake, events: list[Event], at: datetime) -> LiveInput:
     now_s = min(max(0.0, (at - since).total_seconds()), LONGEST_BAKE_S if course.launched_at is not None else LONGEST_HEATING_S)
     told = standing(events)
     try:
-        earlier = tuple(_earlier(bake, told, now.courses, i) for i in range(now.pizza - 1))
+        earlier = tuple(_earlier(bake, told, now.courses, i, sizes) for i in range(now.pizza - 1))
         journal = Journal.model_validate(journal_of(bake, told, now.courses, now.pizza, now_s))
         # A seed of its own: the same bake is always answered alike.
         return LiveInput(
@@ -49,20 +52,13 @@ def question_at(bake: Bake, events: list[Event], at: datetime) -> LiveInput:
         raise first_input_error(error) from error
 
 
-def _earlier(bake: Bake, told: list[Event], courses: tuple[Course, ...], i: int) -> Earlier:
+def _earlier(bake: Bake, told: list[Event], courses: tuple[Course, ...], i: int, sizes: tuple[PieceSize, ...]) -> Earlier:
     launched_at, pulled_at = courses[i].launched_at, courses[i].pulled_at
     assert launched_at is not None and pulled_at is not None
     # What was told of it after its pull says nothing of the bake.
     baked_s = min(LONGEST_BAKE_S, (pulled_at - launched_at).total_seconds())
-    return Earlier(
-        size=_size(bake, i + 1), journal=Journal.model_validate(journal_of(bake, told, courses, i + 1, baked_s)), pulled_s=_since_heat_s(bake, pulled_at)
-    )
-
-
-def _size(bake: Bake, pizza: int) -> PieceSize:
-    """The size of one pizza of a bake."""
-    dough = bake.question_of(pizza).dough
-    return PieceSize(mass_g=dough.mass_g, area_cm2=dough.area_cm2)
+    journal = Journal.model_validate(journal_of(bake, told, courses, i + 1, baked_s))
+    return Earlier(journal=journal, pulled_s=_since_heat_s(bake, pulled_at), size=sizes[i] if i < len(sizes) else None)
 
 
 def row_before(bake: Bake, events: list[Event], pizza: int) -> list[tuple[float, float]]:

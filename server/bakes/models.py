@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from django.db import models
 from mattone_engine.bake.plan_input import PlanInput
-from mattone_engine.supper.lots import of_size, piece_sizes
+from mattone_engine.supper.lots import piece_sizes
+from mattone_engine.things.dough import PieceSize
 
 from accounts.ownership import Versioned
 from bakes.schemas import FrozenSupper
@@ -56,11 +57,10 @@ class Bake(Versioned):
         """The supper as it was when its heat went on; raises UnreadableError."""
         return SUPPER.read(self.supper) if self.supper is not None else None
 
-    def question_of(self, pizza: int) -> PlanInput:
-        """What was planned of one pizza, counted from 1: of its own size where the pieces differ; raises UnreadableError."""
-        ask, then = self.question, self.supper_then
-        sizes = piece_sizes(then.dough, ask.dough) if then is not None else ()
-        return of_size(ask, sizes[pizza - 1]) if pizza <= len(sizes) else ask
+    def sizes(self, ask: PlanInput) -> tuple[PieceSize, ...]:
+        """Size of every pizza, where they are not alike; ask: its question. Raises UnreadableError."""
+        then = self.supper_then
+        return piece_sizes(then.dough, ask.dough) if then is not None else ()
 
     @property
     def said(self) -> SaidSentence:

@@ -15,6 +15,7 @@ from mattone_engine.bake.result import SimulateResult
 from mattone_engine.dough.thickness import of_thickness
 from mattone_engine.live.journal import RESULT_S, Journal, Reading
 from mattone_engine.styles import style_of
+from mattone_engine.supper.lots import of_pizza
 
 from accounts.limits import ENTRIES, refuse_more
 from accounts.ownership import cook_id, update_versioned
@@ -72,21 +73,23 @@ def take_in(request: HttpRequest, most: int = 8) -> list[int]:
 def _of_bake(request: HttpRequest, bake: Bake) -> list[int]:
     """An entry of every pizza of a bake that was pulled; all of them or none."""
     events = told_of(bake)
-    told, courses = standing(events), stages(events, bake.pizzas).courses
-    found = [one for i in range(len(courses)) if (one := _of_pizza(bake, told, courses, i + 1)) is not None]
+    told, courses, whole = standing(events), stages(events, bake.pizzas).courses, bake.question
+    sizes = bake.sizes(whole)
+    asks = [of_pizza(whole, sizes, i + 1) for i in range(len(courses))]
+    found = [one for i, ask in enumerate(asks) if (one := _of_pizza(bake, ask, told, courses, i + 1)) is not None]
     # What each teaches is worked out before anything is saved.
-    worked = [_worked(request, entry, bake.question_of(entry.pizza)) for entry in found]
+    worked = [_worked(request, entry, asks[entry.pizza - 1]) for entry in found]
     return [entry.pk for entry in worked] if _saved(worked) else []
 
 
-def _of_pizza(bake: Bake, told: list[Event], courses: tuple[Course, ...], pizza: int) -> Entry | None:
+def _of_pizza(bake: Bake, ask: PlanInput, told: list[Event], courses: tuple[Course, ...], pizza: int) -> Entry | None:
     course = courses[pizza - 1]
     if course.launched_at is None or course.pulled_at is None:
         return None
     pulled_s = (course.pulled_at - course.launched_at).total_seconds()
     if not 5.0 <= pulled_s <= 5400.0:
         return None
-    journal, ask = Journal.model_validate(journal_of(bake, told, courses, pizza, pulled_s)), bake.question_of(pizza)
+    journal = Journal.model_validate(journal_of(bake, told, courses, pizza, pulled_s))
     name = bake.name if len(courses) == 1 else f"{bake.name}, pizza {pizza}"
     return Entry(
         owner_id=bake.owner_id,

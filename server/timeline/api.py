@@ -8,6 +8,7 @@ from django.db import transaction
 from django.http import HttpRequest, HttpResponse
 from django.utils import timezone
 from mattone_engine.bake.topping_effect import Effect, EffectInput
+from mattone_engine.days.beside import BesideItem
 from mattone_engine.dough.toppings import ToppingInput
 from mattone_engine.errors import InputError
 from mattone_engine.formats.calendar import as_calendar
@@ -27,9 +28,9 @@ from plans.schemas import PreviewIn
 from plans.services import resolve
 from timeline.days import answered, days, start
 from timeline.models import Supper
-from timeline.parts import handling_of_parts, headline_of, headline_of_row, parts_of
+from timeline.parts import beside_of, headline_of, headline_of_row, parts_of
 from timeline.saving import fresh, save_new, save_over
-from timeline.schemas import EffectAsk, HandlingOut, NextOut, StartSupper, SupperAsk, SupperIn, SupperLine, SupperOut, SupperParts, SupperPreview, SupperWords
+from timeline.schemas import EffectAsk, NextOut, StartSupper, SupperAsk, SupperIn, SupperLine, SupperOut, SupperParts, SupperPreview, SupperWords
 from work.answers import answer_text
 
 router = Router()
@@ -57,10 +58,10 @@ def headline(request: HttpRequest, body: SupperParts) -> Headline:
     return headline_of(request, body, _saved(request, body))
 
 
-@router.post("/handling", response=HandlingOut)
-def handling(request: HttpRequest, body: SupperParts) -> HandlingOut:
-    """How its bases are handled and what is used beside its dough. Nothing is baked for it."""
-    return handling_of_parts(request, body, _saved(request, body))
+@router.post("/beside", response=list[BesideItem])
+def beside(request: HttpRequest, body: SupperParts) -> list[BesideItem]:
+    """What is used beside the dough of a supper as it is being changed. Nothing is baked for it."""
+    return beside_of(request, body, _saved(request, body))
 
 
 def _saved(request: HttpRequest, body: SupperParts) -> Supper | None:

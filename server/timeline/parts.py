@@ -6,12 +6,13 @@ from dataclasses import dataclass
 
 from django.http import HttpRequest
 from mattone_engine.bake.plan_input import PlanInput
+from mattone_engine.days.beside import BesideItem
 from mattone_engine.dough.batch import DoughInput
 from mattone_engine.styles import style as usual_style
 from mattone_engine.styles import style_of
 from mattone_engine.supper.evening import Evening, Planned
 from mattone_engine.supper.headline import Headline, headline
-from mattone_engine.supper.requests import beside_list, folds_of, handling_of
+from mattone_engine.supper.requests import beside_list, handling_of
 
 from documents.reading import UnreadableError
 from kitchen.api import kitchen_of
@@ -19,7 +20,7 @@ from plans.models import ANSWER, Plan
 from plans.schemas import PlanPart, PreviewIn, RigNames
 from plans.services import preview, resolve
 from timeline.models import Supper
-from timeline.schemas import HandlingOut, SupperParts, SupperWords
+from timeline.schemas import SupperParts, SupperWords
 
 
 @dataclass(frozen=True)
@@ -58,16 +59,15 @@ def headline_of(request: HttpRequest, body: SupperParts, saved: Supper | None) -
     return _line(body.words, dough, body.dough.name if body.dough is not None else "", _rig(request, body, saved))
 
 
-def handling_of_parts(request: HttpRequest, body: SupperParts, saved: Supper | None) -> HandlingOut:
-    """Handling of a supper as a window sent it; nothing is baked for it. Raises NotYoursError, InputError."""
+def beside_of(request: HttpRequest, body: SupperParts, saved: Supper | None) -> list[BesideItem]:
+    """What is used beside the dough of a supper as a window sent it. Raises NotYoursError, InputError."""
     dough, rig = body.dough.dough if body.dough is not None else None, _rig(request, body, saved)
     ask = rig[0] if rig is not None else None
     style = style_of(dough.formula) if dough is not None else style_of(ask) if ask is not None else usual_style("home_oven_round")
     changed = body.words.handling if body.words is not None else None
     by = handling_of(style, dough, ask, body.plan.controls if body.plan is not None else None, changed)
     pizzas = body.words.pizzas if body.words is not None else 1
-    area_cm2 = ask.dough.area_cm2 if ask is not None else style.area_cm2
-    return HandlingOut(by_hand=by, folds=folds_of(dough, changed), beside=beside_list(by, dough, area_cm2, pizzas))
+    return beside_list(by, dough, ask.dough.area_cm2 if ask is not None else style.area_cm2, pizzas)
 
 
 def _rig(request: HttpRequest, body: SupperParts, saved: Supper | None) -> tuple[PlanInput, RigNames] | None:

@@ -6,8 +6,6 @@ from datetime import datetime
 from typing import Annotated
 
 from mattone_engine.days.asked import TimelineInput
-from mattone_engine.days.beside import BesideItem
-from mattone_engine.days.by_hand import ByHand
 from mattone_engine.days.lists import Lists
 from mattone_engine.days.placed import TimelineResult
 from mattone_engine.dough.batch import DoughInput
@@ -61,14 +59,6 @@ class StartSupper(StrictModel):
     dough: DoughInput | None = None
     plan: PlanPart | None = None
     time_zone: Annotated[str, Field(max_length=60)] = "UTC"
-
-
-class HandlingOut(Schema):
-    """Handling of the bases of a supper as it is being changed, and what is used beside its dough."""
-
-    by_hand: ByHand
-    folds: int
-    beside: list[BesideItem]
 
 
 class SupperNames(Schema):

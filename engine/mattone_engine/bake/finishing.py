@@ -7,6 +7,7 @@ from collections.abc import Iterable
 
 from mattone_engine.bake.candidate import Candidate
 from mattone_engine.bake.controls import Controls, Move, Span, goes_down
+from mattone_engine.bake.from_controls import turns_often
 from mattone_engine.bake.methods import method_of
 from mattone_engine.bake.plan_input import PlanInput
 
@@ -46,9 +47,8 @@ def finished(chosen: Candidate, request: PlanInput) -> Controls:
     if request.on_grate:
         return chosen.controls
     # Beside a flame a round is turned all the time; the first turn stands for the others.
-    flame = request.fire is not None and not request.fire.hooded
     done_s = chosen.done.t_s
-    changes: dict[str, object] = {"turn_s": 20.0 if flame else turn_beside(chosen.controls, done_s)}
+    changes: dict[str, object] = {"turn_s": 20.0 if turns_often(request) else turn_beside(chosen.controls, done_s)}
     end_s = min(LATEST_S, 5.0 * math.ceil(done_s / 5.0))
     for name in ("top_element", "shield"):
         span = getattr(chosen.controls, name)

@@ -28,7 +28,7 @@ class BesideItem(StrictModel):
 def beside_items(by: ByHand, area_cm2: float, pieces: int, given: tuple[Outside, ...]) -> list[BesideItem]:
     """What this handling uses for so many pieces, each of area_cm2; what the cook gave replaces the usual amount of its use."""
     told = {one.use: one for one in given}
-    found = [_usual(use, ingredient, name, grams) for use, ingredient, name, grams in _amounts(by, area_cm2 * pieces) if use not in told]
+    found = [_item(use, ingredient, name, grams, usual=True) for use, ingredient, name, grams in _amounts(by, area_cm2 * pieces) if use not in told]
     found += [_item(one.use, one.ingredient, _named(one.use, by, ingredients()[one.ingredient].name), one.grams, usual=False) for one in given if one.grams > 0]
     if by.on == "paper":
         sheets = "1 sheet" if pieces == 1 else f"{pieces} sheets"
@@ -58,10 +58,6 @@ def _named(use: Use, by: ByHand, name: str) -> str:
     if use == "release" and by.on == "peel" and by.release != "oil":
         return f"{name} for the peel"
     return f"{name} {USES[use]}"
-
-
-def _usual(use: Use, ingredient: str, name: str, grams: float) -> BesideItem:
-    return _item(use, ingredient, name, grams, usual=True)
 
 
 def _item(use: Use, ingredient: str, name: str, grams: float, *, usual: bool) -> BesideItem:

@@ -32,10 +32,15 @@ def usual_folds(dough: DoughInput, hydration_pct: float, gluten: float) -> int:
     return 1 if hydration_pct >= FOLDED_FROM_PCT and gluten > 0.0 and not waits_long else 0
 
 
+# So many characters a step has for its pieces; three lots with the longest names are fewer.
+LONGEST_DIVIDED = 240
+
+
 def divided(dough: DoughInput) -> str:
     """The pieces with their masses: "4 of {250 g}, 1 child's round of {150 g}"."""
     said = [f"{piece.count} {f'{piece.name} ' if piece.name else ''}of {{{piece.each_g:.0f} g}}" for piece in dough.formula.pieces]
-    return ", ".join(said)[:240] if len(", ".join(said)) <= 240 else ", ".join(said[:3])[:240]
+    whole = ", ".join(said)
+    return whole if len(whole) <= LONGEST_DIVIDED else ", ".join(said[:3])
 
 
 def of_dough(dough: DoughInput) -> dict[str, Any]:

@@ -71,13 +71,16 @@ class Pick(StrictModel):
         return self
 
     @property
+    def key(self) -> str:
+        """Its topping's key; of one of the cook's own with its name."""
+        return f"{OWN} {self.name}" if self.topping == OWN else self.topping
+
+    @property
     def own_kind(self) -> ToppingKind:
         """A topping of the cook's own as data: as wet as fresh vegetables, or as dry as cured meat."""
         kind: Literal["vegetable", "after"] = "after" if self.goes_on == "after" else "vegetable"
         water, dried = (90.0, 80.0) if self.wet else (35.0, 35.0)
-        return ToppingKind(
-            key=f"{OWN} {self.name}", name=self.name, kind=kind, water=water, dried=dried, g_cm2=0.05, treat="drain and blot" if self.wet else ""
-        )
+        return ToppingKind(key=self.key, name=self.name, kind=kind, water=water, dried=dried, g_cm2=0.05, treat="drain and blot" if self.wet else "")
 
 
 class ToppingInput(StrictModel):
@@ -150,9 +153,7 @@ def topping_plan(request: ToppingInput) -> ToppingResult:
     for pick in request.picks:
         thing = _thing(request, pick)
         if not pick.treated and thing.water - thing.dried >= 4.0:
-            warnings.append(
-                Warning(about=thing.key if pick.topping == OWN else pick.topping, text=f"{thing.name.capitalize()} as they come bring water: {thing.treat}.")
-            )
+            warnings.append(Warning(about=pick.key, text=f"{thing.name.capitalize()} as they come bring water: {thing.treat}."))
     lots, many = [], request.shares if request.shares is not None else float(request.pizzas)
     for pick in request.picks:
         thing = _thing(request, pick)
@@ -162,7 +163,7 @@ def topping_plan(request: ToppingInput) -> ToppingResult:
         treat = f"cook {{{raw_g:.0f} g}} of {known['sauce'].name} down to that, and cool it" if raw_g else thing.treat
         lots.append(
             Lot(
-                topping=thing.key if pick.topping == OWN else pick.topping, name=thing.name, half=pick.half, each_g=round(each, 1), all_g=round(each * many, 1),
+                topping=pick.key, name=thing.name, half=pick.half, each_g=round(each, 1), all_g=round(each * many, 1),
                 treat=treat, when=when, order=order, raw_g=round(raw_g, 1),
             )
         )  # fmt: skip

@@ -28,6 +28,11 @@ def piece_sizes(dough: DoughInput | None, base: Dough) -> tuple[PieceSize, ...]:
     return tuple(found[:MOST_PIZZAS])
 
 
+def of_pizza(request: PlanInput, sizes: tuple[PieceSize, ...], pizza: int) -> PlanInput:
+    """The plan of one pizza of a row, counted from 1; without sizes all are as the plan has it."""
+    return of_size(request, sizes[pizza - 1]) if pizza <= len(sizes) else request
+
+
 def of_size(request: PlanInput, size: PieceSize) -> PlanInput:
     """The plan with a piece of this size, topped as thick as before."""
     dough, toppings = size.on(request.dough, request.toppings)

@@ -13,7 +13,6 @@ from mattone_engine.days.asked import TimelineInput
 from mattone_engine.days.beside import BesideItem, beside_items
 from mattone_engine.days.by_hand import ByHand, Handling, by_hand
 from mattone_engine.days.lists import Lists, lists
-from mattone_engine.days.of_dough import of_dough
 from mattone_engine.days.of_plan import carried_by, of_plan, row_of_plan
 from mattone_engine.dough.batch import DoughInput, gluten_share
 from mattone_engine.dough.formula import formula
@@ -55,13 +54,6 @@ def handling_of(style: Style, dough: DoughInput | None, request: PlanInput | Non
         style, on=carried_by(request, controls), gluten=gluten, mixing=mixing, handling=changed, release=request.release,
         cheese=controls.cheese if controls is not None else "room", is_round=request.pan is not None and request.pan.is_round,
     )  # fmt: skip
-
-
-def folds_of(dough: DoughInput | None, changed: Handling | None = None) -> int:
-    """How often the dough is folded: as the cook set it, else as is usual for the dough."""
-    if changed is not None and changed.folds is not None:
-        return changed.folds
-    return int(of_dough(dough)["folds"]) if dough is not None else 0
 
 
 def beside_list(by: ByHand, dough: DoughInput | None, area_cm2: float, pizzas: int) -> list[BesideItem]:
@@ -114,7 +106,8 @@ def schedule_request(evening: Evening, row: RowResult | None, toppings: ToppingR
         "shape": evening.style.shape,
         "now": now,
     }
-    fields["folds"] = folds_of(dough, words.handling)
+    if words.handling.folds is not None:
+        fields["folds"] = words.handling.folds
     if dough is None and not words.is_mixed:
         each_g = evening.planned.request.dough.mass_g if evening.planned is not None else evening.style.mass_g
         fields |= {"dough_g": each_g * words.pizzas, "yeast_pct": words.yeast_pct}

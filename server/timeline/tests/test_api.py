@@ -62,7 +62,7 @@ class Layout(SupperCase):
         """Oil, release agent and water, with the amounts that the Dough view shows; the cook's own amount wins over the usual one."""
         for more in ({}, {"outside": [{"use": "tub", "ingredient": "butter", "grams": 9.5}]}):
             dough = self.dough | {"dough": self.dough["dough"] | more}
-            beside = self.post("/api/timeline/handling", self.body(dough=dough)).json()["beside"]
+            beside = self.post("/api/timeline/beside", self.body(dough=dough)).json()
             have = {item["name"]: item["grams"] for item in self.told(dough=dough)["lists"]["shopping"]}
             self.assertEqual({item["name"]: item["grams"] for item in beside}, {item["name"]: have.get(item["name"]) for item in beside})
             self.assertIn("water", have)

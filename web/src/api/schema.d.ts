@@ -1588,6 +1588,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/timeline/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Beside
+         * @description What is used beside the dough of a supper as it is being changed. Nothing is baked for it.
+         */
+        post: operations["timeline_api_beside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/timeline/effect": {
         parameters: {
             query?: never;
@@ -1602,26 +1622,6 @@ export interface paths {
          * @description What these toppings do in the oven of this plan.
          */
         post: operations["timeline_api_effect"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/timeline/handling": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Handling
-         * @description How its bases are handled and what is used beside its dough. Nothing is baked for it.
-         */
-        post: operations["timeline_api_handling"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3627,17 +3627,6 @@ export interface components {
             rim_oil?: boolean | null;
             /** Sauce Last */
             sauce_last?: boolean | null;
-        };
-        /**
-         * HandlingOut
-         * @description Handling of the bases of a supper as it is being changed, and what is used beside its dough.
-         */
-        HandlingOut: {
-            /** Beside */
-            beside: components["schemas"]["BesideItem"][];
-            by_hand: components["schemas"]["ByHand"];
-            /** Folds */
-            folds: number;
         };
         /**
          * HappenedOut
@@ -19111,7 +19100,7 @@ export interface operations {
             };
         };
     };
-    timeline_api_effect: {
+    timeline_api_beside: {
         parameters: {
             query?: never;
             header?: never;
@@ -19120,7 +19109,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["EffectAsk"];
+                "application/json": components["schemas"]["SupperParts"];
             };
         };
         responses: {
@@ -19130,7 +19119,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Effect"];
+                    "application/json": components["schemas"]["BesideItem"][];
                 };
             };
             /** @description not whole JSON */
@@ -19229,7 +19218,7 @@ export interface operations {
             };
         };
     };
-    timeline_api_handling: {
+    timeline_api_effect: {
         parameters: {
             query?: never;
             header?: never;
@@ -19238,7 +19227,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SupperParts"];
+                "application/json": components["schemas"]["EffectAsk"];
             };
         };
         responses: {
@@ -19248,7 +19237,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HandlingOut"];
+                    "application/json": components["schemas"]["Effect"];
                 };
             };
             /** @description not whole JSON */

@@ -4,89 +4,108 @@ import { Button } from "../../ui/Button";
 import { NumberInput } from "../../ui/NumberInput";
 import { useUnits } from "../../ui/units";
 
-/** Seconds until a pinch of flour is golden: the least and the most that tell something. */
-const GOLDEN_S = [3, 900] as const;
-
-/** Without a thermometer: how long a pinch of flour on the deck takes to turn golden. */
-export function FlourReading({ tell }: { tell: Tell }) {
+/** A number that is typed and added: what it is, its bounds, and what is said where it is outside them. */
+function ReadingForm({
+  id,
+  words,
+  label,
+  unit,
+  add,
+  kept,
+  bounds,
+  said,
+  onAdd,
+}: {
+  id: string;
+  words: string;
+  label: string;
+  unit: string;
+  add: string;
+  /** The number as it is kept, of what was typed. */
+  kept: (typed: number) => number;
+  bounds: readonly [number, number];
+  said: string;
+  onAdd: (value: number) => void;
+}) {
   const [text, setText] = useState("");
   const [wrong, setWrong] = useState("");
   const read = () => {
-    const seconds = Number(text.replace(",", "."));
-    if (text.trim() === "" || !(seconds >= GOLDEN_S[0] && seconds <= GOLDEN_S[1])) {
-      setWrong(`Give between ${String(GOLDEN_S[0])} and ${String(GOLDEN_S[1])} seconds.`);
+    const value = kept(Number(text.replace(",", ".")));
+    if (text.trim() === "" || !(value >= bounds[0] && value <= bounds[1])) {
+      setWrong(said);
       return;
     }
     setWrong("");
     setText("");
-    tell("bake.read", { golden_s: Math.round(seconds), by: "flour" });
+    onAdd(value);
   };
   return (
     <form
-      className="relative mt-2 flex flex-wrap items-center gap-2"
+      className="relative mt-3 flex flex-wrap items-center gap-2"
       onSubmit={(e) => {
         e.preventDefault();
         read();
       }}
     >
-      <label htmlFor="flour-reading" className="text-[17px]">
-        A pinch of flour was golden after
+      <label htmlFor={id} className="text-[17px]">
+        {words}
       </label>
       <NumberInput
-        id="flour-reading"
-        label="Seconds until flour was golden"
+        id={id}
+        label={label}
         text={text}
         said={wrong}
         onText={setText}
-        className="figure min-h-12 w-20 text-[24px]"
+        className="figure min-h-12 w-24 text-[24px]"
       />
-      <span>s</span>
+      <span>{unit}</span>
       <Button type="submit" className="min-h-12 px-4">
-        Add
+        {add}
       </Button>
     </form>
+  );
+}
+
+/** Seconds until a pinch of flour is golden: the least and the most that tell something. */
+const GOLDEN_S = [3, 900] as const;
+/** What a deck is read between, C. */
+const DECK_C = [-40, 700] as const;
+
+/** Without a thermometer: how long a pinch of flour on the deck takes to turn golden. */
+export function FlourReading({ tell }: { tell: Tell }) {
+  return (
+    <ReadingForm
+      id="flour-reading"
+      words="A pinch of flour was golden after"
+      label="Seconds until flour was golden"
+      unit="s"
+      add="Add"
+      kept={(seconds) => seconds}
+      bounds={GOLDEN_S}
+      said={`Give between ${String(GOLDEN_S[0])} and ${String(GOLDEN_S[1])} seconds.`}
+      onAdd={(seconds) => {
+        tell("bake.read", { golden_s: Math.round(seconds), by: "flour" });
+      }}
+    />
   );
 }
 
 /** What an instrument showed, typed. */
 export function DeckReading({ tell }: { tell: Tell }) {
   const units = useUnits();
-  const [text, setText] = useState("");
-  const [wrong, setWrong] = useState("");
-  const read = () => {
-    const typed = Number(text.replace(",", "."));
-    const celsius = units.as("°C").kept(typed);
-    if (text.trim() === "" || !Number.isFinite(typed) || celsius < -40 || celsius > 700) {
-      setWrong(`A deck is read between ${units.temp(-40)} and ${units.temp(700)}.`);
-      return;
-    }
-    setWrong("");
-    setText("");
-    tell("bake.read", { deck_c: Math.round(celsius * 10) / 10 });
-  };
   return (
-    <form
-      className="relative mt-4 flex flex-wrap items-center gap-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        read();
+    <ReadingForm
+      id="deck-reading"
+      words="I read"
+      label="Deck reading"
+      unit={units.as("°C").unit}
+      add="Tell it"
+      kept={units.as("°C").kept}
+      bounds={DECK_C}
+      said={`A deck is read between ${units.temp(DECK_C[0])} and ${units.temp(DECK_C[1])}.`}
+      onAdd={(celsius) => {
+        tell("bake.read", { deck_c: Math.round(celsius * 10) / 10 });
       }}
-    >
-      <label htmlFor="deck-reading" className="text-[17px]">
-        I read
-      </label>
-      <NumberInput
-        id="deck-reading"
-        label="Deck reading"
-        text={text}
-        said={wrong}
-        onText={setText}
-        className="figure min-h-12 w-24 text-[24px]"
-      />
-      <span>{units.as("°C").unit}</span>
-      <Button type="submit" className="min-h-12 px-4">
-        Tell it
-      </Button>
-    </form>
+    />
   );
 }

@@ -9,7 +9,7 @@ import type { Reference } from "../../ui/crust";
 import type { StyleLine } from "../../ui/styles";
 import { useUnits } from "../../ui/units";
 import { Versions } from "../../ui/Versions";
-import { useHandling } from "../../supper/useHandling";
+import { useBeside } from "../../supper/useBeside";
 import { BatchSheet } from "./BatchSheet";
 import { BesidePanel } from "./BesidePanel";
 import { DoughHead, DoughTop } from "./DoughHead";
@@ -40,7 +40,7 @@ export function DoughDesk(props: {
   const { supper, reference, styles, things, kitchen } = props;
   const desk = useDoughDesk(props);
   const { draft, told, saving } = desk;
-  const beside = useHandling(supper)?.beside ?? [];
+  const beside = useBeside(supper) ?? [];
   if (!told) return <NothingYet desk={desk} />;
   const { theirs } = saving;
   return (

@@ -89,18 +89,21 @@ const ABOUT: Partial<Record<keyof Sentence, string>> = {
   method: "the method",
 };
 
-/** What a change of the sentence is about, in words. */
-export function aboutSaid(change: Partial<Sentence>): string {
-  const keys = Object.keys(change) as (keyof Sentence)[];
-  const about = TOGETHER.find((group) => group.some((key) => keys.includes(key))) ?? keys;
-  return ABOUT[about[0] ?? "people"] ?? "it";
+const keysOf = (change: Partial<Sentence>) => Object.keys(change) as (keyof Sentence)[];
+
+/** The parts of the sentence that a change is about. */
+function aboutOf(change: Partial<Sentence>): readonly (keyof Sentence)[] {
+  const keys = keysOf(change);
+  return TOGETHER.find((group) => group.some((key) => keys.includes(key))) ?? keys;
 }
+
+/** What a change of the sentence is about, in words. */
+export const aboutSaid = (change: Partial<Sentence>) => ABOUT[aboutOf(change)[0] ?? "people"] ?? "it";
 
 /** What a change of the sentence changes beside the word it is about, where the cook had set something there. */
 export function otherWords(before: Sentence, change: Partial<Sentence>): string[] {
-  const keys = Object.keys(change) as (keyof Sentence)[];
-  const about = TOGETHER.find((group) => group.some((key) => keys.includes(key))) ?? keys;
-  const others = keys.filter(
+  const about = aboutOf(change);
+  const others = keysOf(change).filter(
     (key) => !about.includes(key) && before[key] != null && before[key] !== change[key],
   );
   return [...new Set(others.map((key) => SAID[key] ?? key))];

@@ -1,4 +1,5 @@
 import { useState, type ReactNode } from "react";
+import { AddByName } from "../../ui/AddByName";
 import { Button } from "../../ui/Button";
 import { Figure } from "../../ui/Figure";
 import { spell } from "../../ui/time";
@@ -112,31 +113,18 @@ function Tick({
   );
 }
 
-/** A step of the cook's own: what, how long before the table, and how long it takes. */
+/** A step of the cook's own: what, and how long before the table. */
 function NewStep({ onAdd }: { onAdd: (step: NonNullable<Handling["added"]>[number]) => void }) {
-  const [name, setName] = useState("");
   const [before, setBefore] = useState(60);
-  const trimmed = name.trim();
   return (
-    <form
-      className="flex flex-wrap items-baseline gap-2"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (!trimmed) return;
-        onAdd({ name: trimmed, before_min: before, minutes: 5 });
-        setName("");
+    <AddByName
+      label="A step of your own"
+      add="Add the step"
+      most={60}
+      onAdd={(name) => {
+        onAdd({ name, before_min: before, minutes: 5 });
       }}
     >
-      <input
-        aria-label="A step of your own"
-        className="field min-h-8 w-40 px-2"
-        placeholder="a step of your own"
-        maxLength={60}
-        value={name}
-        onChange={(e) => {
-          setName(e.target.value);
-        }}
-      />
       <Figure
         label="Minutes before the first pizza is on the table"
         value={before}
@@ -147,9 +135,6 @@ function NewStep({ onAdd }: { onAdd: (step: NonNullable<Handling["added"]>[numbe
         bounds={[0, 12960]}
         onChange={setBefore}
       />
-      <Button disabled={!trimmed} type="submit">
-        Add the step
-      </Button>
-    </form>
+    </AddByName>
   );
 }

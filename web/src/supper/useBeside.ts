@@ -4,15 +4,15 @@ import { useDebounced } from "../ui/useDebounced";
 import { asked } from "./draft";
 import type { SupperAtHand } from "./useSupper";
 
-/** Handling of the supper at hand, and what is used beside its dough; undefined until it is known. */
-export function useHandling(supper: SupperAtHand): Schemas["HandlingOut"] | undefined {
+/** What is used beside the dough of the supper at hand; undefined until it is known. */
+export function useBeside(supper: SupperAtHand): Schemas["BesideItem"][] | undefined {
   const body = asked(supper.shown, supper.saved?.id ?? null);
   const later = useDebounced(body, JSON.stringify(body), 300);
   return useQuery({
-    queryKey: ["handling", JSON.stringify(later)],
+    queryKey: ["beside", JSON.stringify(later)],
     placeholderData: keepPreviousData,
     retry: false,
     gcTime: 20_000,
-    queryFn: ({ signal }) => answer(client.POST("/api/timeline/handling", { body: later, signal })),
+    queryFn: ({ signal }) => answer(client.POST("/api/timeline/beside", { body: later, signal })),
   }).data;
 }
