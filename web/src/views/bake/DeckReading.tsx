@@ -76,7 +76,7 @@ export function FlourReading({ tell }: { tell: Tell }) {
   return (
     <ReadingForm
       id="flour-reading"
-      words="A pinch of flour was golden after"
+      words="Flour golden after"
       label="Seconds until flour was golden"
       unit="s"
       add="Add"

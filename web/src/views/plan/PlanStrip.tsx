@@ -141,8 +141,8 @@ function Corner({ desk }: { desk: Laid }) {
           }}
         />
         <Pins desk={desk} />
+        <OftenDone desk={desk} />
       </span>
-      <OftenDone desk={desk} />
       {played.ask.surface == null ? null : (
         <DeckReading
           value={draft.sentence.deck_reading_c ?? null}
